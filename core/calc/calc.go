@@ -1,0 +1,133 @@
+// Package calc answers the questions of the calculation contract: one JSON
+// document in, one JSON document out, the same through the command line, over
+// HTTP and from Go.
+//
+// Every kind is a request type, an answer type and a pure function between them
+// over the packages of the core. Requests are read strictly (package intake);
+// what is refused comes back as a problem document that names every bad field,
+// its value and the range allowed. Every answer carries its working, step by
+// step, and the cautions that must stand beside its figures.
+package calc
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"reflect"
+	"slices"
+	"strings"
+
+	"elkstay/core/intake"
+)
+
+// A Kind is one question the core answers.
+type Kind struct {
+	Name    string       // as in the command and the path, such as "cut-length"
+	Summary string       // what it answers, in a line
+	Request reflect.Type // the document it takes
+	Answer  reflect.Type // the document it gives
+
+	run func(data []byte) (any, error)
+}
+
+// Run reads a request and answers it. The error, when there is one, is a
+// *Problem.
+func (k Kind) Run(data []byte) (any, error) {
+	answer, err := k.run(data)
+	if err != nil {
+		return nil, Refuse(k.Name, err)
+	}
+	return answer, nil
+}
+
+// kind makes a Kind of a check between the fields and a pure function.
+func kind[Req, Ans any](name, summary string, check func(*Req) intake.Faults, answer func(*Req) Ans) Kind {
+	return Kind{
+		Name: name, Summary: summary,
+		Request: reflect.TypeFor[Req](), Answer: reflect.TypeFor[Ans](),
+		run: func(data []byte) (any, error) {
+			var request Req
+			if err := intake.Decode(data, &request); err != nil {
+				return nil, err
+			}
+			if err := check(&request).Err(); err != nil {
+				return nil, err
+			}
+			return answer(&request), nil
+		},
+	}
+}
+
+var kinds = []Kind{
+	kind("piece", "Weigh a log or a piece of a stem", checkPiece, Piece),
+	kind("cut-length", "How long a piece may be", checkCutLength, CutLength),
+	kind("wraps", "Friction on a bollard, a fork, a hitch", checkWraps, Wraps),
+	kind("drop", "Shock load of a dropped piece, by energy", checkDrop, Drop),
+}
+
+// Kinds returns every kind, in the order of the contract.
+func Kinds() []Kind { return slices.Clone(kinds) }
+
+// Find returns the kind of a name. The error is a *Problem.
+func Find(name string) (Kind, error) {
+	names := make([]string, len(kinds))
+	for i, k := range kinds {
+		if k.Name == name {
+			return k, nil
+		}
+		names[i] = k.Name
+	}
+	return Kind{}, &Problem{
+		Type: "about:blank", Title: "Not found", Status: 404,
+		Detail: fmt.Sprintf("There is no kind %q. The kinds are: %s.", name, strings.Join(names, ", ")),
+		Errors: intake.Faults{},
+	}
+}
+
+// A Problem is a refusal as RFC 9457 has it. It is the same document at every
+// door.
+type Problem struct {
+	Type   string        `json:"type" doc:"about:blank: the status says what kind of problem it is"`
+	Title  string        `json:"title"`
+	Status int           `json:"status"`
+	Detail string        `json:"detail" doc:"What is wrong, in a sentence"`
+	Errors intake.Faults `json:"errors" nullable:"false" doc:"Every bad field"`
+}
+
+func (p *Problem) Error() string { return p.Detail }
+
+// GetStatus returns the HTTP status of the problem.
+func (p *Problem) GetStatus() int { return p.Status }
+
+// ContentType returns the media type of a problem document, whatever was asked for.
+func (p *Problem) ContentType(string) string { return "application/problem+json" }
+
+// Refuse turns the faults of a document into the problem document that every door
+// gives back. name says what was asked.
+func Refuse(name string, err error) *Problem {
+	problem := &Problem{Type: "about:blank", Title: "Unprocessable Entity", Status: 422, Errors: intake.Faults{}}
+	var faults intake.Faults
+	if !errors.As(err, &faults) {
+		problem.Detail = name + ": " + err.Error()
+		return problem
+	}
+	problem.Errors = faults
+	problem.Detail = fmt.Sprintf("%s: %s.", name, faults[0].Message)
+	if len(faults) > 1 {
+		problem.Detail = fmt.Sprintf("%s: %s (and %d more).", name, faults[0].Message, len(faults)-1)
+	}
+	return problem
+}
+
+// Encode writes a document as every door does: indented by nothing, no HTML
+// escapes, a line break at the end.
+func Encode(document any) ([]byte, error) {
+	var buffer bytes.Buffer
+	encoder := json.NewEncoder(&buffer)
+	encoder.SetEscapeHTML(false)
+	if err := encoder.Encode(document); err != nil {
+		return nil, err
+	}
+	return buffer.Bytes(), nil
+}

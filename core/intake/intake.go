@@ -1,0 +1,319 @@
+// Package intake reads what comes in and refuses, by name, what cannot be right.
+//
+// A document is read strictly: unknown and repeated fields, missing fields,
+// wrong types, numbers that are not finite and numbers outside the range their
+// field allows are all refused, and every refusal names the field, the value and
+// the range. All faults of a document are reported together, so that a person
+// mends them in one go.
+//
+// The ranges stand in the struct tags of the types read (minimum,
+// exclusiveMinimum, maximum, enum, minItems, maxItems, maxLength), the same tags
+// from which the published API description is made: a range is written once. A
+// field is required unless its json tag says omitempty.
+package intake
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"reflect"
+	"strconv"
+	"strings"
+	"unicode/utf8"
+)
+
+// maxDepth bounds the nesting of a document; no type of ours is half as deep.
+const maxDepth = 32
+
+// A Fault is one refused field.
+type Fault struct {
+	Location string `json:"location" doc:"Dotted path of the field, such as body.piece.mass_kg"`
+	Value    any    `json:"value" doc:"The value that was refused; null when the field is missing"`
+	Message  string `json:"message" doc:"What is wrong, in a sentence"`
+	Allowed  string `json:"allowed" doc:"The range or the values that are allowed"`
+}
+
+// Faults lists every refused field of one document. As an error it prints one
+// fault a line; an empty list is no error.
+type Faults []Fault
+
+func (f Faults) Error() string {
+	lines := make([]string, len(f))
+	for i, fault := range f {
+		lines[i] = fault.Location + ": " + fault.Message
+	}
+	return strings.Join(lines, "\n")
+}
+
+// Err returns the list as an error, or nil when it is empty.
+func (f Faults) Err() error {
+	if len(f) == 0 {
+		return nil
+	}
+	return f
+}
+
+// Add appends a fault found by a rule between fields.
+func (f *Faults) Add(location string, value any, allowed, format string, args ...any) {
+	*f = append(*f, Fault{Location: location, Value: value, Message: fmt.Sprintf(format, args...), Allowed: allowed})
+}
+
+// Decode reads one JSON document from data into the struct that into points to.
+// It returns Faults (locations under "body") when the document is refused, and
+// then leaves into half filled.
+func Decode(data []byte, into any) error {
+	var faults Faults
+	tree, err := parse(data, &faults)
+	if err != nil {
+		faults.Add("body", nil, "one JSON document (RFC 8259)", "this is not readable JSON: %s", err)
+		return faults
+	}
+	target := reflect.ValueOf(into)
+	if target.Kind() != reflect.Pointer || target.IsNil() {
+		panic("intake: Decode needs a pointer to fill")
+	}
+	fill(target.Elem(), tree, "body", tags{}, &faults)
+	return faults.Err()
+}
+
+// member is one name and value of a JSON object, in the order written.
+type member struct {
+	name  string
+	value any
+}
+
+type object []member
+
+func parse(data []byte, faults *Faults) (any, error) {
+	if !utf8.Valid(data) {
+		return nil, errors.New("it is not UTF-8 text")
+	}
+	decoder := json.NewDecoder(bytes.NewReader(data))
+	decoder.UseNumber()
+	tree, err := parseValue(decoder, "body", 0, faults)
+	if err != nil {
+		if errors.Is(err, io.EOF) || errors.Is(err, io.ErrUnexpectedEOF) {
+			return nil, errors.New("it ends too early")
+		}
+		return nil, err
+	}
+	if _, err := decoder.Token(); !errors.Is(err, io.EOF) {
+		return nil, errors.New("something follows the end of the document")
+	}
+	return tree, nil
+}
+
+func parseValue(decoder *json.Decoder, path string, depth int, faults *Faults) (any, error) {
+	if depth > maxDepth {
+		return nil, fmt.Errorf("it is nested more than %d deep", maxDepth)
+	}
+	token, err := decoder.Token()
+	if err != nil {
+		return nil, err
+	}
+	switch token {
+	case json.Delim('{'):
+		fields := object{}
+		seen := map[string]bool{}
+		for decoder.More() {
+			nameToken, err := decoder.Token()
+			if err != nil {
+				return nil, err
+			}
+			name, _ := nameToken.(string)
+			value, err := parseValue(decoder, path+"."+name, depth+1, faults)
+			if err != nil {
+				return nil, err
+			}
+			if seen[name] {
+				faults.Add(path+"."+name, plain(value), "once", "the field %q is given twice", name)
+				continue
+			}
+			seen[name] = true
+			fields = append(fields, member{name, value})
+		}
+		_, err := decoder.Token()
+		return fields, err
+	case json.Delim('['):
+		items := []any{}
+		for decoder.More() {
+			value, err := parseValue(decoder, fmt.Sprintf("%s[%d]", path, len(items)), depth+1, faults)
+			if err != nil {
+				return nil, err
+			}
+			items = append(items, value)
+		}
+		_, err := decoder.Token()
+		return items, err
+	}
+	return token, nil
+}
+
+// plain turns a parsed value into one that prints as it was written.
+func plain(value any) any {
+	switch v := value.(type) {
+	case object:
+		fields := make(map[string]any, len(v))
+		for _, m := range v {
+			fields[m.name] = plain(m.value)
+		}
+		return fields
+	case []any:
+		items := make([]any, len(v))
+		for i := range v {
+			items[i] = plain(v[i])
+		}
+		return items
+	}
+	return value
+}
+
+func fill(target reflect.Value, value any, path string, rule tags, faults *Faults) {
+	switch target.Kind() {
+	case reflect.Pointer:
+		if value == nil {
+			return
+		}
+		target.Set(reflect.New(target.Type().Elem()))
+		fill(target.Elem(), value, path, rule, faults)
+	case reflect.Struct:
+		fields, ok := value.(object)
+		if !ok {
+			faults.Add(path, plain(value), "an object", "%s must be an object", last(path))
+			return
+		}
+		fillStruct(target, fields, path, faults)
+	case reflect.Slice:
+		items, ok := value.([]any)
+		if !ok {
+			faults.Add(path, plain(value), "a list", "%s must be a list", last(path))
+			return
+		}
+		if allowed, ok := rule.itemsAllowed(len(items)); !ok {
+			faults.Add(path, len(items), allowed, "%s has %d entries; it needs %s", last(path), len(items), allowed)
+			if len(items) > rule.maxItems() {
+				return
+			}
+		}
+		list := reflect.MakeSlice(target.Type(), len(items), len(items))
+		for i, item := range items {
+			fill(list.Index(i), item, fmt.Sprintf("%s[%d]", path, i), tags{}, faults)
+		}
+		target.Set(list)
+	case reflect.Float64, reflect.Int, reflect.Int64:
+		fillNumber(target, value, path, rule, faults)
+	case reflect.String:
+		text, ok := value.(string)
+		if !ok {
+			faults.Add(path, plain(value), rule.textAllowed(), "%s must be text", last(path))
+			return
+		}
+		if !rule.textFits(text) {
+			shown := text
+			if len(shown) > 120 {
+				shown = string([]rune(shown)[:40]) + "…"
+			}
+			faults.Add(path, shown, rule.textAllowed(), "%s is %q; allowed: %s", last(path), shown, rule.textAllowed())
+			return
+		}
+		target.SetString(text)
+	case reflect.Bool:
+		flag, ok := value.(bool)
+		if !ok {
+			faults.Add(path, plain(value), "true or false", "%s must be true or false", last(path))
+			return
+		}
+		target.SetBool(flag)
+	default:
+		panic("intake: no rule for reading a " + target.Type().String())
+	}
+}
+
+func fillStruct(target reflect.Value, fields object, path string, faults *Faults) {
+	known := map[string]fieldRule{}
+	var order []string
+	collect(target, known, &order)
+	given := map[string]bool{}
+	for _, m := range fields {
+		rule, ok := known[m.name]
+		if !ok {
+			faults.Add(path+"."+m.name, plain(m.value), strings.Join(order, ", "), "there is no field %q here", m.name)
+			continue
+		}
+		if m.value == nil {
+			if !rule.optional {
+				faults.Add(path+"."+m.name, nil, rule.tags.allowed(m.name), "%s is null; it must be given", m.name)
+			}
+			given[m.name] = true
+			continue
+		}
+		given[m.name] = true
+		fill(rule.target, m.value, path+"."+m.name, rule.tags, faults)
+	}
+	for _, name := range order {
+		if rule := known[name]; !rule.optional && !given[name] {
+			faults.Add(path+"."+name, nil, rule.tags.allowed(name), "%s is missing", name)
+		}
+	}
+}
+
+type fieldRule struct {
+	target   reflect.Value
+	tags     tags
+	optional bool
+}
+
+// collect lists the fields of a struct by their JSON names; embedded structs
+// count as if written out.
+func collect(target reflect.Value, known map[string]fieldRule, order *[]string) {
+	for i := range target.NumField() {
+		field := target.Type().Field(i)
+		if field.Anonymous {
+			collect(target.Field(i), known, order)
+			continue
+		}
+		name, options, _ := strings.Cut(field.Tag.Get("json"), ",")
+		if name == "" || name == "-" {
+			continue
+		}
+		known[name] = fieldRule{
+			target:   target.Field(i),
+			tags:     tags{field.Tag},
+			optional: strings.Contains(options, "omit"),
+		}
+		*order = append(*order, name)
+	}
+}
+
+func fillNumber(target reflect.Value, value any, path string, rule tags, faults *Faults) {
+	name := last(path)
+	number, ok := value.(json.Number)
+	if !ok {
+		faults.Add(path, plain(value), rule.numberAllowed(name), "%s must be a number", name)
+		return
+	}
+	figure, err := strconv.ParseFloat(number.String(), 64)
+	if err != nil {
+		faults.Add(path, number.String(), rule.numberAllowed(name), "%s is %s, which is no finite number", name, number)
+		return
+	}
+	if !rule.numberFits(figure) {
+		faults.Add(path, figure, rule.numberAllowed(name), "%s is %s; allowed: %s", name, number, rule.numberAllowed(name))
+		return
+	}
+	if target.Kind() == reflect.Float64 {
+		target.SetFloat(figure)
+		return
+	}
+	if figure != float64(int64(figure)) {
+		faults.Add(path, figure, "a whole number", "%s is %s; it must be a whole number", name, number)
+		return
+	}
+	target.SetInt(int64(figure))
+}
+
+func last(path string) string {
+	return path[strings.LastIndexByte(path, '.')+1:]
+}
