@@ -35,7 +35,7 @@ func CutLength(r *CutLengthRequest) CutLengthAnswer {
 	density, source := r.Wood.GreenDensity()
 	length, whole := r.LongestWithin(r.From, r.LimitKg, density, r.Use != "likely")
 	lower, upper := r.Stem.Piece(r.From, length)
-	answer := CutLengthAnswer{LengthM: length, CutAtM: lower, Whole: whole, Cautions: r.Cautions(r.Wood)}
+	answer := CutLengthAnswer{LengthM: length, CutAtM: lower, Whole: whole, Cautions: r.Cautions(r.Wood, lower, upper)}
 	if r.From == timber.FromBottom {
 		answer.CutAtM = upper
 	}

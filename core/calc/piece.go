@@ -38,6 +38,6 @@ func Piece(r *PieceRequest) PieceAnswer {
 		LengthM: weight.LengthM, VolumeM3: weight.VolumeM3, MassKg: weight.MassKg, WeightKn: weight.WeightKn(),
 		CogM: weight.CogM, InertiaKgM2: weight.InertiaKgM2,
 		Working:  r.Working(r.Bottom(), r.Top(), density, source, r.Method),
-		Cautions: r.Cautions(r.Wood),
+		Cautions: r.Cautions(r.Wood, r.Bottom(), r.Top()),
 	}
 }

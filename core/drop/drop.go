@@ -73,6 +73,10 @@ func (c *Case) FallM() float64 {
 	return c.BlockBelowCutM + c.Piece.CogAboveCutM + c.LineM() + math.Abs(c.Piece.CogAboveCutM-c.TieAboveCutM)
 }
 
+// HangsTipDown reports whether the piece turns over and hangs with its tip down:
+// the tie is below its centre of gravity.
+func (c *Case) HangsTipDown() bool { return c.Piece.CogAboveCutM > c.TieAboveCutM }
+
 // LineM is the line beyond the block when it comes tight: b+t+s, m.
 func (c *Case) LineM() float64 { return c.BlockBelowCutM + c.TieAboveCutM + c.SlackM }
 
@@ -161,7 +165,7 @@ func (g *give) catch(c *Case, holdKn float64) Catch {
 	end.TakenKj = u
 	end.Amplification = peak / weight
 	below := c.TieAboveCutM
-	if c.Piece.CogAboveCutM > c.TieAboveCutM {
+	if c.HangsTipDown() {
 		below = c.Piece.LengthM - c.TieAboveCutM
 	}
 	end.LowestM = c.BlockBelowCutM + c.LineM() + x + end.RunM + below

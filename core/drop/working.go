@@ -75,7 +75,7 @@ func (c *Case) Working(catch Catch) []working.Step {
 	sheet.Add("T/W", "amplification", "T/W", catch.Amplification, "", statics)
 	if catch.Holds {
 		expression := fmt.Sprintf("b + L₁ + x + R + t, tie above the centre of gravity, with t = %s", n(t))
-		if k > t {
+		if c.HangsTipDown() {
 			expression = fmt.Sprintf("b + L₁ + x + R + (length − t), it hangs tip down, with length = %s", n(c.Piece.LengthM))
 		}
 		sheet.Add("z", "lowest point below the cut", expression, catch.LowestM, "m", statics)

@@ -66,6 +66,7 @@ type CatchFigures struct {
 	Holds         bool            `json:"holds"`
 	RunM          *float64        `json:"run_m" doc:"Null when the piece is never stopped"`
 	LowestM       *float64        `json:"lowest_m" doc:"How far below the cut the piece comes; null when it is never stopped"`
+	TipDown       bool            `json:"tip_down" doc:"It hangs tip down: the tie is below the centre of gravity"`
 	HoldKn        *float64        `json:"hold_kn" doc:"Tension on the lead at which rope runs; null when locked off"`
 	LockedPeakKn  float64         `json:"locked_peak_kn" doc:"Peak of the line were it locked off"`
 	Around        *drop.HoldRange `json:"around,omitempty" doc:"What a hold a fifth lower or higher does"`
@@ -154,7 +155,7 @@ func Assess(job *Job, system units.System) Assessment {
 	}
 	weight := s.stem.WeighBetween(cutAt, s.stem.Top(), s.density, timber.Frustum)
 	a.Piece = s.pieceFigures(weight, cutAt)
-	a.Cautions = append(a.Cautions, s.stem.Cautions(job.Tree.Wood)...)
+	a.Cautions = append(a.Cautions, s.stem.Cautions(job.Tree.Wood, cutAt, s.stem.Top())...)
 	if job.Rig.Rope == nil {
 		a.State = stateOfPiece(a.Piece, system) + " Choose a rope to see the load."
 		return a
@@ -239,6 +240,7 @@ func (s *subject) catchFigures(o *outcome) *CatchFigures {
 		LockedPeakKn: drop.Solve(&locked).LinePeakKn,
 		Wanted:       s.wanted(o),
 		Around:       drop.AroundHold(&o.kase),
+		TipDown:      o.kase.HangsTipDown(),
 	}
 	if o.catch.Holds {
 		figures.RunM, figures.LowestM = &o.catch.RunM, &o.catch.LowestM

@@ -40,7 +40,7 @@ func (j *Job) knownLimits(s *Settings) map[string]gear.Limit {
 	limits := map[string]gear.Limit{}
 	if j.Limits.PieceKg != nil {
 		limits[partPiece] = gear.Limit{Kn: *j.Limits.PieceKg * units.Gravity / 1000,
-			Reason: fmt.Sprintf("heaviest piece the crew takes: %g kg", *j.Limits.PieceKg), Source: "as given"}
+			Reason: fmt.Sprintf("the crew's heaviest piece, %g kg", *j.Limits.PieceKg), Source: "as given"}
 	}
 	rate := func(part string, rating gear.Rating) {
 		if limit, known := rating.WorkingLimit(s.DesignFactor); known {
@@ -52,7 +52,7 @@ func (j *Job) knownLimits(s *Settings) map[string]gear.Limit {
 	}
 	rate(partBlock, j.Rig.Block.Rating)
 	rate(partDevice, j.Rig.Device.Rating)
-	limits[partHand] = gear.Limit{Kn: s.LimitHandKn, Reason: "what one person holds on a line", Source: "common practice"}
+	limits[partHand] = gear.Limit{Kn: s.LimitHandKn, Reason: "what one person holds", Source: "common practice"}
 	return limits
 }
 

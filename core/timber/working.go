@@ -17,14 +17,17 @@ const (
 	gravitySource = "standard gravity 9.80665 m/s², CGPM 1901"
 )
 
-// Cautions returns what must stand beside the weight of a piece of a stem of the
-// given wood.
-func (s Stem) Cautions(w wood.Wood) []string {
+// Cautions returns what must stand beside the weight of the piece between two
+// heights of a stem of the given wood.
+func (s Stem) Cautions(w wood.Wood, lower, upper float64) []string {
 	cautions := []string{}
 	if w.Species != "" {
 		cautions = append(cautions, "The density is a table figure written down from memory: trust a scale before it.")
 	}
-	if slices.ContainsFunc(s.Stations, func(station Station) bool { return station.CavityM > 0 }) {
+	_, below := s.DiameterAt(lower)
+	_, above := s.DiameterAt(upper)
+	inside := func(station Station) bool { return station.AtM > lower && station.AtM < upper && station.CavityM > 0 }
+	if below > 0 || above > 0 || slices.ContainsFunc(s.Stations, inside) {
 		cautions = append(cautions, "The cavity is taken as round and true to the readings: decay rarely is. Hollow wood weighs less and holds less.")
 	}
 	return cautions

@@ -50,10 +50,10 @@ const (
 
 // A Unit is how one quantity is shown in one system.
 type Unit struct {
-	Label    string  `json:"label" doc:"Unit as printed behind the number"`
-	Factor   float64 `json:"factor" doc:"SI value of one such unit (m, kg or kN)"`
-	Decimals int     `json:"decimals" doc:"Decimals shown"`
-	Rounding float64 `json:"rounding" doc:"Shown to the nearest multiple of this, in the unit itself"`
+	Label     string  `json:"label" doc:"Unit as printed behind the number"`
+	Factor    float64 `json:"factor" doc:"SI value of one such unit (m, kg or kN)"`
+	Rounding  float64 `json:"rounding" doc:"Shown to the nearest multiple of this, in the unit itself"`
+	FineBelow float64 `json:"fine_below" doc:"Below this, in the unit itself, shown ten times finer"`
 }
 
 // Shown gives the units of one quantity in both systems.
@@ -64,10 +64,10 @@ type Shown struct {
 }
 
 var table = []Shown{
-	{Height, Unit{"m", 1, 2, 0.01}, Unit{"ft", foot, 1, 0.1}},
-	{Diameter, Unit{"cm", 0.01, 1, 0.1}, Unit{"in", inch, 1, 0.1}},
-	{Mass, Unit{"kg", 1, 0, 1}, Unit{"lb", pound, 0, 1}},
-	{Force, Unit{"kN", 1, 1, 0.1}, Unit{"lbf", poundForce, 0, 10}},
+	{Height, Unit{"m", 1, 0.01, 0}, Unit{"ft", foot, 0.1, 0}},
+	{Diameter, Unit{"cm", 0.01, 0.1, 0}, Unit{"in", inch, 0.1, 0}},
+	{Mass, Unit{"kg", 1, 1, 10}, Unit{"lb", pound, 1, 10}},
+	{Force, Unit{"kN", 1, 0.1, 1}, Unit{"lbf", poundForce, 10, 100}},
 }
 
 // Table returns the units of every quantity in both systems.
@@ -90,8 +90,12 @@ func UnitFor(q Quantity, s System) Unit {
 // "2,490 lbf", rounded as the unit's row of the table says.
 func Print(q Quantity, s System, si float64) string {
 	unit := UnitFor(q, s)
-	shown := math.Round(si/unit.Factor/unit.Rounding) * unit.Rounding
-	return group(strconv.FormatFloat(shown, 'f', unit.Decimals, 64)) + " " + unit.Label
+	figure, rounding := si/unit.Factor, unit.Rounding
+	if math.Abs(figure) < unit.FineBelow {
+		rounding /= 10
+	}
+	decimals := max(0, int(math.Round(-math.Log10(rounding))))
+	return group(strconv.FormatFloat(math.Round(figure/rounding)*rounding, 'f', decimals, 64)) + " " + unit.Label
 }
 
 // group sets commas between thousands.

@@ -1,0 +1,119 @@
+package server
+
+import (
+	"context"
+	"fmt"
+	"net/http"
+	"reflect"
+	"strings"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humachi"
+	"github.com/go-chi/chi/v5"
+
+	"elkstay/core/calc"
+	"elkstay/core/intake"
+	"elkstay/store"
+)
+
+// Version is the version of the API and of the program.
+const Version = "0.1.0"
+
+// maxBody bounds the body of a request; the largest job document is a twentieth
+// of it.
+const maxBody = 2 << 20
+
+func init() {
+	// One shape of refusal at every door.
+	huma.NewError = func(status int, message string, errs ...error) huma.StatusError {
+		return problemOf(status, message, errs...)
+	}
+	huma.NewErrorWithContext = func(_ huma.Context, status int, message string, errs ...error) huma.StatusError {
+		return problemOf(status, message, errs...)
+	}
+	huma.DefaultArrayNullable = false
+}
+
+func problemOf(status int, message string, errs ...error) *calc.Problem {
+	if status == http.StatusBadRequest {
+		status = http.StatusUnprocessableEntity
+	}
+	problem := &calc.Problem{Type: "about:blank", Title: http.StatusText(status), Status: status, Detail: message, Errors: intake.Faults{}}
+	for _, err := range errs {
+		if detailer, ok := err.(huma.ErrorDetailer); ok {
+			detail := detailer.ErrorDetail()
+			problem.Errors.Add(detail.Location, detail.Value, "", "%s", detail.Message)
+		}
+	}
+	return problem
+}
+
+func noSuchAddress(r *http.Request) *calc.Problem {
+	return problemOf(http.StatusNotFound, fmt.Sprintf("There is nothing at %s %s.", r.Method, r.URL.Path))
+}
+
+func writeProblem(w http.ResponseWriter, problem *calc.Problem) {
+	w.Header().Set("Content-Type", problem.ContentType(""))
+	w.WriteHeader(problem.Status)
+	if encoded, err := calc.Encode(problem); err == nil {
+		_, _ = w.Write(encoded)
+	}
+}
+
+// schemaName names a type in the API's description by its package and its name,
+// so that a Piece of one package is not taken for a Piece of another.
+func schemaName(t reflect.Type, hint string) string {
+	for t.Kind() == reflect.Pointer {
+		t = t.Elem()
+	}
+	path := t.PkgPath()
+	home := path[strings.LastIndexByte(path, '/')+1:]
+	if t.Name() == "" || home == "" || home == "server" || home == "calc" {
+		return huma.DefaultSchemaNamer(t, hint)
+	}
+	return strings.ToUpper(home[:1]) + home[1:] + huma.DefaultSchemaNamer(t, hint)
+}
+
+func newAPI(router chi.Router) huma.API {
+	config := huma.DefaultConfig("Elk Stay", Version)
+	config.Info.Description = "Loads on rigging line, anchors and lowering devices; jobs and their revisions. SI throughout: _m metres, _kg kilograms, _kn kilonewtons."
+	config.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
+	config.OpenAPIPath, config.DocsPath, config.SchemasPath = "/api/openapi", "", ""
+	config.CreateHooks = nil
+	config.RejectUnknownQueryParameters = true
+	return humachi.New(router, config)
+}
+
+// OpenAPI returns the description of the API, OpenAPI 3.1, as JSON.
+func OpenAPI() ([]byte, error) { return mountAPI(chi.NewRouter(), nil).OpenAPI().MarshalJSON() }
+
+func mountAPI(router chi.Router, jobs *store.Store) huma.API {
+	api := newAPI(router)
+	mountCalc(api)
+	mountPlan(api)
+	mountJobs(api, jobs)
+	return api
+}
+
+// operation describes one operation; takesDocument says that it takes a body.
+func operation(method, path, id, summary string) huma.Operation {
+	return huma.Operation{
+		Method: method, Path: path, OperationID: id, Summary: summary,
+		MaxBodyBytes: maxBody, BodyReadTimeout: 10 * time.Second, Errors: []int{http.StatusUnprocessableEntity},
+	}
+}
+
+// register registers an operation whose body is a document of type document: it
+// reaches the handler as it was sent, to be read strictly by the core, and stands
+// in the description with its full type.
+func register[In, Out any](api huma.API, op huma.Operation, document reflect.Type, handler func(context.Context, *In) (*Out, error)) {
+	op.SkipValidateBody = true
+	huma.Register(api, op, handler)
+	item := api.OpenAPI().Paths[op.Path]
+	for _, registered := range []*huma.Operation{item.Post, item.Put} {
+		if registered != nil && registered.OperationID == op.OperationID {
+			registered.RequestBody.Content["application/json"].Schema = api.OpenAPI().Components.Schemas.Schema(document, true, document.Name())
+		}
+	}
+}

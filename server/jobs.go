@@ -1,0 +1,326 @@
+package server
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"net/http"
+	"reflect"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
+
+	"elkstay/core/calc"
+	"elkstay/core/plan"
+	"elkstay/store"
+)
+
+// JobHead is the newest revision of one job.
+type JobHead struct {
+	ID       uuid.UUID `json:"id"`
+	Revision int       `json:"revision"`
+	SavedAt  time.Time `json:"saved_at"`
+	Deleted  bool      `json:"deleted"`
+	Job      plan.Job  `json:"job"`
+}
+
+// JobRow is one job of the list.
+type JobRow struct {
+	ID        uuid.UUID `json:"id"`
+	Name      string    `json:"name"`
+	Species   string    `json:"species" doc:"Id of the wood table; empty when not chosen"`
+	Revision  int       `json:"revision"`
+	CreatedAt time.Time `json:"created_at"`
+	SavedAt   time.Time `json:"saved_at"`
+}
+
+// JobRevision is one save of a job.
+type JobRevision struct {
+	Revision int       `json:"revision"`
+	BasedOn  int       `json:"based_on" doc:"The revision it was made from; 0: the first"`
+	SavedAt  time.Time `json:"saved_at"`
+	Note     string    `json:"note"`
+}
+
+// JobSaved acknowledges a save.
+type JobSaved struct {
+	Revision int       `json:"revision"`
+	SavedAt  time.Time `json:"saved_at"`
+}
+
+// Stale is the refusal of a save made from an old revision: a problem document
+// with the newest version beside the one that was sent.
+type Stale struct {
+	calc.Problem
+	Base    int      `json:"base" doc:"The revision the save was made from"`
+	Yours   plan.Job `json:"yours" doc:"What was sent"`
+	Current JobHead  `json:"current" doc:"What is kept"`
+}
+
+// JobPath names a job in an address.
+type JobPath struct {
+	ID uuid.UUID `path:"id" doc:"Id of the job"`
+}
+
+type jobOut struct {
+	ETag string `header:"ETag"`
+	Body JobHead
+}
+
+type createIn struct {
+	Key     uuid.UUID `header:"Idempotency-Key" doc:"Id for the new job, so that asking twice makes one; absent: chosen here"`
+	RawBody []byte    `contentType:"application/json"`
+}
+
+type saveIn struct {
+	JobPath
+	Base    string    `header:"If-Match" required:"true" doc:"The revision this save was made from, as an entity tag"`
+	Key     uuid.UUID `header:"Idempotency-Key" required:"true" doc:"Made anew for each save and kept when it is tried again"`
+	RawBody []byte    `contentType:"application/json"`
+}
+
+// tag is the entity tag of a revision.
+func tag(revision int) string { return `"` + strconv.Itoa(revision) + `"` }
+
+func untag(text string) (int, error) {
+	return strconv.Atoi(strings.Trim(strings.TrimPrefix(text, "W/"), `"`))
+}
+
+// refusal turns an error of the store into the answer that says so.
+func refusal(err error) error {
+	if errors.Is(err, store.ErrNotFound) {
+		return problemOf(http.StatusNotFound, "There is no such job.")
+	}
+	return problemOf(http.StatusServiceUnavailable, "The database does not answer: "+err.Error())
+}
+
+func head(job store.Job) (JobHead, error) {
+	document, err := plan.ReadJob(job.Document)
+	if err != nil {
+		return JobHead{}, problemOf(http.StatusUnprocessableEntity, "The kept document cannot be read: "+err.Error())
+	}
+	return JobHead{ID: job.ID, Revision: job.Revision, SavedAt: job.SavedAt, Deleted: job.Deleted, Job: document}, nil
+}
+
+func answerWith(job store.Job) (*jobOut, error) {
+	h, err := head(job)
+	if err != nil {
+		return nil, err
+	}
+	return &jobOut{tag(h.Revision), h}, nil
+}
+
+// readDocument reads a job document and writes it out again, so that what is kept
+// is what was understood.
+func readDocument(data []byte) (plan.Job, []byte, error) {
+	job, err := plan.ReadJob(data)
+	if err != nil {
+		return plan.Job{}, nil, calc.Refuse("job", err)
+	}
+	document, err := json.Marshal(job)
+	return job, document, err
+}
+
+func mountJobs(api huma.API, jobs *store.Store) {
+	document := reflect.TypeFor[plan.Job]()
+	huma.Register(api, operation(http.MethodGet, "/api/jobs", "list-jobs", "The jobs, the last saved first"),
+		func(ctx context.Context, _ *struct{}) (*struct{ Body []JobRow }, error) {
+			found, err := jobs.Jobs(ctx)
+			if err != nil {
+				return nil, refusal(err)
+			}
+			list := make([]JobRow, len(found))
+			for i, row := range found {
+				list[i] = JobRow(row)
+			}
+			return &struct{ Body []JobRow }{list}, nil
+		})
+
+	create := operation(http.MethodPost, "/api/jobs", "create-job", "Keep a new job: an empty one or an uploaded file")
+	create.DefaultStatus = http.StatusCreated
+	register(api, create, document, func(ctx context.Context, in *createIn) (*jobOut, error) {
+		_, encoded, err := readDocument(in.RawBody)
+		if err != nil {
+			return nil, err
+		}
+		id := in.Key
+		if id == uuid.Nil {
+			id = uuid.New()
+		}
+		job, _, err := jobs.Create(ctx, id, encoded, "created")
+		if err != nil {
+			return nil, refusal(err)
+		}
+		return answerWith(job)
+	})
+
+	huma.Register(api, operation(http.MethodGet, "/api/jobs/{id}", "get-job", "The newest revision of a job"),
+		func(ctx context.Context, in *JobPath) (*jobOut, error) {
+			job, err := jobs.Job(ctx, in.ID)
+			if err != nil {
+				return nil, refusal(err)
+			}
+			return answerWith(job)
+		})
+
+	mountSave(api, jobs, document)
+	mountRevisions(api, jobs)
+
+	copied := operation(http.MethodPost, "/api/jobs/{id}/copy", "copy-job", "Keep a copy of a job under a new name")
+	copied.DefaultStatus = http.StatusCreated
+	huma.Register(api, copied, func(ctx context.Context, in *JobPath) (*jobOut, error) {
+		original, err := jobs.Job(ctx, in.ID)
+		if err != nil {
+			return nil, refusal(err)
+		}
+		job, err := plan.ReadJob(original.Document)
+		if err != nil {
+			return nil, calc.Refuse("job", err)
+		}
+		job.Name = copyName(job.Name)
+		encoded, err := json.Marshal(job)
+		if err != nil {
+			return nil, err
+		}
+		kept, _, err := jobs.Create(ctx, uuid.New(), encoded, fmt.Sprintf("copied from revision %d of %s", original.Revision, in.ID))
+		if err != nil {
+			return nil, refusal(err)
+		}
+		return answerWith(kept)
+	})
+
+	huma.Register(api, operation(http.MethodDelete, "/api/jobs/{id}", "delete-job", "Take a job off the list; it can be restored"),
+		func(ctx context.Context, in *JobPath) (*struct{}, error) {
+			if err := jobs.Delete(ctx, in.ID); err != nil {
+				return nil, refusal(err)
+			}
+			return nil, nil
+		})
+	huma.Register(api, operation(http.MethodPost, "/api/jobs/{id}/restore", "restore-job", "Bring a deleted job back"),
+		func(ctx context.Context, in *JobPath) (*jobOut, error) {
+			if err := jobs.Restore(ctx, in.ID); err != nil {
+				return nil, refusal(err)
+			}
+			job, err := jobs.Job(ctx, in.ID)
+			if err != nil {
+				return nil, refusal(err)
+			}
+			return answerWith(job)
+		})
+
+	huma.Register(api, operation(http.MethodGet, "/api/jobs/{id}/file", "download-job", "The job document as a file"),
+		func(ctx context.Context, in *JobPath) (*fileOut, error) {
+			job, err := jobs.Job(ctx, in.ID)
+			if err != nil {
+				return nil, refusal(err)
+			}
+			document, err := plan.ReadJob(job.Document)
+			if err != nil {
+				return nil, calc.Refuse("job", err)
+			}
+			encoded, err := json.MarshalIndent(document, "", "  ")
+			return &fileOut{"application/json", `attachment; filename="` + fileName(document.Name) + `"`, encoded}, err
+		})
+}
+
+type fileOut struct {
+	ContentType string `header:"Content-Type"`
+	Disposition string `header:"Content-Disposition"`
+	Body        []byte
+}
+
+// maxName is how long a job's name may be.
+const maxName = 120
+
+func copyName(name string) string {
+	const suffix = ", copy"
+	letters := []rune(name)
+	if len(letters)+len(suffix) > maxName {
+		letters = letters[:maxName-len(suffix)]
+	}
+	return string(letters) + suffix
+}
+
+// fileName makes a job's name fit for a file.
+func fileName(name string) string {
+	fit := strings.Map(func(r rune) rune {
+		switch {
+		case r >= 'a' && r <= 'z' || r >= '0' && r <= '9':
+			return r
+		case r >= 'A' && r <= 'Z':
+			return r + 'a' - 'A'
+		}
+		return '-'
+	}, name)
+	fit = strings.Trim(fit, "-")
+	if fit == "" {
+		fit = "job"
+	}
+	return fit + ".elkstay.json"
+}
+
+func mountSave(api huma.API, jobs *store.Store, document reflect.Type) {
+	op := operation(http.MethodPut, "/api/jobs/{id}", "save-job", "Keep a document as the next revision of a job")
+	op.Responses = map[string]*huma.Response{strconv.Itoa(http.StatusPreconditionFailed): {
+		Description: "The job has moved on since the base revision: both versions",
+		Content: map[string]*huma.MediaType{"application/problem+json": {
+			Schema: api.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[Stale](), true, "Stale"),
+		}},
+	}}
+	register(api, op, document, func(ctx context.Context, in *saveIn) (*struct{ Body JobSaved }, error) {
+		base, err := untag(in.Base)
+		if err != nil {
+			return nil, problemOf(http.StatusPreconditionRequired, "If-Match must name the revision this save was made from.")
+		}
+		if in.Key == uuid.Nil {
+			return nil, problemOf(http.StatusPreconditionRequired, "Idempotency-Key must be a new id for each save.")
+		}
+		yours, encoded, err := readDocument(in.RawBody)
+		if err != nil {
+			return nil, err
+		}
+		saved, err := jobs.Save(ctx, in.ID, base, in.Key, encoded, "")
+		var stale *store.StaleError
+		if errors.As(err, &stale) {
+			current, err := head(stale.Current)
+			if err != nil {
+				return nil, err
+			}
+			return nil, &Stale{Problem: *problemOf(http.StatusPreconditionFailed, stale.Error()), Base: base, Yours: yours, Current: current}
+		}
+		if err != nil {
+			return nil, refusal(err)
+		}
+		return &struct{ Body JobSaved }{JobSaved{saved.Number, saved.SavedAt}}, nil
+	})
+}
+
+func mountRevisions(api huma.API, jobs *store.Store) {
+	huma.Register(api, operation(http.MethodGet, "/api/jobs/{id}/revisions", "list-revisions", "Every save of a job, the newest first"),
+		func(ctx context.Context, in *JobPath) (*struct{ Body []JobRevision }, error) {
+			found, err := jobs.Revisions(ctx, in.ID)
+			if err != nil {
+				return nil, refusal(err)
+			}
+			list := make([]JobRevision, len(found))
+			for i, r := range found {
+				list[i] = JobRevision{r.Number, r.BasedOn, r.SavedAt, r.Note}
+			}
+			return &struct{ Body []JobRevision }{list}, nil
+		})
+	huma.Register(api, operation(http.MethodGet, "/api/jobs/{id}/revisions/{number}", "get-revision", "One save of a job"),
+		func(ctx context.Context, in *struct {
+			JobPath
+			Number int `path:"number" minimum:"1" maximum:"1000000000"`
+		}) (*jobOut, error) {
+			found, err := jobs.Revision(ctx, in.ID, in.Number)
+			if err != nil {
+				return nil, refusal(err)
+			}
+			return answerWith(store.Job{ID: in.ID, Revision: found.Number, SavedAt: found.SavedAt, Document: found.Document})
+		})
+}

@@ -1,0 +1,31 @@
+package server
+
+import (
+	"encoding/json"
+	"reflect"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"elkstay/core/plan"
+)
+
+// JobSchema returns the JSON Schema (2020-12) of the job document, made from the
+// Go type it is read into.
+func JobSchema() ([]byte, error) {
+	registry := huma.NewMapRegistry("#/$defs/", schemaName)
+	root := registry.Schema(reflect.TypeFor[plan.Job](), false, "Job")
+	encoded, err := json.Marshal(root)
+	if err != nil {
+		return nil, err
+	}
+	document := map[string]any{}
+	if err := json.Unmarshal(encoded, &document); err != nil {
+		return nil, err
+	}
+	document["$schema"] = "https://json-schema.org/draft/2020-12/schema"
+	document["title"] = "Elk Stay job document, version 1"
+	definitions := registry.Map()
+	delete(definitions, "PlanJob")
+	document["$defs"] = definitions
+	return json.MarshalIndent(document, "", "  ")
+}

@@ -1,0 +1,107 @@
+package server
+
+import (
+	"bytes"
+	"crypto/sha256"
+	"encoding/base64"
+	"io/fs"
+	"net/http"
+	"regexp"
+	"strings"
+	"time"
+
+	"github.com/vearutop/statigz"
+	"github.com/vearutop/statigz/brotli"
+)
+
+// shell is the one page of the front end; it draws every address itself.
+const shell = "200.html"
+
+// immutable is the folder of files whose names change with their content.
+const immutable = "/_app/immutable/"
+
+var (
+	inlineScript = regexp.MustCompile(`(?s)<script>(.*?)</script>`)
+	inlineStyle  = regexp.MustCompile(`style="([^"]+)"`)
+)
+
+// routerEntry is where the framework's router is built to: it carries the one
+// inline style of the application, that of its announcer for screen readers.
+const routerEntry = "_app/immutable/entry"
+
+// pages serves the built front end: its files as they were compressed at build
+// time, and the shell for every other address.
+type pages struct {
+	web    fs.ReadDirFS
+	files  http.Handler
+	shell  []byte
+	policy string
+}
+
+func newPages(web fs.ReadDirFS) (*pages, error) {
+	page, err := fs.ReadFile(web, shell)
+	if err != nil {
+		return nil, err
+	}
+	policy, err := contentPolicy(web, page)
+	if err != nil {
+		return nil, err
+	}
+	return &pages{web: web, files: statigz.FileServer(web, brotli.AddEncoding), shell: page, policy: policy}, nil
+}
+
+// contentPolicy allows what the application ships and nothing else: the shell's
+// own inline scripts and the router's inline style by their hashes, no other host.
+func contentPolicy(web fs.FS, page []byte) (string, error) {
+	scripts := "'self'" + hashes(inlineScript.FindAllSubmatch(page, -1))
+	styles := ""
+	entries, err := fs.Glob(web, routerEntry+"/*.js")
+	if err != nil {
+		return "", err
+	}
+	for _, entry := range entries {
+		code, err := fs.ReadFile(web, entry)
+		if err != nil {
+			return "", err
+		}
+		styles += hashes(inlineStyle.FindAllSubmatch(code, -1))
+	}
+	if styles != "" {
+		styles = " 'unsafe-hashes'" + styles
+	}
+	return "default-src 'none'; script-src " + scripts + "; style-src 'self'" + styles + "; img-src 'self' data:; font-src 'self'; " +
+		"connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'", nil
+}
+
+// hashes lists the sources that allow the first group of each match.
+func hashes(matches [][][]byte) (sources string) {
+	for _, match := range matches {
+		sum := sha256.Sum256(match[1])
+		sources += " 'sha256-" + base64.StdEncoding.EncodeToString(sum[:]) + "'"
+	}
+	return sources
+}
+
+func (p *pages) ServeHTTP(w http.ResponseWriter, r *http.Request) {
+	w.Header().Set("Content-Security-Policy", p.policy)
+	if r.Method != http.MethodGet && r.Method != http.MethodHead {
+		http.Error(w, "only GET and HEAD", http.StatusMethodNotAllowed)
+		return
+	}
+	path := strings.TrimPrefix(r.URL.Path, "/")
+	if info, err := fs.Stat(p.web, path); err == nil && !info.IsDir() && path != shell {
+		w.Header().Set("Cache-Control", "no-cache")
+		if strings.HasPrefix(r.URL.Path, immutable) {
+			w.Header().Set("Cache-Control", "public, max-age=31536000, immutable")
+		}
+		p.files.ServeHTTP(w, r)
+		return
+	}
+	if strings.HasPrefix(path, "_app/") {
+		http.NotFound(w, r)
+		return
+	}
+	w.Header().Set("Cache-Control", "no-cache")
+	w.Header().Set("Content-Type", "text/html; charset=utf-8")
+	http.ServeContent(w, r, shell, time.Time{}, bytes.NewReader(p.shell))
+}

@@ -1,0 +1,140 @@
+// Package server gives the core and the store a door over HTTP: an API described
+// by OpenAPI 3.1 under /api, and the front end. It holds no sums and no SQL.
+package server
+
+import (
+	"context"
+	"errors"
+	"io/fs"
+	"log/slog"
+	"net"
+	"net/http"
+	"strings"
+	"time"
+
+	"github.com/go-chi/chi/v5"
+	"github.com/go-chi/chi/v5/middleware"
+
+	"elkstay/store"
+)
+
+// Options are what a server is made of.
+type Options struct {
+	Store *store.Store // nil: only what needs no database is served
+	Web   fs.ReadDirFS // the built front end; nil: the API alone
+	Log   *slog.Logger
+	// Hosts are names, besides the loopback ones, under which the server may be
+	// asked for. Any other is refused, so that a page elsewhere cannot reach a
+	// server on this machine by giving its own name our address.
+	Hosts []string
+}
+
+// requestTime bounds the work on one request.
+const requestTime = 15 * time.Second
+
+// New returns the handler of everything the application serves.
+func New(o Options) (http.Handler, error) {
+	router := chi.NewRouter()
+	router.Use(middleware.RequestID, logged(o.Log), middleware.Recoverer, knownHost(o.Hosts), secured, middleware.Timeout(requestTime))
+	router.Use(http.NewCrossOriginProtection().Handler)
+	router.Get("/healthz", func(w http.ResponseWriter, _ *http.Request) { plainText(w, http.StatusOK, "ok") })
+	router.Get("/readyz", func(w http.ResponseWriter, r *http.Request) {
+		if o.Store == nil || o.Store.Ready(r.Context()) != nil {
+			plainText(w, http.StatusServiceUnavailable, "the database does not answer")
+			return
+		}
+		plainText(w, http.StatusOK, "ok")
+	})
+	mountAPI(router, o.Store)
+	router.HandleFunc("/api/*", func(w http.ResponseWriter, r *http.Request) { writeProblem(w, noSuchAddress(r)) })
+	if o.Web != nil {
+		pages, err := newPages(o.Web)
+		if err != nil {
+			return nil, err
+		}
+		router.Handle("/*", pages)
+	}
+	return router, nil
+}
+
+func plainText(w http.ResponseWriter, status int, text string) {
+	w.Header().Set("Content-Type", "text/plain; charset=utf-8")
+	w.WriteHeader(status)
+	_, _ = w.Write([]byte(text + "\n"))
+}
+
+// logged writes a line for every request to the API that failed or was slow.
+func logged(log *slog.Logger) func(http.Handler) http.Handler {
+	return func(next http.Handler) http.Handler {
+		return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+			start := time.Now()
+			watched := middleware.NewWrapResponseWriter(w, r.ProtoMajor)
+			next.ServeHTTP(watched, r)
+			took := time.Since(start)
+			if watched.Status() >= 500 || took > time.Second {
+				log.LogAttrs(r.Context(), slog.LevelWarn, "request",
+					slog.String("method", r.Method), slog.String("path", r.URL.Path),
+					slog.Int("status", watched.Status()), slog.Duration("took", took))
+			}
+		})
+	}
+}
+
+// knownHost refuses requests for a host that is not ours.
+func knownHost(hosts []string) func(http.Handler) http.Handler {
+	known := map[string]bool{"localhost": true, "127.0.0.1": true, "::1": true}
+	for _, host := range hosts {
+		known[strings.ToLower(strings.TrimSpace(host))] = true
+	}
+	return func(next http.Handler) http.Handler {
+		return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+			host := r.Host
+			if name, _, err := net.SplitHostPort(host); err == nil {
+				host = name
+			}
+			if !known[strings.ToLower(strings.Trim(host, "[]"))] {
+				plainText(w, http.StatusMisdirectedRequest, "this server does not answer for "+host)
+				return
+			}
+			next.ServeHTTP(w, r)
+		})
+	}
+}
+
+// secured sets the headers every answer carries.
+func secured(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		h := w.Header()
+		h.Set("X-Content-Type-Options", "nosniff")
+		h.Set("Referrer-Policy", "same-origin")
+		h.Set("Cross-Origin-Opener-Policy", "same-origin")
+		h.Set("Content-Security-Policy", "default-src 'none'; frame-ancestors 'none'")
+		next.ServeHTTP(w, r)
+	})
+}
+
+// Serve answers on a listener until ctx ends, then lets requests under way finish.
+func Serve(ctx context.Context, listener net.Listener, handler http.Handler) error {
+	server := &http.Server{
+		Handler:           handler,
+		ReadHeaderTimeout: 5 * time.Second,
+		ReadTimeout:       20 * time.Second,
+		WriteTimeout:      30 * time.Second,
+		IdleTimeout:       2 * time.Minute,
+		MaxHeaderBytes:    64 << 10,
+	}
+	ended := make(chan error, 1)
+	go func() { ended <- server.Serve(listener) }()
+	select {
+	case err := <-ended:
+		return err
+	case <-ctx.Done():
+	}
+	graceful, cancel := context.WithTimeout(context.WithoutCancel(ctx), 10*time.Second)
+	defer cancel()
+	err := server.Shutdown(graceful)
+	if serveErr := <-ended; !errors.Is(serveErr, http.ErrServerClosed) {
+		err = errors.Join(err, serveErr)
+	}
+	return err
+}

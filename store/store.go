@@ -1,0 +1,274 @@
+// Package store keeps jobs in PostgreSQL: every save a new revision of the whole
+// document, immutable, and each save checked against the revision it was made
+// from. It is the only place that knows SQL.
+package store
+
+import (
+	"context"
+	"embed"
+	"errors"
+	"fmt"
+	"io/fs"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgxpool"
+	"github.com/jackc/pgx/v5/stdlib"
+	"github.com/pressly/goose/v3"
+	"github.com/pressly/goose/v3/lock"
+
+	"elkstay/store/internal/rows"
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// ErrNotFound says that there is no such job or revision.
+var ErrNotFound = errors.New("there is no such job")
+
+// A StaleError says that a save was made from a revision that is no longer the
+// newest. It carries what the newest holds, so that nothing is lost.
+type StaleError struct {
+	Base    int // the revision the save was made from
+	Current Job // the newest
+}
+
+func (e *StaleError) Error() string {
+	return fmt.Sprintf("the job has moved on: the save was made from revision %d, the newest is %d", e.Base, e.Current.Revision)
+}
+
+// A Job is the newest revision of one job. Document is a job document as JSON.
+type Job struct {
+	ID       uuid.UUID
+	Revision int
+	SavedAt  time.Time
+	Deleted  bool
+	Document []byte
+}
+
+// A Listed job is one row of the list of jobs.
+type Listed struct {
+	ID        uuid.UUID
+	Name      string
+	Species   string
+	Revision  int
+	CreatedAt time.Time
+	SavedAt   time.Time
+}
+
+// A Revision is one save. Document is nil in a list of revisions.
+type Revision struct {
+	Number   int
+	BasedOn  int // 0: the first
+	SavedAt  time.Time
+	Author   string
+	Note     string
+	Document []byte
+}
+
+// A Store is a pool of connections to one database. Its methods may be called
+// from many goroutines.
+type Store struct{ pool *pgxpool.Pool }
+
+// Open connects to a database and brings its schema up to date; several servers
+// may open the same one at once.
+func Open(ctx context.Context, databaseURL string) (*Store, error) {
+	config, err := pgxpool.ParseConfig(databaseURL)
+	if err != nil {
+		return nil, err
+	}
+	config.ConnConfig.RuntimeParams["application_name"] = "elkstay"
+	config.ConnConfig.RuntimeParams["statement_timeout"] = "10000"
+	config.ConnConfig.ConnectTimeout = 5 * time.Second
+	pool, err := pgxpool.NewWithConfig(ctx, config)
+	if err != nil {
+		return nil, err
+	}
+	if err := migrate(ctx, pool); err != nil {
+		pool.Close()
+		return nil, fmt.Errorf("migrating the database: %w", err)
+	}
+	return &Store{pool}, nil
+}
+
+func migrate(ctx context.Context, pool *pgxpool.Pool) error {
+	files, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return err
+	}
+	locker, err := lock.NewPostgresSessionLocker()
+	if err != nil {
+		return err
+	}
+	db := stdlib.OpenDBFromPool(pool)
+	defer func() { _ = db.Close() }()
+	provider, err := goose.NewProvider(goose.DialectPostgres, db, files, goose.WithSessionLocker(locker))
+	if err != nil {
+		return err
+	}
+	_, err = provider.Up(ctx)
+	return err
+}
+
+// Close ends all connections.
+func (s *Store) Close() { s.pool.Close() }
+
+// Ready reports whether the database answers.
+func (s *Store) Ready(ctx context.Context) error { return s.pool.Ping(ctx) }
+
+// inTx runs work in one transaction.
+func (s *Store) inTx(ctx context.Context, work func(*rows.Queries) error) error {
+	return pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error { return work(rows.New(tx)) })
+}
+
+// Create keeps a new job under the given id, as revision 1. Creating an id twice
+// keeps the first and reports so in made.
+func (s *Store) Create(ctx context.Context, id uuid.UUID, document []byte, note string) (job Job, made bool, err error) {
+	err = s.inTx(ctx, func(q *rows.Queries) error {
+		exists, err := q.JobExists(ctx, id)
+		if err != nil || exists {
+			return err
+		}
+		if err := q.InsertJob(ctx, id); err != nil {
+			return err
+		}
+		made = true
+		_, err = q.InsertRevision(ctx, rows.InsertRevisionParams{JobID: id, Number: 1, Note: note, SaveKey: id, Document: document})
+		return err
+	})
+	if err != nil {
+		return Job{}, false, err
+	}
+	job, err = s.Job(ctx, id)
+	return job, made, err
+}
+
+// Job returns the newest revision of a job, deleted or not, or ErrNotFound.
+func (s *Store) Job(ctx context.Context, id uuid.UUID) (Job, error) {
+	row, err := rows.New(s.pool).Head(ctx, id)
+	if errors.Is(err, pgx.ErrNoRows) {
+		return Job{}, ErrNotFound
+	}
+	if err != nil {
+		return Job{}, err
+	}
+	return Job{ID: row.ID, Revision: int(row.Head), SavedAt: row.SavedAt, Deleted: row.DeletedAt != nil, Document: row.Document}, nil
+}
+
+// Save keeps a document as the next revision of a job, when base is the newest;
+// else the error is a *StaleError. A save repeated with the same key is kept once
+// and answered alike, so that a lost answer can be asked for again. Saving a
+// deleted job is ErrNotFound.
+func (s *Store) Save(ctx context.Context, id uuid.UUID, base int, key uuid.UUID, document []byte, note string) (Revision, error) {
+	saved := Revision{BasedOn: base}
+	stale := false
+	err := s.inTx(ctx, func(q *rows.Queries) error {
+		job, err := q.LockJob(ctx, id)
+		if errors.Is(err, pgx.ErrNoRows) || err == nil && job.DeletedAt != nil {
+			return ErrNotFound
+		}
+		if err != nil {
+			return err
+		}
+		before, err := q.RevisionBySaveKey(ctx, rows.RevisionBySaveKeyParams{JobID: id, SaveKey: key})
+		if err == nil {
+			saved.Number, saved.SavedAt = int(before.Number), before.SavedAt
+			return nil
+		}
+		if !errors.Is(err, pgx.ErrNoRows) {
+			return err
+		}
+		if int(job.Head) != base {
+			stale = true
+			return nil
+		}
+		next := job.Head + 1
+		saved.Number = int(next)
+		saved.SavedAt, err = q.InsertRevision(ctx, rows.InsertRevisionParams{
+			JobID: id, Number: next, BasedOn: &job.Head, Note: note, SaveKey: key, Document: document,
+		})
+		if err != nil {
+			return err
+		}
+		return q.MoveHead(ctx, rows.MoveHeadParams{ID: id, Head: next})
+	})
+	if err != nil {
+		return Revision{}, err
+	}
+	if stale {
+		current, err := s.Job(ctx, id)
+		if err != nil {
+			return Revision{}, err
+		}
+		return Revision{}, &StaleError{Base: base, Current: current}
+	}
+	return saved, nil
+}
+
+// Jobs lists the jobs that are not deleted, the last saved first, at most 1,000.
+func (s *Store) Jobs(ctx context.Context) ([]Listed, error) {
+	found, err := rows.New(s.pool).Jobs(ctx)
+	if err != nil {
+		return nil, err
+	}
+	list := make([]Listed, len(found))
+	for i, row := range found {
+		list[i] = Listed{ID: row.ID, Name: row.Name, Species: row.Species, Revision: int(row.Head), CreatedAt: row.CreatedAt, SavedAt: row.SavedAt}
+	}
+	return list, nil
+}
+
+// Revisions lists the saves of a job without their documents, the newest first, at
+// most 1,000.
+func (s *Store) Revisions(ctx context.Context, id uuid.UUID) ([]Revision, error) {
+	found, err := rows.New(s.pool).Revisions(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	if len(found) == 0 {
+		return nil, ErrNotFound
+	}
+	list := make([]Revision, len(found))
+	for i, row := range found {
+		list[i] = Revision{Number: int(row.Number), BasedOn: base(row.BasedOn), SavedAt: row.SavedAt, Author: row.Author, Note: row.Note}
+	}
+	return list, nil
+}
+
+// Revision returns one save of a job, or ErrNotFound.
+func (s *Store) Revision(ctx context.Context, id uuid.UUID, number int) (Revision, error) {
+	row, err := rows.New(s.pool).Revision(ctx, rows.RevisionParams{JobID: id, Number: int32(number)}) //nolint:gosec // bounded by the caller
+	if errors.Is(err, pgx.ErrNoRows) {
+		return Revision{}, ErrNotFound
+	}
+	if err != nil {
+		return Revision{}, err
+	}
+	return Revision{Number: int(row.Number), BasedOn: base(row.BasedOn), SavedAt: row.SavedAt, Author: row.Author, Note: row.Note, Document: row.Document}, nil
+}
+
+func base(number *int32) int {
+	if number == nil {
+		return 0
+	}
+	return int(*number)
+}
+
+// Delete takes a job off the list; Restore brings it back. Nothing is erased.
+func (s *Store) Delete(ctx context.Context, id uuid.UUID) error {
+	touched, err := rows.New(s.pool).DeleteJob(ctx, id)
+	if err == nil && touched == 0 {
+		return ErrNotFound
+	}
+	return err
+}
+
+// Restore brings a deleted job back to the list.
+func (s *Store) Restore(ctx context.Context, id uuid.UUID) error {
+	touched, err := rows.New(s.pool).RestoreJob(ctx, id)
+	if err == nil && touched == 0 {
+		return ErrNotFound
+	}
+	return err
+}

@@ -1,0 +1,43 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+type Schemas = components["schemas"];
+export type Job = Schemas["PlanJob"];
+export type Assessment = Schemas["PlanAssessment"];
+export type Rung = Schemas["PlanRung"];
+export type Settings = Schemas["PlanSettings"];
+export type Verdict = Assessment["verdict"];
+export type Fault = Schemas["IntakeFault"];
+export type Reading = Schemas["PlanReading"];
+export type Rope = Schemas["GearNamedRope"];
+export type Reference = Schemas["Reference"];
+export type Quantity = Schemas["UnitsShown"]["quantity"];
+export type Unit = Schemas["UnitsUnit"];
+export type JobRow = Schemas["JobRow"];
+export type JobHead = Schemas["JobHead"];
+export type Stale = Schemas["Stale"];
+export type Longest = Schemas["PlanLongest"];
+export type Step = Schemas["WorkingStep"];
+export type System = "metric" | "us";
+
+export const api = createClient<paths>({ baseUrl: "/" });
+
+/** A new id. randomUUID needs a secure page; a phone on the crew's own network may not have one. */
+export function newId(): string {
+  if ("randomUUID" in crypto) return crypto.randomUUID();
+  const bytes = (crypto as Crypto).getRandomValues(new Uint8Array(16));
+  bytes[6] = ((bytes[6] ?? 0) & 0x0f) | 0x40;
+  bytes[8] = ((bytes[8] ?? 0) & 0x3f) | 0x80;
+  const hex = Array.from(bytes, (b) => b.toString(16).padStart(2, "0")).join("");
+  return [8, 12, 16, 20]
+    .reduceRight((text, at) => text.slice(0, at) + "-" + text.slice(at), hex)
+    .toString();
+}
+
+/** The sentence of a refusal, or one for a server that does not answer. */
+export function explain(error: unknown): string {
+  if (error && typeof error === "object" && "detail" in error && error.detail) {
+    return String(error.detail);
+  }
+  return "The server does not answer.";
+}

@@ -1,0 +1,58 @@
+<script lang="ts">
+  import type { Session } from "../session/session.svelte";
+  import Hold from "./Hold.svelte";
+  import Limits from "./Limits.svelte";
+  import Rig from "./Rig.svelte";
+  import Stem from "./Stem.svelte";
+
+  let { session }: { session: Session } = $props();
+
+  const tabs = ["Stem", "Rig", "Hold", "Limits"] as const;
+  let chosen = $state<(typeof tabs)[number]>("Stem");
+
+  function onkeydown(event: KeyboardEvent) {
+    const by = event.key === "ArrowRight" ? 1 : event.key === "ArrowLeft" ? -1 : 0;
+    if (by === 0) return;
+    event.preventDefault();
+    chosen = tabs[(tabs.indexOf(chosen) + by + tabs.length) % tabs.length] ?? "Stem";
+    document.getElementById(`tab-${chosen}`)?.focus();
+  }
+</script>
+
+<section class="flex h-full min-h-0 flex-col" aria-label="What the figures rest on">
+  <div
+    role="tablist"
+    tabindex="-1"
+    class="grid shrink-0 grid-cols-4 border-b border-base-300"
+    {onkeydown}
+  >
+    {#each tabs as tab (tab)}
+      <button
+        id={`tab-${tab}`}
+        role="tab"
+        aria-selected={chosen === tab}
+        aria-controls={`panel-${tab}`}
+        tabindex={chosen === tab ? 0 : -1}
+        class={[
+          "touch cursor-pointer border-b-3 font-semibold",
+          chosen === tab ? "border-primary" : "border-transparent faint",
+        ]}
+        onclick={() => (chosen = tab)}>{tab}</button
+      >
+    {/each}
+  </div>
+  {#each tabs as tab (tab)}
+    <div
+      id={`panel-${tab}`}
+      role="tabpanel"
+      aria-labelledby={`tab-${tab}`}
+      hidden={chosen !== tab}
+      class="min-h-0 grow overflow-y-auto p-3"
+    >
+      {#if tab === "Stem"}<Stem {session} />
+      {:else if tab === "Rig"}<Rig {session} />
+      {:else if tab === "Hold"}<Hold {session} />
+      {:else}<Limits {session} />{/if}
+    </div>
+  {/each}
+</section>

@@ -1,0 +1,184 @@
+<script lang="ts">
+  import { untrack } from "svelte";
+  import Minus from "@lucide/svelte/icons/minus";
+  import Plus from "@lucide/svelte/icons/plus";
+  import { api, type Fault, type Quantity } from "../api/client";
+  import { preferences } from "../preferences.svelte";
+  import { entry } from "../reference.svelte";
+  import { draft, keepDraft } from "../session/drafts";
+  import type { Session } from "../session/session.svelte";
+  import { assign } from "../session/path";
+
+  interface Props {
+    session: Session;
+    /** Where the value stands in the document. */
+    path: string;
+    label: string;
+    quantity: Quantity | "number";
+    /** SI value shown; undefined: nothing given. */
+    value: number | undefined;
+    /** The text as it was written down, when the document keeps it. */
+    noted?: string;
+    required?: boolean;
+    /** Shows buttons that move the value by this much, SI. */
+    step?: number;
+    /** Hides the label from the eye, not from a reader. */
+    bare?: boolean;
+    hint?: string;
+    /** Makes the change in place of writing the value at path. */
+    put?: (value: number | undefined, text: string) => Promise<Fault[]>;
+  }
+
+  let {
+    session,
+    path,
+    label,
+    quantity,
+    value,
+    noted,
+    required = false,
+    step,
+    bare = false,
+    hint = "",
+    put = (next) => session.change((job) => assign(job, path, next)),
+  }: Props = $props();
+
+  const id = $props.id();
+  let typed = $state<string | null>(untrack(() => draft(session.id, path)));
+  let refusal = $state("");
+
+  let shown = $derived.by(() => {
+    if (noted) return noted;
+    if (value === undefined) return "";
+    return quantity === "number" ? String(+value.toFixed(4)) : entry(quantity, value);
+  });
+  let contradiction = $derived(
+    session.assessment?.faults.find((fault) => fault.location === `body.${path}`),
+  );
+  let isDefault = $derived(
+    typed === null && (session.assessment?.settings.defaulted.includes(path) ?? false),
+  );
+  let message = $derived(refusal || (contradiction ? say(contradiction) : ""));
+
+  // A text refused before the page was left is read again, to say why.
+  $effect(() => {
+    if (untrack(() => typed) !== null) void untrack(commit);
+  });
+
+  function say(fault: Fault): string {
+    const sentence = fault.message.charAt(0).toUpperCase() + fault.message.slice(1);
+    const range = sentence.includes(fault.allowed) ? "" : ` Allowed: ${fault.allowed}.`;
+    return `${sentence}.${range}`;
+  }
+
+  async function read(text: string): Promise<number | string> {
+    if (quantity === "number") {
+      const figure = Number(text.replace(",", "."));
+      return Number.isFinite(figure) ? figure : `“${text}” is no number.`;
+    }
+    try {
+      const { data, error } = await api.POST("/api/units/read", {
+        body: { quantity, units: preferences.units, text },
+      });
+      if (data) return data.value;
+      return error && "errors" in error && error.errors?.[0]
+        ? `${error.errors[0].message}.`
+        : "Not read.";
+    } catch {
+      return "The server does not answer: what you typed is kept here.";
+    }
+  }
+
+  function refuse(text: string, why: string) {
+    refusal = `${label}: ${why}`;
+    keepDraft(session.id, path, text);
+  }
+
+  async function commit() {
+    if (typed === null) return;
+    const text = typed.trim();
+    if (text === shown) return settle();
+    if (text === "") {
+      if (required) return refuse(text, "a value is needed here.");
+      await put(undefined, "");
+      return settle();
+    }
+    const figure = await read(text);
+    if (typeof figure === "string") return refuse(text, figure);
+    const faults = await put(figure, text);
+    if (faults.length > 0) return refuse(text, faults.map(say).join(" "));
+    settle();
+  }
+
+  function settle() {
+    typed = null;
+    refusal = "";
+    keepDraft(session.id, path, null);
+  }
+
+  async function move(by: number) {
+    const next = +((value ?? 0) + by).toFixed(6);
+    const faults = await put(next, "");
+    if (faults.length > 0) refusal = `${label}: ${faults.map(say).join(" ")}`;
+    else settle();
+  }
+
+  function onkeydown(event: KeyboardEvent) {
+    if (event.key === "Enter") {
+      event.preventDefault();
+      void commit();
+    } else if (event.key === "Escape" && typed !== null) {
+      event.stopPropagation();
+      settle();
+    }
+  }
+</script>
+
+<div class="min-w-0">
+  <div class={["mb-0.5 flex items-baseline justify-between gap-2", bare && "sr-only"]}>
+    <label for={id} class="text-sm font-medium">{label}</label>
+    {#if isDefault}<span class="text-xs faint italic">default</span>{/if}
+  </div>
+  <div class="flex">
+    {#if step}
+      <button
+        type="button"
+        class="btn touch rounded-r-none border-base-300 btn-outline px-0"
+        aria-label={`${label}: less`}
+        onclick={() => move(-step)}><Minus size={16} /></button
+      >
+    {/if}
+    <input
+      {id}
+      class={[
+        "input touch w-full min-w-0 font-medium",
+        bare ? "px-1.5 text-[0.95rem]" : "px-2 text-base",
+        step && "rounded-none border-x-0 text-center",
+        isDefault && "faint italic",
+        message && "input-error",
+      ]}
+      inputmode={quantity === "number" ? "decimal" : "text"}
+      autocomplete="off"
+      spellcheck="false"
+      maxlength="40"
+      value={typed ?? shown}
+      placeholder={hint}
+      aria-invalid={message ? "true" : undefined}
+      aria-describedby={message ? `${id}-why` : undefined}
+      oninput={(e) => (typed = e.currentTarget.value)}
+      onblur={commit}
+      {onkeydown}
+    />
+    {#if step}
+      <button
+        type="button"
+        class="btn touch rounded-l-none border-base-300 btn-outline px-0"
+        aria-label={`${label}: more`}
+        onclick={() => move(step)}><Plus size={16} /></button
+      >
+    {/if}
+  </div>
+  {#if message}
+    <p id={`${id}-why`} role="alert" class="mt-1 text-sm leading-snug text-error">{message}</p>
+  {/if}
+</div>

@@ -1,0 +1,30 @@
+<script lang="ts">
+  import { assign } from "../session/path";
+  import type { Session } from "../session/session.svelte";
+
+  interface Props {
+    session: Session;
+    path: string;
+    label: string;
+    value: string | undefined;
+  }
+
+  let { session, path, label, value }: Props = $props();
+
+  function commit(text: string) {
+    const name = text.trim();
+    if (name === (value ?? "")) return;
+    void session.change((job) => assign(job, path, name || undefined));
+  }
+</script>
+
+<label class="block">
+  <span class="mb-0.5 block text-sm font-medium">{label}</span>
+  <input
+    class="input touch w-full px-2 text-base font-medium"
+    maxlength="80"
+    placeholder="unnamed"
+    value={value ?? ""}
+    onchange={(e) => commit(e.currentTarget.value)}
+  />
+</label>

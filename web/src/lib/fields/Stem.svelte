@@ -1,0 +1,179 @@
+<script lang="ts">
+  import Trash from "@lucide/svelte/icons/trash-2";
+  import type { Reading } from "../api/client";
+  import { known } from "../reference.svelte";
+  import type { Session } from "../session/session.svelte";
+  import Measure from "./Measure.svelte";
+
+  let { session }: { session: Session } = $props();
+
+  let tree = $derived(session.job.tree);
+  const species = [...known.get().species].sort((a, b) =>
+    a.common_name.localeCompare(b.common_name),
+  );
+
+  function choose(id: string) {
+    void session.change((job) => {
+      job.tree.wood = id ? { species: id } : {};
+    });
+  }
+
+  function setTape(i: number, value: number | undefined, text: string) {
+    return session.change((job) => {
+      const reading = job.tree.readings[i];
+      if (!reading || value === undefined) return;
+      reading.tape_m = value;
+      if (text) reading.noted = text;
+      else delete reading.noted;
+    });
+  }
+
+  function setWay(i: number, way: Reading["tape"]) {
+    void session.change((job) => {
+      const reading = job.tree.readings[i];
+      if (reading) reading.tape = way;
+    });
+  }
+
+  // A new reading starts a little above the highest, with what the tape read there.
+  function add() {
+    void session.change((job) => {
+      const last = job.tree.readings.at(-1);
+      job.tree.readings.push({
+        at_m: last ? last.at_m + 2 : 1.3,
+        tape: last?.tape ?? "girth",
+        tape_m: last?.tape_m ?? 1,
+      });
+    });
+  }
+
+  function remove(i: number) {
+    void session.change((job) => {
+      job.tree.readings.splice(i, 1);
+    });
+  }
+</script>
+
+<div class="space-y-4">
+  <label class="block">
+    <span class="mb-0.5 block text-sm font-medium">Species</span>
+    <select
+      class="select touch w-full text-base font-medium"
+      value={tree.wood.species ?? ""}
+      onchange={(e) => choose(e.currentTarget.value)}
+    >
+      <option value="">{tree.wood.density_kg_m3 ? "density given" : "choose"}</option>
+      {#each species as s (s.id)}<option value={s.id}>{s.common_name}</option>{/each}
+    </select>
+  </label>
+  {#if session.assessment?.piece}
+    <p class="-mt-2 text-xs faint">{session.assessment.piece.density_source}</p>
+  {/if}
+
+  <fieldset>
+    <legend class="mb-1 text-sm font-medium">Tape readings, from the ground up</legend>
+    {#if tree.readings.length === 0}
+      <p class="mb-2 text-sm faint">
+        Take the tape round the stem at three heights you can reach or climb to.
+      </p>
+    {/if}
+    {#if tree.readings.length > 0}
+      <div class="columns text-sm" aria-hidden="true">
+        <span>Height</span><span>Tape</span><span></span><span>Cavity</span><span></span>
+      </div>
+    {/if}
+    <ul class="space-y-1">
+      {#each tree.readings as reading, i (i)}
+        <li class="columns items-start">
+          <Measure
+            {session}
+            path={`tree.readings[${i}].at_m`}
+            label={`Height of reading ${i + 1}`}
+            quantity="height"
+            value={reading.at_m}
+            required
+            bare
+          />
+          <Measure
+            {session}
+            path={`tree.readings[${i}].tape_m`}
+            label={`${reading.tape === "girth" ? "Girth" : "Diameter"} of reading ${i + 1}`}
+            quantity="diameter"
+            value={reading.tape_m}
+            noted={reading.noted}
+            required
+            bare
+            put={(value, text) => setTape(i, value, text)}
+          />
+          <button
+            type="button"
+            class="btn touch btn-ghost px-0"
+            aria-label={`Reading ${i + 1} is a ${reading.tape}: change`}
+            title={reading.tape === "girth" ? "girth: the tape went round" : "diameter"}
+            onclick={() => setWay(i, reading.tape === "girth" ? "diameter" : "girth")}
+          >
+            <svg
+              viewBox="0 0 24 24"
+              width="24"
+              height="24"
+              fill="none"
+              stroke="currentColor"
+              stroke-width="2"
+            >
+              {#if reading.tape === "girth"}
+                <circle cx="12" cy="12" r="8" stroke-width="3" />
+              {:else}
+                <circle cx="12" cy="12" r="8" stroke-width="1" stroke-dasharray="2 2" />
+                <path d="M4 12h16M7 9l-3 3 3 3m10-6 3 3-3 3" />
+              {/if}
+            </svg>
+          </button>
+          <Measure
+            {session}
+            path={`tree.readings[${i}].cavity_m`}
+            label={`Cavity across at reading ${i + 1}`}
+            quantity="diameter"
+            value={reading.cavity_m || undefined}
+            hint="none"
+            bare
+          />
+          <button
+            type="button"
+            class="btn touch btn-ghost px-0"
+            aria-label={`Remove reading ${i + 1}`}
+            onclick={() => remove(i)}><Trash size={18} /></button
+          >
+        </li>
+      {/each}
+    </ul>
+    <button type="button" class="btn mt-3 touch w-full btn-outline" onclick={add}
+      >Add a reading</button
+    >
+  </fieldset>
+
+  <div class="grid grid-cols-2 gap-2">
+    <Measure
+      {session}
+      path="tree.height_m"
+      label="Height of the top"
+      quantity="height"
+      value={tree.height_m}
+      hint="highest reading"
+    />
+    <Measure
+      {session}
+      path="tree.top_diameter_m"
+      label="Diameter there"
+      quantity="diameter"
+      value={session.assessment?.settings.top_diameter_m}
+    />
+  </div>
+</div>
+
+<style>
+  .columns {
+    display: grid;
+    grid-template-columns: 3.9rem minmax(0, 1fr) 44px 3.9rem 44px;
+    gap: 0 0.25rem;
+  }
+</style>

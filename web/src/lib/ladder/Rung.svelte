@@ -1,0 +1,68 @@
+<script lang="ts">
+  import ChevronDown from "@lucide/svelte/icons/chevron-down";
+  import type { Rung } from "../api/client";
+  import { figure, print, unitOf } from "../reference.svelte";
+  import Bar from "./Bar.svelte";
+  import Mark from "./Mark.svelte";
+  import Working from "./Working.svelte";
+
+  interface Props {
+    rung: Rung;
+    worst: boolean;
+    open: boolean;
+    ontoggle: () => void;
+  }
+
+  let { rung, worst, open, ontoggle }: Props = $props();
+
+  const titles = { piece: "Piece", line: "Line", block: "Block", device: "Device", hand: "Hand" };
+  let unit = $derived(unitOf("force").label);
+  let isPiece = $derived(rung.part === "piece");
+</script>
+
+<li class={["border-b border-base-300", worst && "border-l-4 border-l-primary bg-base-200"]}>
+  <h3>
+    <button
+      class={["block w-full cursor-pointer px-3 py-1.5 text-left", !worst && "pl-4"]}
+      aria-expanded={open}
+      onclick={ontoggle}
+    >
+      <span class="flex items-center gap-2">
+        <Mark verdict={rung.verdict} />
+        <span class="font-bold">{titles[rung.part]}</span>
+        <span class="truncate text-sm faint">{rung.name}</span>
+        <span class="ml-auto flex shrink-0 items-center gap-1 text-sm font-semibold">
+          {rung.use_pct === null ? "" : `${rung.use_pct.toFixed(0)} %`}
+          {rung.verdict}
+          <ChevronDown size={16} class={open ? "rotate-180" : ""} />
+        </span>
+      </span>
+      <span class="mt-0.5 flex items-center gap-3">
+        <span class="text-[1.7rem] leading-none font-bold">
+          {rung.peak_kn === null ? "–" : figure("force", rung.peak_kn)}<span
+            class="ml-1 text-sm font-medium">{rung.peak_kn === null ? "" : unit}</span
+          >
+        </span>
+        <span class="shrink-0 text-sm faint">
+          {isPiece ? "likely" : "resting"}
+          {figure("force", rung.resting_kn)}
+        </span>
+        <span class="ml-auto min-w-0 text-right leading-tight">
+          <span class="block text-sm"
+            >{rung.limit_kn === null ? "no limit" : `limit ${print("force", rung.limit_kn)}`}</span
+          >
+          <span class="block truncate text-xs faint">{rung.reason}</span>
+        </span>
+      </span>
+      <span class="mt-1 block"><Bar usePct={rung.use_pct} verdict={rung.verdict} /></span>
+    </button>
+  </h3>
+  {#if open}
+    <div class="border-t border-base-300 bg-base-100 px-4 py-2">
+      {#each rung.cautions as caution (caution)}
+        <p class="mb-2 border-l-4 border-warning pl-2 text-sm">{caution}</p>
+      {/each}
+      <Working steps={rung.working} />
+    </div>
+  {/if}
+</li>

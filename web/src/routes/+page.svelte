@@ -1,0 +1,253 @@
+<script lang="ts">
+  import { goto, invalidateAll } from "$app/navigation";
+  import { resolve } from "$app/paths";
+  import Copy from "@lucide/svelte/icons/copy";
+  import Download from "@lucide/svelte/icons/download";
+  import Pencil from "@lucide/svelte/icons/pencil";
+  import Trash from "@lucide/svelte/icons/trash-2";
+  import Upload from "@lucide/svelte/icons/upload";
+  import { api, explain, newId, type Job, type JobRow } from "$lib/api/client";
+  import { known } from "$lib/reference.svelte";
+  import Topbar from "$lib/Topbar.svelte";
+  import { when } from "$lib/when";
+  import type { PageProps } from "./$types";
+
+  let { data }: PageProps = $props();
+  let name = $state("");
+  let trouble = $state<string[]>([]);
+  let deleted = $state<JobRow | null>(null);
+  let renaming = $state<string | null>(null);
+  let newName = $state("");
+  let busy = $state(false);
+
+  const species = (id: string) =>
+    known.get().species.find((s) => s.id === id)?.common_name ?? "no species yet";
+
+  /** Runs one action at a time and says what went wrong. */
+  async function act(work: () => Promise<{ error?: unknown } | undefined>) {
+    if (busy) return;
+    busy = true;
+    trouble = [];
+    try {
+      const answer = await work();
+      if (answer?.error) trouble = sentences(answer.error);
+    } catch {
+      trouble = [explain(null)];
+    } finally {
+      busy = false;
+    }
+    await invalidateAll();
+  }
+
+  function sentences(error: unknown): string[] {
+    if (error && typeof error === "object" && "errors" in error && Array.isArray(error.errors)) {
+      const faults = error.errors as { location: string; message: string; allowed: string }[];
+      if (faults.length) {
+        return faults.map((f) => `${f.location}: ${f.message}. Allowed: ${f.allowed}.`);
+      }
+    }
+    return [explain(error)];
+  }
+
+  async function create(job: Job, open: boolean) {
+    await act(async () => {
+      const made = await api.POST("/api/jobs", {
+        params: { header: { "Idempotency-Key": newId() } },
+        body: job,
+      });
+      if (made.data && open) await goto(resolve("/job/[id]", { id: made.data.id }));
+      return made;
+    });
+  }
+
+  function createEmpty(event: SubmitEvent) {
+    event.preventDefault();
+    const title = name.trim();
+    if (!title) {
+      trouble = ["Give the new job a name first."];
+      return;
+    }
+    void create({ ...known.get().empty_job, name: title }, true);
+  }
+
+  async function upload(event: Event) {
+    const input = event.currentTarget as HTMLInputElement;
+    const file = input.files?.[0];
+    input.value = "";
+    if (!file) return;
+    if (file.size > 2_000_000) {
+      trouble = [`${file.name} is ${Math.round(file.size / 1e6)} MB; a job file has at most 2 MB.`];
+      return;
+    }
+    let job: Job;
+    try {
+      job = JSON.parse(await file.text()) as Job;
+    } catch {
+      trouble = [`${file.name} is no readable JSON: nothing was changed.`];
+      return;
+    }
+    await create(job, false);
+  }
+
+  async function rename(job: JobRow) {
+    const title = newName.trim();
+    renaming = null;
+    if (!title || title === job.name) return;
+    await act(async () => {
+      const current = await api.GET("/api/jobs/{id}", { params: { path: { id: job.id } } });
+      if (!current.data) return current;
+      return api.PUT("/api/jobs/{id}", {
+        params: {
+          path: { id: job.id },
+          header: { "If-Match": `"${current.data.revision}"`, "Idempotency-Key": newId() },
+        },
+        body: { ...current.data.job, name: title },
+      });
+    });
+  }
+
+  const copy = (job: JobRow) =>
+    act(() => api.POST("/api/jobs/{id}/copy", { params: { path: { id: job.id } } }));
+
+  const remove = (job: JobRow) =>
+    act(async () => {
+      const answer = await api.DELETE("/api/jobs/{id}", { params: { path: { id: job.id } } });
+      if (!answer.error) deleted = job;
+      return answer;
+    });
+
+  const bringBack = (job: JobRow) =>
+    act(async () => {
+      const answer = await api.POST("/api/jobs/{id}/restore", { params: { path: { id: job.id } } });
+      if (!answer.error) deleted = null;
+      return answer;
+    });
+</script>
+
+<svelte:head><title>Jobs · Elk Stay</title></svelte:head>
+
+<div class="flex min-h-dvh flex-col">
+  <Topbar />
+  <main class="mx-auto w-full max-w-4xl grow p-4 pb-24 sm:p-8">
+    <h1 class="text-3xl font-bold tracking-tight">Jobs</h1>
+
+    <form class="mt-5 flex flex-wrap gap-2" onsubmit={createEmpty}>
+      <label class="input touch grow basis-64">
+        <span class="sr-only">Name of the new job</span>
+        <input bind:value={name} maxlength="120" placeholder="Name of a new job" />
+      </label>
+      <button class="btn touch btn-primary" disabled={busy}>Start a job</button>
+      <label class="btn touch btn-outline focus-within:outline-3 focus-within:outline-primary">
+        <Upload size={18} /> Upload a job file
+        <input type="file" accept=".json,application/json" class="sr-only" onchange={upload} />
+      </label>
+    </form>
+
+    {#if trouble.length}
+      <div role="alert" class="mt-4 border-l-4 border-error py-1 pl-3 text-error">
+        {#each trouble as line (line)}<p>{line}</p>{/each}
+      </div>
+    {/if}
+
+    {#if data.jobs === null}
+      <div role="alert" class="mt-6 border-l-4 border-error py-2 pl-3">
+        <p class="font-semibold text-error">The server does not answer.</p>
+        <button class="btn mt-3 touch btn-outline" onclick={() => invalidateAll()}>Try again</button
+        >
+      </div>
+    {:else if data.jobs.length === 0}
+      <p class="mt-10 text-lg faint">
+        No jobs yet. Name one above: it asks for the species, three tape readings and a height, and
+        there is a tree to look at.
+      </p>
+    {:else}
+      <ul class="mt-6 border-t border-base-300" aria-label="Jobs">
+        {#each data.jobs as job (job.id)}
+          <li class="flex flex-wrap items-center gap-x-2 border-b border-base-300 py-2">
+            {#if renaming === job.id}
+              <form
+                class="flex min-w-0 grow basis-60 gap-2 py-1"
+                onsubmit={(e) => {
+                  e.preventDefault();
+                  void rename(job);
+                }}
+              >
+                <!-- svelte-ignore a11y_autofocus -->
+                <input
+                  class="input touch grow"
+                  aria-label="New name"
+                  maxlength="120"
+                  autofocus
+                  bind:value={newName}
+                  onkeydown={(e) => e.key === "Escape" && (renaming = null)}
+                />
+                <button class="btn touch btn-primary">Rename</button>
+              </form>
+            {:else}
+              <a
+                href={resolve("/job/[id]", { id: job.id })}
+                class="group flex min-w-0 grow basis-60 flex-col justify-center py-2"
+              >
+                <span class="truncate text-xl font-semibold group-hover:underline">{job.name}</span>
+                <span class="text-sm faint">
+                  {species(job.species)} · revision {job.revision} · saved {when(job.saved_at)}
+                </span>
+              </a>
+            {/if}
+            <div class="-mr-2 flex shrink-0">
+              <button
+                class="btn touch btn-ghost px-2"
+                aria-label={`Rename ${job.name}`}
+                title="Rename"
+                onclick={() => {
+                  renaming = job.id;
+                  newName = job.name;
+                }}
+              >
+                <Pencil size={18} />
+              </button>
+              <button
+                class="btn touch btn-ghost px-2"
+                aria-label={`Copy ${job.name}`}
+                title="Copy"
+                onclick={() => copy(job)}
+              >
+                <Copy size={18} />
+              </button>
+              <a
+                class="btn touch btn-ghost px-2"
+                href={`/api/jobs/${job.id}/file`}
+                download
+                rel="external"
+                aria-label={`Download ${job.name}`}
+                title="Download as a file"
+              >
+                <Download size={18} />
+              </a>
+              <button
+                class="btn touch btn-ghost px-2"
+                aria-label={`Delete ${job.name}`}
+                title="Delete"
+                onclick={() => remove(job)}
+              >
+                <Trash size={18} />
+              </button>
+            </div>
+          </li>
+        {/each}
+      </ul>
+    {/if}
+  </main>
+
+  {#if deleted}
+    {@const gone = deleted}
+    <div
+      role="status"
+      class="fixed inset-x-0 bottom-0 flex items-center justify-center gap-4 bg-neutral p-3 text-neutral-content"
+    >
+      <span class="truncate">Deleted “{gone.name}”.</span>
+      <button class="btn touch" onclick={() => bringBack(gone)}>Undo</button>
+      <button class="btn touch btn-ghost" onclick={() => (deleted = null)}>Close</button>
+    </div>
+  {/if}
+</div>
