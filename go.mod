@@ -10,6 +10,7 @@ require (
 	github.com/pressly/goose/v3 v3.29.0
 	github.com/spf13/cobra v1.10.2
 	github.com/vearutop/statigz v1.4.0
+	gonum.org/v1/gonum v0.17.0
 )
 
 require (

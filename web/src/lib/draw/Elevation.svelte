@@ -194,293 +194,294 @@
       : "The piece and its rig, close up, to scale"}
   >
     {#if width > 80 && height > 160}
-    <!-- Height marks -->
-    <g class="text-[11px]">
-      {#each marks.list as z (z)}
-        <line x1="0" x2="7" y1={y(z)} y2={y(z)} class="stroke-base-content" stroke-width="1" />
-        <line
-          x1="7"
-          x2={width}
-          y1={y(z)}
-          y2={y(z)}
-          class="stroke-base-300"
-          stroke-width="0.5"
-          stroke-dasharray="1 5"
-        />
-        <text x="10" y={y(z) + 4} class="fill-[var(--faint)]"
-          >{figure("height", z).replace(/\.0+$/, "")}</text
-        >
-      {/each}
-      <text x="2" y="14" class="fill-[var(--faint)] font-semibold">
-        {unitOf("height").label} above ground
-      </text>
-    </g>
+      <!-- Height marks -->
+      <g class="text-[11px]">
+        {#each marks.list as z (z)}
+          <line x1="0" x2="7" y1={y(z)} y2={y(z)} class="stroke-base-content" stroke-width="1" />
+          <line
+            x1="7"
+            x2={width}
+            y1={y(z)}
+            y2={y(z)}
+            class="stroke-base-300"
+            stroke-width="0.5"
+            stroke-dasharray="1 5"
+          />
+          <text x="10" y={y(z) + 4} class="fill-[var(--faint)]"
+            >{figure("height", z).replace(/\.0+$/, "")}</text
+          >
+        {/each}
+        <text x="2" y="14" class="fill-[var(--faint)] font-semibold">
+          {unitOf("height").label} above ground
+        </text>
+      </g>
 
-    <!-- Ground -->
-    {#if range.low <= 0}
-      <path d={`M0 ${y(0)}H${width}`} class="stroke-base-content" stroke-width="1.5" />
-      {#each Array.from({ length: Math.ceil(width / 14) }, (_, i) => i * 14) as x (x)}
-        <path
-          d={`M${x + 8} ${y(0)}l-7 8`}
-          class="stroke-base-content"
-          stroke-width="0.8"
-          opacity="0.6"
-        />
-      {/each}
-    {/if}
-
-    {#if ghost}
-      <g opacity="0.9">
-        <path
-          d={ghost.path}
-          class="fill-primary/5 stroke-primary"
-          stroke-width="1"
-          stroke-dasharray="5 4"
-        />
-        {#if view === "whole"}
+      <!-- Ground -->
+      {#if range.low <= 0}
+        <path d={`M0 ${y(0)}H${width}`} class="stroke-base-content" stroke-width="1.5" />
+        {#each Array.from({ length: Math.ceil(width / 14) }, (_, i) => i * 14) as x (x)}
           <path
-            d={`M${ghost.x} ${y(ghost.low)}V${y(0)}`}
+            d={`M${x + 8} ${y(0)}l-7 8`}
             class="stroke-base-content"
             stroke-width="0.8"
-            stroke-dasharray="2 3"
+            opacity="0.6"
           />
-          <text
-            x={ghost.x + 6}
-            y={(y(ghost.low) + y(0)) / 2 + 4}
-            class="fill-base-content text-[12px] font-semibold"
-          >
-            {print("height", ghost.low)}
-          </text>
-        {/if}
-      </g>
-    {/if}
+        {/each}
+      {/if}
 
-    <!-- Below the lowest reading nothing was measured -->
-    {#if range.low < bottom}
-      {@const foot = (outside(bottom) / 2) * perMetre}
-      <path
-        d={`M${axis - foot} ${y(bottom)}L${axis - foot * 1.06} ${y(0)}M${axis + foot} ${y(bottom)}L${axis + foot * 1.06} ${y(0)}`}
-        class="stroke-base-content"
-        stroke-width="1.2"
-        stroke-dasharray="3 3"
-        fill="none"
-      />
-    {/if}
+      {#if ghost}
+        <g opacity="0.9">
+          <path
+            d={ghost.path}
+            class="fill-primary/5 stroke-primary"
+            stroke-width="1"
+            stroke-dasharray="5 4"
+          />
+          {#if view === "whole"}
+            <path
+              d={`M${ghost.x} ${y(ghost.low)}V${y(0)}`}
+              class="stroke-base-content"
+              stroke-width="0.8"
+              stroke-dasharray="2 3"
+            />
+            <text
+              x={ghost.x + 6}
+              y={(y(ghost.low) + y(0)) / 2 + 4}
+              class="fill-base-content text-[12px] font-semibold"
+            >
+              {print("height", ghost.low)}
+            </text>
+          {/if}
+        </g>
+      {/if}
 
-    <!-- The stem that stays, then the piece -->
-    {#if cut > range.low}
+      <!-- Below the lowest reading nothing was measured -->
+      {#if range.low < bottom}
+        {@const foot = (outside(bottom) / 2) * perMetre}
+        <path
+          d={`M${axis - foot} ${y(bottom)}L${axis - foot * 1.06} ${y(0)}M${axis + foot} ${y(bottom)}L${axis + foot * 1.06} ${y(0)}`}
+          class="stroke-base-content"
+          stroke-width="1.2"
+          stroke-dasharray="3 3"
+          fill="none"
+        />
+      {/if}
+
+      <!-- The stem that stays, then the piece -->
+      {#if cut > range.low}
+        <path
+          d={outline(standing, outside, place)}
+          class="fill-[var(--wood)] stroke-base-content"
+          stroke-width="1.5"
+          stroke-linejoin="round"
+        />
+      {/if}
       <path
-        d={outline(standing, outside, place)}
-        class="fill-[var(--wood)] stroke-base-content"
-        stroke-width="1.5"
+        d={outline(taken, outside, place)}
+        class="fill-primary/15 stroke-primary"
+        stroke-width="2"
         stroke-linejoin="round"
       />
-    {/if}
-    <path
-      d={outline(taken, outside, place)}
-      class="fill-primary/15 stroke-primary"
-      stroke-width="2"
-      stroke-linejoin="round"
-    />
-    <path d={bark} class="stroke-base-content" stroke-width="0.8" fill="none" opacity="0.45" />
-    {#if hollow.length > 1}
-      <path
-        d={outline(hollow, cavity, place)}
-        fill="none"
-        class="stroke-base-content"
-        stroke-width="1.3"
-        stroke-dasharray="5 3.5"
-      />
-    {/if}
-
-    <!-- The line's way: tie, block, device, hand -->
-    {#if caught}
-      <g fill="none" class="stroke-info" stroke-width="2.2" stroke-linecap="round">
+      <path d={bark} class="stroke-base-content" stroke-width="0.8" fill="none" opacity="0.45" />
+      {#if hollow.length > 1}
         <path
-          d={`M${tie.x} ${tie.y}C${tie.x + slackBow} ${tie.y} ${block.x + slackBow} ${block.y + 4} ${block.x} ${block.y}`}
-        />
-        <path d={`M${block.x} ${block.y}L${device.x} ${device.y}`} />
-        {#if range.low <= 0}<path
-            d={`M${device.x} ${device.y}Q${(device.x + hand.x) / 2} ${hand.y + 14} ${hand.x} ${hand.y}`}
-          />{/if}
-      </g>
-    {/if}
-    {#if piece}
-      <!-- Tie: a turn round the piece -->
-      {@const half = (outside(Math.min(top, tieAt)) / 2) * perMetre}
-      <path
-        d={`M${axis - half - 2} ${y(tieAt)}q${half + 2} 6 ${2 * half + 4} 0`}
-        fill="none"
-        class="stroke-info"
-        stroke-width="3.5"
-        stroke-linecap="round"
-      />
-      <!-- Block and its sling -->
-      {@const bh = (outside(Math.max(bottom, blockAt)) / 2) * perMetre}
-      <path
-        d={`M${axis - bh - 2} ${y(blockAt) - 3}q${bh + 2} 6 ${2 * bh + 4} 0L${block.x} ${block.y}`}
-        fill="none"
-        class="stroke-base-content"
-        stroke-width="2.5"
-        stroke-linecap="round"
-      />
-      <circle
-        cx={block.x}
-        cy={block.y}
-        r="6.5"
-        class="fill-base-100 stroke-base-content"
-        stroke-width="2.2"
-      />
-      <circle cx={block.x} cy={block.y} r="1.8" class="fill-base-content" />
-      {#if range.low <= deviceAt}
-        {@const dh = (outside(Math.max(bottom, deviceAt)) / 2) * perMetre}
-        <path
-          d={`M${axis - dh - 2} ${y(deviceAt)}H${axis + dh}`}
+          d={outline(hollow, cavity, place)}
+          fill="none"
           class="stroke-base-content"
-          stroke-width="2.5"
+          stroke-width="1.3"
+          stroke-dasharray="5 3.5"
         />
-        <rect
-          x={device.x - 5}
-          y={device.y - 9}
-          width="10"
-          height="18"
-          rx="2"
-          class="fill-base-100 stroke-base-content"
-          stroke-width="2"
-        />
+      {/if}
+
+      <!-- The line's way: tie, block, device, hand -->
+      {#if caught}
+        <g fill="none" class="stroke-info" stroke-width="2.2" stroke-linecap="round">
+          <path
+            d={`M${tie.x} ${tie.y}C${tie.x + slackBow} ${tie.y} ${block.x + slackBow} ${block.y + 4} ${block.x} ${block.y}`}
+          />
+          <path d={`M${block.x} ${block.y}L${device.x} ${device.y}`} />
+          {#if range.low <= 0}<path
+              d={`M${device.x} ${device.y}Q${(device.x + hand.x) / 2} ${hand.y + 14} ${hand.x} ${hand.y}`}
+            />{/if}
+        </g>
+      {/if}
+      {#if piece}
+        <!-- Tie: a turn round the piece -->
+        {@const half = (outside(Math.min(top, tieAt)) / 2) * perMetre}
         <path
-          d={`M${device.x - 5} ${device.y - 3}h10m-10 4h10m-10 4h10`}
+          d={`M${axis - half - 2} ${y(tieAt)}q${half + 2} 6 ${2 * half + 4} 0`}
+          fill="none"
           class="stroke-info"
-          stroke-width="1.6"
+          stroke-width="3.5"
+          stroke-linecap="round"
         />
-      {/if}
-      {#if range.low <= 0 && settings.how !== "locked" && caught}
-        <circle cx={hand.x} cy={hand.y} r="3.5" class="fill-info" />
-        <text x={hand.x} y={hand.y - 8} text-anchor="middle" class="fill-base-content text-[11px]"
-          >hand</text
-        >
-      {/if}
-      <!-- Centre of gravity -->
-      <g transform={`translate(${axis} ${y(piece.cog_m)})`}>
-        <circle r="6.5" class="fill-base-100 stroke-primary" stroke-width="1.6" />
+        <!-- Block and its sling -->
+        {@const bh = (outside(Math.max(bottom, blockAt)) / 2) * perMetre}
         <path
-          d="M0 -6.5A6.5 6.5 0 0 1 6.5 0H0ZM0 6.5A6.5 6.5 0 0 1 -6.5 0H0Z"
-          class="fill-primary"
-        />
-      </g>
-    {/if}
-
-    {#if view === "close" && piece}
-      {@const right = Math.min(width - 96, axis + (outside(cut) / 2) * perMetre + slackBow + 24)}
-      {@const rows = [
-        { z: piece.cog_m, name: "balance", by: piece.cog_above_cut_m },
-        { z: tieAt, name: "tie", by: settings.tie_above_cut_m },
-        { z: blockAt, name: "to block", by: settings.block_below_cut_m },
-      ]}
-      <g class="text-[12px]">
-        {#each rows as row (row.name)}
-          <path d={`M${right - 8} ${y(row.z)}h6`} class="stroke-base-content" stroke-width="1" />
-          <text x={right + 2} y={y(row.z) + 4} class="fill-base-content">
-            <tspan class="font-bold">{print("height", row.by)}</tspan>
-            {row.name}
-          </text>
-        {/each}
-        <path d={`M${right - 8} ${y(cut)}h6`} class="stroke-primary" stroke-width="1" />
-        <text x={right + 2} y={y(cut) + 4} class="fill-primary font-semibold">
-          {print("diameter", piece.diameter_at_cut_m)} at cut
-        </text>
-      </g>
-      <!-- Length of the piece -->
-      {@const left = axis - (outside(cut) / 2) * perMetre - 26}
-      <g class="stroke-base-content" stroke-width="1">
-        <path
-          d={`M${left} ${y(cut)}V${y(top)}M${left - 4} ${y(cut) + 4}l8 -8M${left - 4} ${y(top) + 4}l8 -8`}
-          fill="none"
-        />
-      </g>
-      <text
-        transform={`translate(${left - 8} ${(y(cut) + y(top)) / 2}) rotate(-90)`}
-        text-anchor="middle"
-        class="fill-base-content text-[14px] font-bold">{print("height", piece.length_m)}</text
-      >
-    {/if}
-
-    <!-- The cut: drag it, or move it with the keys -->
-    {#if stem.length > 1}
-      {@const half = (outside(cut) / 2) * perMetre}
-      {@const grip = Math.max(
-        gripWidth / 2 + (narrow ? 1 : 13),
-        axis - half - (view === "close" ? 84 : 58),
-      )}
-      <g
-        role="slider"
-        tabindex="0"
-        aria-label="Height of the cut"
-        aria-orientation="vertical"
-        aria-valuemin={bottom}
-        aria-valuemax={top}
-        aria-valuenow={cut}
-        aria-valuetext={print("height", cut)}
-        class="group cursor-ns-resize touch-none outline-none"
-        data-testid={`cut-${view}`}
-        onpointerdown={grab}
-        onpointermove={pull}
-        onpointerup={letGo}
-        onpointercancel={letGo}
-        onkeydown={nudge}
-        onkeyup={() => session.release()}
-        onblur={() => session.release()}
-      >
-        <rect
-          x={grip - gripWidth / 2}
-          y={y(cut) - 22}
-          width={axis + half + 12 - grip + gripWidth / 2}
-          height="44"
-          fill="transparent"
-        />
-        <path
-          d={`M${grip + gripWidth / 2} ${y(cut)}H${axis + half + 10}`}
-          class="stroke-primary"
-          stroke-width="2.5"
-          stroke-dasharray="9 4"
-        />
-        <rect
-          x={grip - gripWidth / 2}
-          y={y(cut) - 14}
-          width={gripWidth}
-          height="28"
-          rx="4"
-          class="fill-primary stroke-base-content stroke-0 group-focus-visible:stroke-[3px]"
-        />
-        <text
-          x={grip}
-          y={y(cut) + 5}
-          text-anchor="middle"
-          class="fill-primary-content text-[14px] font-bold"
-        >
-          {figure("height", cut)}
-        </text>
-      </g>
-    {/if}
-
-    <!-- Scale bar -->
-    {#if perMetre > 0}
-      {@const long = markStep(perMetre, 30, unitOf("height").factor)}
-      <g transform={`translate(${width - 14 - long * perMetre} ${height - 10})`}>
-        <path
-          d={`M0 -4V0H${long * perMetre}V-4`}
+          d={`M${axis - bh - 2} ${y(blockAt) - 3}q${bh + 2} 6 ${2 * bh + 4} 0L${block.x} ${block.y}`}
           fill="none"
           class="stroke-base-content"
-          stroke-width="1.5"
+          stroke-width="2.5"
+          stroke-linecap="round"
         />
+        <circle
+          cx={block.x}
+          cy={block.y}
+          r="6.5"
+          class="fill-base-100 stroke-base-content"
+          stroke-width="2.2"
+        />
+        <circle cx={block.x} cy={block.y} r="1.8" class="fill-base-content" />
+        {#if range.low <= deviceAt}
+          {@const dh = (outside(Math.max(bottom, deviceAt)) / 2) * perMetre}
+          <path
+            d={`M${axis - dh - 2} ${y(deviceAt)}H${axis + dh}`}
+            class="stroke-base-content"
+            stroke-width="2.5"
+          />
+          <rect
+            x={device.x - 5}
+            y={device.y - 9}
+            width="10"
+            height="18"
+            rx="2"
+            class="fill-base-100 stroke-base-content"
+            stroke-width="2"
+          />
+          <path
+            d={`M${device.x - 5} ${device.y - 3}h10m-10 4h10m-10 4h10`}
+            class="stroke-info"
+            stroke-width="1.6"
+          />
+        {/if}
+        {#if range.low <= 0 && settings.how !== "locked" && caught}
+          <circle cx={hand.x} cy={hand.y} r="3.5" class="fill-info" />
+          <text x={hand.x} y={hand.y - 8} text-anchor="middle" class="fill-base-content text-[11px]"
+            >hand</text
+          >
+        {/if}
+        <!-- Centre of gravity -->
+        <g transform={`translate(${axis} ${y(piece.cog_m)})`}>
+          <circle r="6.5" class="fill-base-100 stroke-primary" stroke-width="1.6" />
+          <path
+            d="M0 -6.5A6.5 6.5 0 0 1 6.5 0H0ZM0 6.5A6.5 6.5 0 0 1 -6.5 0H0Z"
+            class="fill-primary"
+          />
+        </g>
+      {/if}
+
+      {#if view === "close" && piece}
+        {@const right = Math.min(width - 96, axis + (outside(cut) / 2) * perMetre + slackBow + 24)}
+        {@const rows = [
+          { z: piece.cog_m, name: "balance", by: piece.cog_above_cut_m },
+          { z: tieAt, name: "tie", by: settings.tie_above_cut_m },
+          { z: blockAt, name: "to block", by: settings.block_below_cut_m },
+        ]}
+        <g class="text-[12px]">
+          {#each rows as row (row.name)}
+            <path d={`M${right - 8} ${y(row.z)}h6`} class="stroke-base-content" stroke-width="1" />
+            <text x={right + 2} y={y(row.z) + 4} class="fill-base-content">
+              <tspan class="font-bold">{print("height", row.by)}</tspan>
+              {row.name}
+            </text>
+          {/each}
+          <path d={`M${right - 8} ${y(cut)}h6`} class="stroke-primary" stroke-width="1" />
+          <text x={right + 2} y={y(cut) + 4} class="fill-primary font-semibold">
+            {print("diameter", piece.diameter_at_cut_m)} at cut
+          </text>
+        </g>
+        <!-- Length of the piece -->
+        {@const left = axis - (outside(cut) / 2) * perMetre - 26}
+        <g class="stroke-base-content" stroke-width="1">
+          <path
+            d={`M${left} ${y(cut)}V${y(top)}M${left - 4} ${y(cut) + 4}l8 -8M${left - 4} ${y(top) + 4}l8 -8`}
+            fill="none"
+          />
+        </g>
         <text
-          x={(long * perMetre) / 2}
-          y="-4"
+          transform={`translate(${left - 8} ${(y(cut) + y(top)) / 2}) rotate(-90)`}
           text-anchor="middle"
-          class="fill-base-content text-[11px]">{print("height", long).replace(/\.0+ /, " ")}</text
+          class="fill-base-content text-[14px] font-bold">{print("height", piece.length_m)}</text
         >
-      </g>
-    {/if}
+      {/if}
+
+      <!-- The cut: drag it, or move it with the keys -->
+      {#if stem.length > 1}
+        {@const half = (outside(cut) / 2) * perMetre}
+        {@const grip = Math.max(
+          gripWidth / 2 + (narrow ? 1 : 13),
+          axis - half - (view === "close" ? 84 : 58),
+        )}
+        <g
+          role="slider"
+          tabindex="0"
+          aria-label="Height of the cut"
+          aria-orientation="vertical"
+          aria-valuemin={bottom}
+          aria-valuemax={top}
+          aria-valuenow={cut}
+          aria-valuetext={print("height", cut)}
+          class="group cursor-ns-resize touch-none outline-none"
+          data-testid={`cut-${view}`}
+          onpointerdown={grab}
+          onpointermove={pull}
+          onpointerup={letGo}
+          onpointercancel={letGo}
+          onkeydown={nudge}
+          onkeyup={() => session.release()}
+          onblur={() => session.release()}
+        >
+          <rect
+            x={grip - gripWidth / 2}
+            y={y(cut) - 22}
+            width={axis + half + 12 - grip + gripWidth / 2}
+            height="44"
+            fill="transparent"
+          />
+          <path
+            d={`M${grip + gripWidth / 2} ${y(cut)}H${axis + half + 10}`}
+            class="stroke-primary"
+            stroke-width="2.5"
+            stroke-dasharray="9 4"
+          />
+          <rect
+            x={grip - gripWidth / 2}
+            y={y(cut) - 14}
+            width={gripWidth}
+            height="28"
+            rx="4"
+            class="fill-primary stroke-base-content stroke-0 group-focus-visible:stroke-[3px]"
+          />
+          <text
+            x={grip}
+            y={y(cut) + 5}
+            text-anchor="middle"
+            class="fill-primary-content text-[14px] font-bold"
+          >
+            {figure("height", cut)}
+          </text>
+        </g>
+      {/if}
+
+      <!-- Scale bar -->
+      {#if perMetre > 0}
+        {@const long = markStep(perMetre, 30, unitOf("height").factor)}
+        <g transform={`translate(${width - 14 - long * perMetre} ${height - 10})`}>
+          <path
+            d={`M0 -4V0H${long * perMetre}V-4`}
+            fill="none"
+            class="stroke-base-content"
+            stroke-width="1.5"
+          />
+          <text
+            x={(long * perMetre) / 2}
+            y="-4"
+            text-anchor="middle"
+            class="fill-base-content text-[11px]"
+            >{print("height", long).replace(/\.0+ /, " ")}</text
+          >
+        </g>
+      {/if}
     {/if}
   </svg>
 </div>

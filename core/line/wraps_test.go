@@ -1,0 +1,45 @@
+package line
+
+import (
+	"math"
+	"strings"
+	"testing"
+)
+
+// The capstan equation against its own differential equation dT/dθ = −μT, followed
+// in small steps (Heun) round the drum.
+func TestHandAgainstTheDifferentialEquation(t *testing.T) {
+	for _, c := range []struct{ line, wraps, friction float64 }{{9, 2.5, 0.2}, {3, 0.5, 0.35}, {40, 4, 0.12}} {
+		const steps = 200_000
+		tension, step := c.line, 2*math.Pi*c.wraps/steps
+		for range steps {
+			slope := -c.friction * tension
+			tension += step / 2 * (slope - c.friction*(tension+step*slope))
+		}
+		if got := HandFor(c.line, c.wraps, c.friction); math.Abs(got/tension-1) > 1e-8 {
+			t.Errorf("%+v: got %v, want %v", c, got, tension)
+		}
+	}
+}
+
+func TestWrapsHoldWhatTheyAreAskedTo(t *testing.T) {
+	for _, hand := range []float64{0.05, 0.2, 1} {
+		wraps := WrapsFor(9, hand, 0.2)
+		if got := HandFor(9, wraps, 0.2); math.Abs(got-hand) > 1e-12 {
+			t.Errorf("%v wraps leave %v, want %v", wraps, got, hand)
+		}
+		if got := HeldBy(hand, wraps, 0.2); math.Abs(got-9) > 1e-12 {
+			t.Errorf("%v wraps hold %v, want 9", wraps, got)
+		}
+	}
+	if got := WrapsFor(0.2, 0.2, 0.2); got != 0 {
+		t.Errorf("a hand that holds the line needs %v wraps", got)
+	}
+}
+
+func TestCautionNamesTheFactorAndTheHand(t *testing.T) {
+	got := Cautions(0.2, 0.42)
+	if len(got) != 1 || !strings.Contains(got[0], "1.87") || !strings.Contains(got[0], "0.42 kN") {
+		t.Errorf("got %q; e^(0.2π) is 1.87", got)
+	}
+}

@@ -1,0 +1,127 @@
+package cluster_test
+
+import (
+	"context"
+	"os"
+	"path/filepath"
+	"strconv"
+	"strings"
+	"syscall"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+
+	"elkstay/store"
+	"elkstay/store/cluster"
+)
+
+// A cluster that is killed under load loses no save that was acknowledged, and
+// comes back by itself at the same address.
+func TestAKilledServerLosesNoAcknowledgedSave(t *testing.T) {
+	folder := t.TempDir()
+	for path := folder; path != os.TempDir() && path != "/"; path = filepath.Dir(path) {
+		if err := os.Chmod(path, 0o755); err != nil { //nolint:gosec // a test's folder
+			t.Fatal(err)
+		}
+	}
+	own, err := cluster.New(filepath.Join(folder, "c"), false)
+	if err != nil {
+		t.Fatal(err)
+	}
+	address, err := own.Start(t.Context())
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { _ = own.Remove(context.Background()) })
+	jobs, err := store.Open(t.Context(), address)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer jobs.Close()
+	id := uuid.New()
+	if _, _, err := jobs.Create(t.Context(), id, []byte(`{"name":"kept"}`), ""); err != nil {
+		t.Fatal(err)
+	}
+	reported := make(chan error, 100)
+	watch, stop := context.WithCancel(t.Context())
+	defer stop()
+	go own.Keep(watch, address, func(_ string, err error) { reported <- err })
+
+	note, err := os.ReadFile(filepath.Join(own.Folder, "data", "postmaster.pid"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	pid, err := strconv.Atoi(strings.Split(string(note), "\n")[0])
+	if err != nil {
+		t.Fatal(err)
+	}
+	acknowledged, killed := 1, false
+	for deadline := time.Now().Add(60 * time.Second); time.Now().Before(deadline); {
+		saved, err := jobs.Save(t.Context(), id, acknowledged, uuid.New(), []byte(`{"name":"kept"}`), "")
+		if err == nil {
+			acknowledged = saved.Number
+			if killed {
+				break
+			}
+		} else if killed {
+			head, err := jobs.Job(t.Context(), id)
+			if err != nil {
+				time.Sleep(100 * time.Millisecond)
+				continue
+			}
+			if head.Revision < acknowledged {
+				t.Fatalf("revision %d was acknowledged, %d is kept", acknowledged, head.Revision)
+			}
+			acknowledged = head.Revision
+		}
+		if acknowledged == 40 && !killed {
+			if err := syscall.Kill(pid, syscall.SIGKILL); err != nil {
+				t.Fatal(err)
+			}
+			killed = true
+		}
+	}
+	select {
+	case <-reported:
+	default:
+		t.Error("nobody was told that the server had gone")
+	}
+	list, err := jobs.Revisions(t.Context(), id)
+	if err != nil || len(list) < acknowledged || acknowledged <= 40 {
+		t.Errorf("%d acknowledged, %d kept, %v", acknowledged, len(list), err)
+	}
+}
+
+func TestASecondStartFindsTheServerRunning(t *testing.T) {
+	folder := t.TempDir()
+	for path := folder; path != os.TempDir() && path != "/"; path = filepath.Dir(path) {
+		if err := os.Chmod(path, 0o755); err != nil { //nolint:gosec // a test's folder
+			t.Fatal(err)
+		}
+	}
+	own, err := cluster.New(filepath.Join(folder, "c"), true)
+	if err != nil {
+		t.Fatal(err)
+	}
+	first, err := own.Start(t.Context())
+	if err != nil {
+		t.Fatal(err)
+	}
+	again, err := own.Start(t.Context())
+	if err != nil || again != first {
+		t.Errorf("started twice: %v, %v, %v", first, again, err)
+	}
+	if err := own.Stop(t.Context()); err != nil {
+		t.Fatal(err)
+	}
+	if err := own.Stop(t.Context()); err != nil {
+		t.Errorf("stopping what has stopped: %v", err)
+	}
+	if err := own.Remove(t.Context()); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := os.Stat(own.Folder); !os.IsNotExist(err) {
+		t.Errorf("its folder is still there: %v", err)
+	}
+}

@@ -1,0 +1,243 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"os"
+	"reflect"
+	"sync"
+	"testing"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+
+	"elkstay/store/storetest"
+)
+
+var databaseURL string
+
+func TestMain(m *testing.M) { os.Exit(storetest.Main(m, &databaseURL)) }
+
+func open(t *testing.T) *Store {
+	t.Helper()
+	s, err := Open(t.Context(), databaseURL)
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(s.Close)
+	return s
+}
+
+func named(name string) []byte { return fmt.Appendf(nil, `{"name": %q, "n": 0.1}`, name) }
+
+func same(t *testing.T, got, want []byte) {
+	t.Helper()
+	var a, b any
+	if json.Unmarshal(got, &a) != nil || json.Unmarshal(want, &b) != nil || !reflect.DeepEqual(a, b) {
+		t.Errorf("got %s, want %s", got, want)
+	}
+}
+
+func TestEachSaveIsARevisionOfItsOwn(t *testing.T) {
+	s, id := open(t), uuid.New()
+	if _, made, err := s.Create(t.Context(), id, named("one"), "first"); err != nil || !made {
+		t.Fatal(made, err)
+	}
+	for i, name := range []string{"two", "three"} {
+		saved, err := s.Save(t.Context(), id, i+1, uuid.New(), named(name), "")
+		if err != nil || saved.Number != i+2 {
+			t.Fatalf("save %d: %+v, %v", i, saved, err)
+		}
+	}
+	head, err := s.Job(t.Context(), id)
+	if err != nil || head.Revision != 3 {
+		t.Fatalf("%+v, %v", head, err)
+	}
+	same(t, head.Document, named("three"))
+	list, err := s.Revisions(t.Context(), id)
+	if err != nil || len(list) != 3 || list[0].Number != 3 || list[0].BasedOn != 2 || list[2].BasedOn != 0 {
+		t.Fatalf("%+v, %v", list, err)
+	}
+	first, err := s.Revision(t.Context(), id, 1)
+	if err != nil {
+		t.Fatal(err)
+	}
+	same(t, first.Document, named("one"))
+	if _, err := s.Revision(t.Context(), id, 9); !errors.Is(err, ErrNotFound) {
+		t.Errorf("revision 9: %v", err)
+	}
+}
+
+func TestCreatingTwiceKeepsTheFirst(t *testing.T) {
+	s, id := open(t), uuid.New()
+	for _, name := range []string{"first", "second"} {
+		if _, _, err := s.Create(t.Context(), id, named(name), ""); err != nil {
+			t.Fatal(err)
+		}
+	}
+	head, err := s.Job(t.Context(), id)
+	if err != nil || head.Revision != 1 {
+		t.Fatalf("%+v, %v", head, err)
+	}
+	same(t, head.Document, named("first"))
+}
+
+func TestAStaleBaseIsRefusedWithTheNewest(t *testing.T) {
+	s, id := open(t), uuid.New()
+	if _, _, err := s.Create(t.Context(), id, named("one"), ""); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := s.Save(t.Context(), id, 1, uuid.New(), named("theirs"), ""); err != nil {
+		t.Fatal(err)
+	}
+	_, err := s.Save(t.Context(), id, 1, uuid.New(), named("mine"), "")
+	var stale *StaleError
+	if !errors.As(err, &stale) || stale.Base != 1 || stale.Current.Revision != 2 {
+		t.Fatalf("got %v", err)
+	}
+	same(t, stale.Current.Document, named("theirs"))
+}
+
+// A save whose answer was lost is sent again with its key: it is kept once, even
+// when another save has followed.
+func TestARepeatedSaveIsKeptOnce(t *testing.T) {
+	s, id, key := open(t), uuid.New(), uuid.New()
+	if _, _, err := s.Create(t.Context(), id, named("one"), ""); err != nil {
+		t.Fatal(err)
+	}
+	first, err := s.Save(t.Context(), id, 1, key, named("two"), "")
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := s.Save(t.Context(), id, 2, uuid.New(), named("three"), ""); err != nil {
+		t.Fatal(err)
+	}
+	again, err := s.Save(t.Context(), id, 1, key, named("two"), "")
+	if err != nil || again.Number != first.Number {
+		t.Errorf("again: %+v, %v", again, err)
+	}
+	if list, err := s.Revisions(t.Context(), id); err != nil || len(list) != 3 {
+		t.Errorf("%d revisions, %v", len(list), err)
+	}
+}
+
+func TestOfManySaversFromOneBaseOneWins(t *testing.T) {
+	s, id := open(t), uuid.New()
+	if _, _, err := s.Create(t.Context(), id, named("base"), ""); err != nil {
+		t.Fatal(err)
+	}
+	var group sync.WaitGroup
+	var lock sync.Mutex
+	won, lost := 0, 0
+	for i := range 20 {
+		group.Go(func() {
+			_, err := s.Save(context.Background(), id, 1, uuid.New(), named(fmt.Sprint(i)), "")
+			lock.Lock()
+			defer lock.Unlock()
+			var stale *StaleError
+			switch {
+			case err == nil:
+				won++
+			case errors.As(err, &stale):
+				lost++
+			default:
+				t.Error(err)
+			}
+		})
+	}
+	group.Wait()
+	if won != 1 || lost != 19 {
+		t.Errorf("%d won, %d lost", won, lost)
+	}
+}
+
+func TestDeleteTakesOffTheListAndRestoreBringsBack(t *testing.T) {
+	s, id := open(t), uuid.New()
+	if _, _, err := s.Create(t.Context(), id, named("gone"), ""); err != nil {
+		t.Fatal(err)
+	}
+	listed := func() bool {
+		list, err := s.Jobs(t.Context())
+		if err != nil {
+			t.Fatal(err)
+		}
+		for _, row := range list {
+			if row.ID == id {
+				return row.Name == "gone" && row.Revision == 1
+			}
+		}
+		return false
+	}
+	if !listed() {
+		t.Error("a new job is not listed")
+	}
+	if err := s.Delete(t.Context(), id); err != nil || listed() {
+		t.Errorf("deleted: %v, listed %v", err, listed())
+	}
+	if err := s.Delete(t.Context(), id); !errors.Is(err, ErrNotFound) {
+		t.Errorf("deleted twice: %v", err)
+	}
+	if _, err := s.Save(t.Context(), id, 1, uuid.New(), named("x"), ""); !errors.Is(err, ErrNotFound) {
+		t.Errorf("saved while deleted: %v", err)
+	}
+	if err := s.Restore(t.Context(), id); err != nil || !listed() {
+		t.Errorf("restored: %v, listed %v", err, listed())
+	}
+	if err := s.Restore(t.Context(), uuid.New()); !errors.Is(err, ErrNotFound) {
+		t.Errorf("restored what never was: %v", err)
+	}
+}
+
+// The database itself refuses to change a revision.
+func TestRevisionsAreImmutable(t *testing.T) {
+	s, id := open(t), uuid.New()
+	if _, _, err := s.Create(t.Context(), id, named("kept"), ""); err != nil {
+		t.Fatal(err)
+	}
+	connection, err := pgx.Connect(t.Context(), databaseURL)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer func() { _ = connection.Close(context.Background()) }()
+	for _, statement := range []string{
+		"update revision set document = '{}' where job_id = $1", "delete from revision where job_id = $1",
+	} {
+		if _, err := connection.Exec(t.Context(), statement, id); err == nil {
+			t.Errorf("%s went through", statement)
+		}
+	}
+}
+
+// Several servers open one database at once, and each finds it ready.
+func TestOpeningAtOnce(t *testing.T) {
+	connection, err := pgx.Connect(t.Context(), databaseURL)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer func() { _ = connection.Close(context.Background()) }()
+	if _, err := connection.Exec(t.Context(), "create database fresh"); err != nil {
+		t.Fatal(err)
+	}
+	config, err := pgx.ParseConfig(databaseURL)
+	if err != nil {
+		t.Fatal(err)
+	}
+	fresh := fmt.Sprintf("postgres://%s:%s@%s:%d/fresh?sslmode=disable", config.User, config.Password, config.Host, config.Port)
+	var group sync.WaitGroup
+	for range 4 {
+		group.Go(func() {
+			s, err := Open(context.Background(), fresh)
+			if err != nil {
+				t.Error(err)
+				return
+			}
+			defer s.Close()
+			if _, err := s.Jobs(context.Background()); err != nil {
+				t.Error(err)
+			}
+		})
+	}
+	group.Wait()
+}

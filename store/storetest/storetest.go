@@ -1,0 +1,37 @@
+// Package storetest gives tests a PostgreSQL cluster of their own.
+package storetest
+
+import (
+	"context"
+	"fmt"
+	"os"
+	"testing"
+
+	"elkstay/store/cluster"
+)
+
+// Main runs the tests of a package on a throw-away cluster and returns their exit
+// status; databaseURL is set before they start.
+func Main(m *testing.M, databaseURL *string) (status int) {
+	ctx := context.Background()
+	folder, err := os.MkdirTemp("", "elkstay-test-")
+	if err == nil {
+		// The server's own user must be able to pass.
+		err = os.Chmod(folder, 0o755) //nolint:gosec // a test's folder
+	}
+	if err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		return 1
+	}
+	defer func() { _ = os.RemoveAll(folder) }()
+	own, err := cluster.New(folder+"/cluster", true)
+	if err == nil {
+		*databaseURL, err = own.Start(ctx)
+	}
+	if err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		return 1
+	}
+	defer func() { _ = own.Remove(ctx) }()
+	return m.Run()
+}
