@@ -26,3 +26,10 @@ require (
 	golang.org/x/sync v0.24.0 // indirect
 	golang.org/x/text v0.43.0 // indirect
 )
+
+ignore (
+	./e2e/node_modules
+	./var
+	./web/.svelte-kit
+	./web/node_modules
+)

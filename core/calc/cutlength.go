@@ -34,7 +34,7 @@ func checkCutLength(r *CutLengthRequest) intake.Faults {
 func CutLength(r *CutLengthRequest) CutLengthAnswer {
 	density, source := r.Wood.GreenDensity()
 	length, whole := r.LongestWithin(r.From, r.LimitKg, density, r.Use != "likely")
-	lower, upper := r.Stem.Piece(r.From, length)
+	lower, upper := r.Piece(r.From, length)
 	answer := CutLengthAnswer{LengthM: length, CutAtM: lower, Whole: whole, Cautions: r.Cautions(r.Wood, lower, upper)}
 	if r.From == timber.FromBottom {
 		answer.CutAtM = upper

@@ -227,8 +227,16 @@ func TestLongestPiece(t *testing.T) {
 		name, governs string
 		bend          func(*Job)
 	}{
-		{"by the line", partLine, func(j *Job) { j.Catch.How = Locked; j.Rig.Rope.MarkedKn = of(20); j.Rig.Block.MarkedKn, j.Rig.Device.BreakingKn = nil, nil }},
-		{"by the block", partBlock, func(j *Job) { j.Catch.How = Locked; j.Rig.Rope.MarkedKn = of(60); j.Rig.Block.MarkedKn, j.Rig.Device.BreakingKn = of(50), nil }},
+		{"by the line", partLine, func(j *Job) {
+			j.Catch.How = Locked
+			j.Rig.Rope.MarkedKn = of(20)
+			j.Rig.Block.MarkedKn, j.Rig.Device.BreakingKn = nil, nil
+		}},
+		{"by the block", partBlock, func(j *Job) {
+			j.Catch.How = Locked
+			j.Rig.Rope.MarkedKn = of(60)
+			j.Rig.Block.MarkedKn, j.Rig.Device.BreakingKn = of(50), nil
+		}},
 		{"by the weight", partPiece, func(j *Job) { j.Limits.PieceKg = of(150) }},
 		{"by the run", governsRun, func(j *Job) { j.Limits.RunM = of(1.2) }},
 		{"by the room", governsRoom, func(j *Job) { j.Catch.HandKn = of(0.24); j.Limits.ClearM = of(9) }},

@@ -9,6 +9,7 @@ import (
 	"elkstay/core/working"
 )
 
+// How the steps of a weight are cited.
 const (
 	SolidGeometry = "solid geometry: hollow frustum of a cone"
 	mensuration   = "forest mensuration (Husch, Beers & Kershaw, ch. 6; from memory)"

@@ -177,15 +177,16 @@ func Read(q Quantity, s System, text string) (float64, error) {
 		}
 		tokens = tokens[used:]
 		factor := bare
-		if len(tokens) > 0 {
+		switch {
+		case len(tokens) > 0:
 			word, isUnit := known[strings.ToLower(tokens[0])]
 			if !isUnit {
 				return refuse("has a unit that is not known here: " + strconv.Quote(tokens[0]))
 			}
 			factor, tokens = word, tokens[1:]
-		} else if smallest == foot {
+		case smallest == foot:
 			factor = inch
-		} else if !math.IsInf(smallest, 1) {
+		case !math.IsInf(smallest, 1):
 			return refuse("ends in a number without a unit")
 		}
 		if factor >= smallest {

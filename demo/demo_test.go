@@ -1,0 +1,74 @@
+package demo
+
+import (
+	"context"
+	"encoding/json"
+	"os"
+	"testing"
+
+	"github.com/google/uuid"
+
+	"elkstay/core/plan"
+	"elkstay/core/units"
+	"elkstay/store"
+	"elkstay/store/storetest"
+)
+
+var databaseURL string
+
+func TestMain(m *testing.M) { os.Exit(storetest.Main(m, &databaseURL)) }
+
+// The demo opens on a job that can be worked out whole: nothing missing, nothing
+// contradicting itself, no limit passed.
+func TestDemoJobsAreSound(t *testing.T) {
+	for _, job := range jobs {
+		document, err := files.ReadFile(job.file)
+		if err != nil {
+			t.Fatal(err)
+		}
+		read, err := plan.ReadJob(document)
+		if err != nil {
+			t.Fatal(err)
+		}
+		a := plan.Assess(&read, units.Metric)
+		if len(a.Faults)+len(a.Missing) > 0 || len(a.Ladder) != 5 || a.Verdict == plan.Over || a.Verdict == plan.NotKnown {
+			t.Errorf("%s: %s, faults %v, missing %v", job.file, a.Verdict, a.Faults, a.Missing)
+		}
+	}
+}
+
+func TestLoadingAgainKeepsWhatTheUserChanged(t *testing.T) {
+	ctx := context.Background()
+	kept, err := store.Open(ctx, databaseURL)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer kept.Close()
+	if err := Load(ctx, kept); err != nil {
+		t.Fatal(err)
+	}
+	id := uuid.MustParse(jobs[0].id)
+	job, err := kept.Job(ctx, id)
+	if err != nil {
+		t.Fatal(err)
+	}
+	changed, err := plan.ReadJob(job.Document)
+	if err != nil {
+		t.Fatal(err)
+	}
+	changed.Name = "changed"
+	document, err := json.Marshal(changed)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := kept.Save(ctx, id, job.Revision, uuid.New(), document, ""); err != nil {
+		t.Fatal(err)
+	}
+	if err := Load(ctx, kept); err != nil {
+		t.Fatal(err)
+	}
+	again, err := kept.Job(ctx, id)
+	if err != nil || again.Revision != job.Revision+1 {
+		t.Errorf("loaded again it is at revision %d, %v", again.Revision, err)
+	}
+}

@@ -1,0 +1,396 @@
+package server
+
+import (
+	"bytes"
+	"encoding/json"
+	"io"
+	"io/fs"
+	"log/slog"
+	"net/http"
+	"net/http/httptest"
+	"os"
+	"regexp"
+	"strings"
+	"sync"
+	"testing"
+	"testing/fstest"
+
+	"github.com/google/uuid"
+
+	"elkstay/core/calc"
+	"elkstay/core/plan"
+	"elkstay/store"
+	"elkstay/store/storetest"
+)
+
+var databaseURL string
+
+func TestMain(m *testing.M) { os.Exit(storetest.Main(m, &databaseURL)) }
+
+// page stands for the built front end.
+var page = fstest.MapFS{
+	"200.html":                    {Data: []byte("<html><script>start()</script></html>")},
+	"mark.svg":                    {Data: []byte("<svg/>")},
+	"_app/immutable/entry/app.js": {Data: []byte(`x = '<div style="top: 0">'`)},
+}
+
+func start(t *testing.T) *httptest.Server {
+	t.Helper()
+	jobs, err := store.Open(t.Context(), databaseURL)
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(jobs.Close)
+	handler, err := New(Options{Store: jobs, Web: fs.ReadDirFS(page), Log: slog.New(slog.DiscardHandler)})
+	if err != nil {
+		t.Fatal(err)
+	}
+	server := httptest.NewServer(handler)
+	t.Cleanup(server.Close)
+	return server
+}
+
+type call struct {
+	method, path, body string
+	headers            map[string]string
+}
+
+func send(t *testing.T, server *httptest.Server, c call) (*http.Response, []byte) {
+	t.Helper()
+	request, err := http.NewRequestWithContext(t.Context(), c.method, server.URL+c.path, strings.NewReader(c.body))
+	if err != nil {
+		t.Fatal(err)
+	}
+	if c.body != "" {
+		request.Header.Set("Content-Type", "application/json")
+	}
+	for name, value := range c.headers {
+		if name == "Host" {
+			request.Host = value
+			continue
+		}
+		request.Header.Set(name, value)
+	}
+	response, err := server.Client().Do(request)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer func() { _ = response.Body.Close() }()
+	body, err := io.ReadAll(response.Body)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return response, body
+}
+
+// The command line and HTTP give the same document, to the last byte: the answer
+// and the refusal.
+func TestCalcAnswersAlikeAtEveryDoor(t *testing.T) {
+	server := start(t)
+	for _, c := range []struct{ kind, body string }{
+		{"wraps", `{"line_kn":9,"hand_kn":0.2,"friction":0.2}`},
+		{"piece", `{"wood":{"species":"white-ash"},"stations":[{"at_m":0,"diameter_m":0.5},{"at_m":2,"diameter_m":0.45}]}`},
+		{"wraps", `{"line_kn":-9,"hand_kn":0.2,"friction":0.2,"x":1}`},
+		{"drop", ``},
+		{"drop", `{`},
+		{"drop", `{"lead_m":NaN}`},
+	} {
+		kind, err := calc.Find(c.kind)
+		if err != nil {
+			t.Fatal(err)
+		}
+		var want any
+		status, media := http.StatusOK, "application/json"
+		want, err = kind.Run([]byte(c.body))
+		if err != nil {
+			want, status, media = err, http.StatusUnprocessableEntity, "application/problem+json"
+		}
+		encoded, err := calc.Encode(want)
+		if err != nil {
+			t.Fatal(err)
+		}
+		response, body := send(t, server, call{method: "POST", path: "/api/calc/" + c.kind, body: c.body})
+		if response.StatusCode != status || response.Header.Get("Content-Type") != media {
+			t.Errorf("%s %s: status %d, %s", c.kind, c.body, response.StatusCode, response.Header.Get("Content-Type"))
+		}
+		if c.body != "" && !bytes.Equal(body, encoded) {
+			t.Errorf("%s %s: HTTP says\n%s\nthe command line\n%s", c.kind, c.body, body, encoded)
+		}
+	}
+}
+
+func TestRefusalsAreProblemDocuments(t *testing.T) {
+	server := start(t)
+	id := uuid.NewString()
+	for _, c := range []struct {
+		name   string
+		call   call
+		status int
+	}{
+		{"unknown kind", call{method: "POST", path: "/api/calc/guess", body: "{}"}, 404},
+		{"unknown address", call{method: "GET", path: "/api/nothing"}, 404},
+		{"unknown job", call{method: "GET", path: "/api/jobs/" + id}, 404},
+		{"no job id", call{method: "GET", path: "/api/jobs/twelve"}, 422},
+		{"body too large", call{method: "POST", path: "/api/assess", body: `{"x":"` + strings.Repeat("a", maxBody) + `"}`}, 413},
+		{"unknown units", call{method: "POST", path: "/api/assess?units=furlongs", body: "{}"}, 422},
+		{"unknown query", call{method: "POST", path: "/api/assess?unit=us", body: "{}"}, 422},
+		{"save without a base", call{method: "PUT", path: "/api/jobs/" + id, body: document(t, "x"), headers: map[string]string{"Idempotency-Key": id}}, 422},
+		{"unreadable length", call{method: "POST", path: "/api/units/read", body: `{"quantity":"height","units":"us","text":"6 elbows"}`}, 422},
+		{"method", call{method: "PATCH", path: "/api/jobs"}, 404},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			response, body := send(t, server, c.call)
+			var problem calc.Problem
+			if err := json.Unmarshal(body, &problem); err != nil {
+				t.Fatalf("status %d, no problem document: %s", response.StatusCode, body)
+			}
+			if response.StatusCode != c.status || problem.Status != c.status || problem.Detail == "" || response.Header.Get("Content-Type") != "application/problem+json" {
+				t.Errorf("status %d, want %d: %s", response.StatusCode, c.status, body)
+			}
+		})
+	}
+}
+
+func TestOtherSitesAreKeptOut(t *testing.T) {
+	server := start(t)
+	body := document(t, "from elsewhere")
+	for _, c := range []struct {
+		name    string
+		headers map[string]string
+		status  int
+	}{
+		{"our own page", map[string]string{"Origin": server.URL, "Sec-Fetch-Site": "same-origin"}, 201},
+		{"another site", map[string]string{"Sec-Fetch-Site": "cross-site"}, 403},
+		{"another origin", map[string]string{"Origin": "http://elsewhere.example"}, 403},
+		{"another name for our address", map[string]string{"Host": "elsewhere.example"}, 421},
+	} {
+		response, _ := send(t, server, call{method: "POST", path: "/api/jobs", body: body, headers: c.headers})
+		if response.StatusCode != c.status {
+			t.Errorf("%s: status %d, want %d", c.name, response.StatusCode, c.status)
+		}
+	}
+}
+
+func TestPagesCarryAStrictPolicy(t *testing.T) {
+	server := start(t)
+	response, body := send(t, server, call{method: "GET", path: "/job/anything"})
+	policy := response.Header.Get("Content-Security-Policy")
+	if response.StatusCode != 200 || !bytes.Contains(body, []byte("start()")) {
+		t.Errorf("status %d: %s", response.StatusCode, body)
+	}
+	// sha256 of `start()` and of `top: 0`, by openssl.
+	for _, source := range []string{
+		"default-src 'none'", "frame-ancestors 'none'",
+		"script-src 'self' 'sha256-DIm7WJS6ZKDYe5qFLPy+h4JFI9Bol5QmYC57mt3Fb00='",
+		"style-src 'self' 'unsafe-hashes' 'sha256-MpEfRfxr4wfpP3KWopSPvl7QRmAseHH8eK1lrnDfWTs='",
+	} {
+		if !strings.Contains(policy, source) {
+			t.Errorf("the policy lacks %s: %s", source, policy)
+		}
+	}
+	if strings.Contains(policy, "unsafe-inline") || strings.Contains(policy, "unsafe-eval") {
+		t.Errorf("the policy is loose: %s", policy)
+	}
+	if missing, _ := send(t, server, call{method: "GET", path: "/_app/immutable/gone.js"}); missing.StatusCode != 404 {
+		t.Errorf("a missing script: status %d", missing.StatusCode)
+	}
+	script, _ := send(t, server, call{method: "GET", path: "/_app/immutable/entry/app.js"})
+	if script.StatusCode != 200 || !strings.Contains(script.Header.Get("Cache-Control"), "immutable") {
+		t.Errorf("a script: status %d, %s", script.StatusCode, script.Header.Get("Cache-Control"))
+	}
+}
+
+func document(t *testing.T, name string) string {
+	t.Helper()
+	encoded, err := json.Marshal(plan.NewJob(name))
+	if err != nil {
+		t.Fatal(err)
+	}
+	return string(encoded)
+}
+
+func decode[T any](t *testing.T, body []byte) (into T) {
+	t.Helper()
+	if err := json.Unmarshal(body, &into); err != nil {
+		t.Fatalf("%v: %s", err, body)
+	}
+	return into
+}
+
+func create(t *testing.T, server *httptest.Server, name string) JobHead {
+	t.Helper()
+	response, body := send(t, server, call{method: "POST", path: "/api/jobs", body: document(t, name)})
+	if response.StatusCode != http.StatusCreated {
+		t.Fatalf("status %d: %s", response.StatusCode, body)
+	}
+	return decode[JobHead](t, body)
+}
+
+func save(t *testing.T, server *httptest.Server, id uuid.UUID, base, name string) (*http.Response, []byte) {
+	t.Helper()
+	return send(t, server, call{
+		method: "PUT", path: "/api/jobs/" + id.String(), body: document(t, name),
+		headers: map[string]string{"If-Match": base, "Idempotency-Key": uuid.NewString()},
+	})
+}
+
+func TestSavingChecksTheBase(t *testing.T) {
+	server := start(t)
+	job := create(t, server, "one")
+	response, body := save(t, server, job.ID, `"1"`, "two")
+	if saved := decode[JobSaved](t, body); response.StatusCode != 200 || saved.Revision != 2 || saved.SavedAt.IsZero() {
+		t.Fatalf("status %d: %s", response.StatusCode, body)
+	}
+	response, body = save(t, server, job.ID, `"1"`, "mine")
+	stale := decode[Stale](t, body)
+	if response.StatusCode != http.StatusPreconditionFailed || stale.Base != 1 || stale.Yours.Name != "mine" ||
+		stale.Current.Revision != 2 || stale.Current.Job.Name != "two" || stale.Detail == "" {
+		t.Errorf("status %d: %s", response.StatusCode, body)
+	}
+	response, _ = save(t, server, job.ID, `elsewhere`, "mine")
+	if response.StatusCode != http.StatusPreconditionRequired {
+		t.Errorf("a base that is no revision: status %d", response.StatusCode)
+	}
+	response, body = send(t, server, call{
+		method: "PUT", path: "/api/jobs/" + job.ID.String(), body: strings.Replace(document(t, "x"), `"cut":{}`, `"cut":{"at_m":-4}`, 1),
+		headers: map[string]string{"If-Match": `"2"`, "Idempotency-Key": uuid.NewString()},
+	})
+	if problem := decode[calc.Problem](t, body); response.StatusCode != 422 || problem.Errors[0].Location != "body.cut.at_m" {
+		t.Errorf("a bad document: status %d, %s", response.StatusCode, body)
+	}
+	_, body = send(t, server, call{method: "GET", path: "/api/jobs/" + job.ID.String() + "/revisions/1"})
+	if first := decode[JobHead](t, body); first.Job.Name != "one" {
+		t.Errorf("revision 1 reads %s", body)
+	}
+	_, body = send(t, server, call{method: "GET", path: "/api/jobs/" + job.ID.String() + "/revisions"})
+	if list := decode[[]JobRevision](t, body); len(list) != 2 || list[0].BasedOn != 1 {
+		t.Errorf("the revisions read %s", body)
+	}
+}
+
+func TestCopyDeleteRestoreDownload(t *testing.T) {
+	server := start(t)
+	job := create(t, server, "Söndre Wharf")
+	path := "/api/jobs/" + job.ID.String()
+	_, body := send(t, server, call{method: "POST", path: path + "/copy"})
+	if made := decode[JobHead](t, body); made.ID == job.ID || made.Job.Name != "Söndre Wharf, copy" || made.Revision != 1 {
+		t.Errorf("the copy reads %s", body)
+	}
+	response, file := send(t, server, call{method: "GET", path: path + "/file"})
+	if got := response.Header.Get("Content-Disposition"); got != `attachment; filename="s-ndre-wharf.elkstay.json"` {
+		t.Errorf("the file is sent as %s", got)
+	}
+	if response, body := send(t, server, call{method: "POST", path: "/api/jobs", body: string(file)}); response.StatusCode != 201 {
+		t.Errorf("the file uploaded again: %d %s", response.StatusCode, body)
+	}
+	if response, _ := send(t, server, call{method: "DELETE", path: path}); response.StatusCode != http.StatusNoContent {
+		t.Errorf("delete: status %d", response.StatusCode)
+	}
+	listed := func() bool {
+		_, body := send(t, server, call{method: "GET", path: "/api/jobs"})
+		for _, row := range decode[[]JobRow](t, body) {
+			if row.ID == job.ID {
+				return true
+			}
+		}
+		return false
+	}
+	if listed() {
+		t.Error("a deleted job is listed")
+	}
+	if response, _ := send(t, server, call{method: "POST", path: path + "/restore"}); response.StatusCode != 200 || !listed() {
+		t.Errorf("restore: status %d, listed %v", response.StatusCode, listed())
+	}
+}
+
+func TestLongNamesCopyWithinTheLimit(t *testing.T) {
+	if got := copyName(strings.Repeat("ö", maxName)); len([]rune(got)) != maxName || !strings.HasSuffix(got, ", copy") {
+		t.Errorf("got %q", got)
+	}
+	if got := fileName("¿?"); got != "job.elkstay.json" {
+		t.Errorf("got %q", got)
+	}
+}
+
+func TestAssessAndLongestReadTheSameDocument(t *testing.T) {
+	server := start(t)
+	response, body := send(t, server, call{method: "POST", path: "/api/assess?units=us", body: document(t, "empty")})
+	if a := decode[plan.Assessment](t, body); response.StatusCode != 200 || len(a.Missing) != 3 || a.State == "" {
+		t.Errorf("status %d: %s", response.StatusCode, body)
+	}
+	response, body = send(t, server, call{method: "POST", path: "/api/longest", body: document(t, "empty")})
+	if l := decode[plan.Longest](t, body); response.StatusCode != 200 || l.Found || l.Reason == "" {
+		t.Errorf("status %d: %s", response.StatusCode, body)
+	}
+	_, body = send(t, server, call{method: "POST", path: "/api/units/read", body: `{"quantity":"diameter","units":"metric","text":"22 1/2 in"}`})
+	if got := decode[ReadAnswer](t, body); got.Value != 22.5*0.0254 {
+		t.Errorf("22 1/2 in reads %v", got.Value)
+	}
+}
+
+// The description of the API and the schema of the job document, as committed, are
+// those of the Go types.
+func TestCommittedDescriptionsAreCurrent(t *testing.T) {
+	api, err := OpenAPI()
+	if err != nil {
+		t.Fatal(err)
+	}
+	schema, err := JobSchema()
+	if err != nil {
+		t.Fatal(err)
+	}
+	for path, want := range map[string][]byte{"../web/src/lib/api/openapi.json": api, "../docs/job.schema.json": schema} {
+		committed, err := os.ReadFile(path)
+		if err != nil {
+			t.Fatal(err)
+		}
+		var got, fresh bytes.Buffer
+		if json.Compact(&got, committed) != nil || json.Compact(&fresh, want) != nil || got.String() != fresh.String() {
+			t.Errorf("%s is out of date: make generate", path)
+		}
+	}
+	if !bytes.Contains(api, []byte(`"openapi":"3.1.0"`)) {
+		t.Error("the description is not OpenAPI 3.1")
+	}
+	if undefined := regexp.MustCompile(`"\$ref":"#/\$defs/(\w+)"`).FindSubmatch(schema); undefined != nil && !bytes.Contains(schema, []byte(`"`+string(undefined[1])+`": {`)) {
+		t.Errorf("the schema refers to %s and does not define it", undefined[1])
+	}
+}
+
+func TestReadyFollowsTheDatabase(t *testing.T) {
+	server := start(t)
+	for _, path := range []string{"/healthz", "/readyz"} {
+		if response, _ := send(t, server, call{method: "GET", path: path}); response.StatusCode != 200 {
+			t.Errorf("%s: status %d", path, response.StatusCode)
+		}
+	}
+	handler, err := New(Options{Log: slog.New(slog.DiscardHandler)})
+	if err != nil {
+		t.Fatal(err)
+	}
+	without := httptest.NewServer(handler)
+	defer without.Close()
+	if response, _ := send(t, without, call{method: "GET", path: "/readyz"}); response.StatusCode != 503 {
+		t.Errorf("without a database: status %d", response.StatusCode)
+	}
+}
+
+func TestManyReadersAtOnce(t *testing.T) {
+	server := start(t)
+	job := create(t, server, "busy")
+	var group sync.WaitGroup
+	for range 50 {
+		group.Go(func() {
+			response, err := server.Client().Get(server.URL + "/api/jobs/" + job.ID.String())
+			if err != nil {
+				t.Error(err)
+				return
+			}
+			defer func() { _ = response.Body.Close() }()
+			if response.StatusCode != 200 || response.Header.Get("ETag") != `"1"` {
+				t.Errorf("status %d, tag %s", response.StatusCode, response.Header.Get("ETag"))
+			}
+		})
+	}
+	group.Wait()
+}
