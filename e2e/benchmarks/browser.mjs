@@ -1,0 +1,132 @@
+// Measures what a person at the screen waits for: the first view of the demo job, a
+// calculation's round trip, the figures while the cut is dragged, and what the first
+// load weighs. Needs `make build`; starts a demo of its own.
+import { spawn } from "node:child_process";
+import { resolve } from "node:path";
+import { chromium } from "@playwright/test";
+
+const root = resolve(import.meta.dirname, "../..");
+const listen = "127.0.0.1:8433";
+const job = "/job/7e57a9e0-0001-4c1b-9d4e-7e5109ab0001";
+const args = ["demo", "--reset", "--throwaway", "--listen", listen];
+const server = spawn(
+  resolve(root, "bin/elkstay"),
+  [...args, "--folder", resolve(root, "var/e2e/benchmark")],
+  {
+    stdio: "ignore",
+    env: { ...process.env, ELKSTAY_DATABASE_URL: "" },
+  },
+);
+const url = `http://${listen}`;
+for (;;) {
+  const ready = await fetch(`${url}/readyz`).catch(() => null);
+  if (ready?.ok) break;
+  await new Promise((done) => setTimeout(done, 100));
+}
+
+const sorted = (list) => list.toSorted((a, b) => a - b);
+const median = (list) => sorted(list)[Math.floor(list.length / 2)];
+const say = (what, list, unit) =>
+  console.log(
+    `${what}: median ${median(list).toFixed(1)} ${unit}, from ${sorted(list)[0].toFixed(1)} to ${sorted(list).at(-1).toFixed(1)} (${list.length} runs)`,
+  );
+
+const browser = await chromium.launch({
+  executablePath: "/usr/bin/chromium",
+  args: ["--disable-quic", "--disable-background-networking", "--no-first-run"],
+});
+try {
+  const request = JSON.stringify({
+    piece: { mass_kg: 400, cog_above_cut_m: 1.2, length_m: 2.5 },
+    tie_above_cut_m: 0.4,
+    block_below_cut_m: 0.6,
+    slack_m: 0.1,
+    lead_m: 12,
+    rope: { mbs_kn: 80, elongation: [{ load_pct: 10, strain_pct: 1.6 }] },
+    block_efficiency: 0.9,
+    device_hold_kn: 10,
+  });
+  const trips = [];
+  for (let i = 0; i < 1000; i++) {
+    const start = performance.now();
+    const answer = await fetch(`${url}/api/calc/drop`, {
+      method: "POST",
+      body: request,
+      headers: { "content-type": "application/json" },
+    });
+    await answer.arrayBuffer();
+    if (i >= 100) trips.push(performance.now() - start);
+  }
+  say("drop over loopback", trips, "ms");
+
+  const views = [];
+  let weight = 0;
+  for (let i = 0; i < 11; i++) {
+    const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+    const page = await context.newPage();
+    const session = await context.newCDPSession(page);
+    await session.send("Network.enable");
+    let bytes = 0;
+    session.on("Network.loadingFinished", (e) => (bytes += e.encodedDataLength));
+    await page.addInitScript(() => {
+      new MutationObserver((_, observer) => {
+        if (!document.querySelector("[data-testid=cut-close]")) return;
+        observer.disconnect();
+        requestAnimationFrame(() =>
+          requestAnimationFrame(() => {
+            window.firstView = performance.now();
+          }),
+        );
+      }).observe(document, { childList: true, subtree: true });
+    });
+    await page.goto(url + job);
+    await page.waitForFunction(() => window.firstView);
+    if (i > 0) views.push(await page.evaluate(() => window.firstView));
+    await page.waitForTimeout(300);
+    weight = bytes;
+    await context.close();
+  }
+  say("first view of the demo job, empty cache", views, "ms");
+  console.log(`first load, compressed, everything: ${(weight / 1000).toFixed(0)} kB`);
+
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.goto(url + job);
+  const cut = await page.getByTestId("cut-whole").boundingBox();
+  const x = cut.x + 20;
+  const y = cut.y + cut.height / 2;
+  await page.evaluate(() => {
+    window.frames_ = [];
+    window.changes = 0;
+    new MutationObserver(() => window.changes++).observe(
+      document.querySelector("[data-testid=state]"),
+      {
+        childList: true,
+        characterData: true,
+        subtree: true,
+      },
+    );
+    let before = performance.now();
+    const tick = (now) => {
+      window.frames_.push(now - before);
+      before = now;
+      requestAnimationFrame(tick);
+    };
+    requestAnimationFrame(tick);
+  });
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.evaluate(() => (window.frames_.length = 0));
+  const began = performance.now();
+  for (let i = 0; i < 240; i++) await page.mouse.move(x, y + 60 + 55 * Math.sin(i / 12));
+  const took = performance.now() - began;
+  await page.mouse.up();
+  const drawn = await page.evaluate(() => ({ frames: window.frames_, changes: window.changes }));
+  say("frame while dragging the cut", drawn.frames, "ms");
+  console.log(
+    `figures changed ${((drawn.changes / took) * 1000).toFixed(0)} times a second while dragging`,
+  );
+} finally {
+  await browser.close();
+  server.kill("SIGTERM");
+  await new Promise((done) => server.once("exit", done));
+}

@@ -1,0 +1,77 @@
+import AxeBuilder from "@axe-core/playwright";
+import type { Page } from "@playwright/test";
+import { expect, open, rung, test } from "../support/job";
+
+async function expectNoSeriousViolations(page: Page): Promise<void> {
+  const { violations, passes } = await new AxeBuilder({ page })
+    .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"])
+    .analyze();
+  expect(passes.length).toBeGreaterThan(10);
+  const grave = violations.filter((v) => v.impact === "serious" || v.impact === "critical");
+  expect(grave.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(" ")).join(", ")}`)).toEqual(
+    [],
+  );
+}
+
+for (const theme of ["daylight", "dusk"]) {
+  test.describe(theme, () => {
+    test.beforeEach(async ({ page }) => {
+      await page.addInitScript((name) => localStorage.setItem("elkstay.theme", name), theme);
+    });
+
+    test("the jobs", async ({ page }) => {
+      await page.goto("/");
+      await expect(page.getByRole("link", { name: /^Tern Quay American/ })).toBeVisible();
+      await expectNoSeriousViolations(page);
+    });
+
+    test("the bench, each panel, a working and an error", async ({ page, job }) => {
+      await open(page, job);
+      for (const tab of ["Stem", "Rig", "Hold", "Limits"]) {
+        await page.getByRole("tab", { name: tab }).click();
+        await expectNoSeriousViolations(page);
+      }
+      await rung(page, "Hand").click();
+      await page.getByLabel("Cut at height", { exact: true }).fill("high");
+      await page.getByLabel("Cut at height", { exact: true }).press("Enter");
+      await expect(page.getByRole("alert")).toBeVisible();
+      await expectNoSeriousViolations(page);
+    });
+
+    test("the bench on a phone", async ({ page, job }) => {
+      await page.setViewportSize({ width: 390, height: 844 });
+      await open(page, job);
+      for (const view of ["Piece", "Loads", "Settings"]) {
+        await page.getByRole("navigation").getByRole("button", { name: view }).click();
+        await expectNoSeriousViolations(page);
+      }
+    });
+  });
+}
+
+for (const [width, height] of [
+  [1280, 800],
+  [390, 844],
+] as const) {
+  test(`at ${width}x${height} the page itself does not scroll`, async ({ page, job }) => {
+    await page.setViewportSize({ width, height });
+    await open(page, job);
+    const over = await page.evaluate(() => {
+      const root = document.documentElement;
+      return [root.scrollWidth - root.clientWidth, root.scrollHeight - root.clientHeight];
+    });
+    expect(over).toEqual([0, 0]);
+    // What a hand in a glove must hit.
+    const small = await page.evaluate(() =>
+      [...document.querySelectorAll<HTMLElement>("button, a, select, input:not(.sr-only)")]
+        .filter((e) => e.checkVisibility() && !e.matches("[type=radio]"))
+        .map((e) => ({
+          name: e.getAttribute("aria-label") ?? e.textContent,
+          box: e.getBoundingClientRect(),
+        }))
+        .filter(({ box }) => box.height < 43.5 || box.width < 43.5)
+        .map(({ name, box }) => `${name?.trim()}: ${box.width}x${box.height}`),
+    );
+    expect(small).toEqual([]);
+  });
+}

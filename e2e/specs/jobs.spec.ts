@@ -1,0 +1,94 @@
+import { readFileSync } from "node:fs";
+import { expect, open, saved, test } from "../support/job";
+
+const named = (name: string) => `${name} ${Date.now().toString(36)}`;
+
+test("create, rename, copy, delete with undo", async ({ page }) => {
+  const name = named("Otter Steps");
+  await page.goto("/");
+  await page.getByLabel("Name of the new job").fill(name);
+  await page.getByRole("button", { name: "Start a job" }).click();
+  await expect(page.getByLabel("Name of the job")).toHaveValue(name);
+  await page.getByRole("link", { name: "Elk Stay: all jobs" }).click();
+
+  const renamed = named("Otter Landing");
+  await page.getByRole("button", { name: `Rename ${name}` }).click();
+  await page.getByLabel("New name").fill(renamed);
+  await page.getByRole("button", { name: "Rename", exact: true }).click();
+  await expect(page.getByRole("link", { name: new RegExp(`^${renamed}`) })).toContainText("revision 2");
+
+  await page.getByRole("button", { name: `Copy ${renamed}` }).click();
+  const copy = page.getByRole("link", { name: new RegExp(`^${renamed}, copy`) });
+  await expect(copy).toContainText("revision 1");
+
+  await page.getByRole("button", { name: `Delete ${renamed}, copy` }).click();
+  await expect(copy).toHaveCount(0);
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(copy).toBeVisible();
+});
+
+test("a job without a name is not started", async ({ page }) => {
+  await page.goto("/");
+  await page.getByRole("button", { name: "Start a job" }).click();
+  await expect(page.getByRole("alert")).toContainText("name first");
+});
+
+test("a job goes out as a file and comes in again", async ({ page, job }) => {
+  await open(page, job);
+  const name = named("Crane Fen");
+  await page.getByLabel("Name of the job").fill(name);
+  await page.getByLabel("Name of the job").press("Enter");
+  await page.getByLabel("Name of the job").blur();
+  await saved(page);
+  const state = await page.getByTestId("state").textContent();
+  await page.getByRole("link", { name: "Elk Stay: all jobs" }).click();
+  const download = page.waitForEvent("download");
+  await page.getByRole("link", { name: `Download ${name}` }).click();
+  const file = await (await download).path();
+  expect(JSON.parse(readFileSync(file, "utf8"))).toMatchObject({
+    format: "elkstay-job",
+    version: 1,
+    name,
+  });
+
+  await page.getByLabel("Upload a job file").setInputFiles(file);
+  await expect(page.getByRole("link", { name: new RegExp(`^${name}`) })).toHaveCount(2);
+  await page
+    .getByRole("link", { name: new RegExp(`^${name}`) })
+    .first()
+    .click();
+  await expect(page.getByTestId("state")).toHaveText(state ?? "");
+});
+
+test("a bad file is refused by name and changes nothing", async ({ page, job }) => {
+  const good = await (await page.request.get(`/api/jobs/${job}/file`)).text();
+  await page.goto("/");
+  const rows = page.getByRole("list", { name: "Jobs" }).getByRole("listitem");
+  await expect(rows.first()).toBeVisible();
+  const before = await rows.count();
+  const alert = page.getByRole("alert");
+  for (const [content, says] of [
+    ["no json at all", "no readable JSON"],
+    [good.replace('"version": 1', '"version": 7'), "version 7"],
+    [good.replace('"at_m": 4', '"at_m": 4000'), "body.tree.readings[2].at_m"],
+    [good.replace('"slack_m"', '"slak_m"'), "body.rig.slak_m"],
+    ["[]", "must be an object"],
+  ] as const) {
+    await page
+      .getByLabel("Upload a job file")
+      .setInputFiles({
+        name: "bad.json",
+        mimeType: "application/json",
+        buffer: Buffer.from(content),
+      });
+    await expect(alert).toContainText(says);
+    expect(await rows.count()).toBe(before);
+  }
+});
+
+test("an address without a job says so", async ({ page }) => {
+  await page.goto("/job/00000000-0000-4000-8000-000000000000");
+  await expect(page.getByRole("heading", { name: "There is nothing here" })).toBeVisible();
+  await page.getByRole("link", { name: "All jobs" }).click();
+  await expect(page.getByRole("heading", { name: "Jobs" })).toBeVisible();
+});
