@@ -10,6 +10,7 @@ import (
 	"strings"
 	"time"
 
+	"github.com/google/uuid"
 	"github.com/vearutop/statigz"
 	"github.com/vearutop/statigz/brotli"
 )
@@ -24,10 +25,6 @@ var (
 	inlineScript = regexp.MustCompile(`(?s)<script>(.*?)</script>`)
 	inlineStyle  = regexp.MustCompile(`style="([^"]+)"`)
 )
-
-// routerEntry is where the framework's router is built to: it carries the one
-// inline style of the application, that of its announcer for screen readers.
-const routerEntry = "_app/immutable/entry"
 
 // pages serves the built front end: its files as they were compressed at build
 // time, and the shell for every other address.
@@ -51,20 +48,21 @@ func newPages(web fs.ReadDirFS) (*pages, error) {
 }
 
 // contentPolicy allows what the application ships and nothing else: the shell's
-// own inline scripts and the router's inline style by their hashes, no other host.
+// own inline scripts by their hashes, the one inline style in its code (that of the
+// router's announcer for screen readers) by its, no other host.
 func contentPolicy(web fs.FS, page []byte) (string, error) {
 	scripts := "'self'" + hashes(inlineScript.FindAllSubmatch(page, -1))
 	styles := ""
-	entries, err := fs.Glob(web, routerEntry+"/*.js")
+	err := fs.WalkDir(web, strings.Trim(immutable, "/"), func(path string, _ fs.DirEntry, err error) error {
+		if err != nil || !strings.HasSuffix(path, ".js") {
+			return err
+		}
+		code, err := fs.ReadFile(web, path)
+		styles += hashes(inlineStyle.FindAllSubmatch(code, -1))
+		return err
+	})
 	if err != nil {
 		return "", err
-	}
-	for _, entry := range entries {
-		code, err := fs.ReadFile(web, entry)
-		if err != nil {
-			return "", err
-		}
-		styles += hashes(inlineStyle.FindAllSubmatch(code, -1))
 	}
 	if styles != "" {
 		styles = " 'unsafe-hashes'" + styles
@@ -100,6 +98,14 @@ func (p *pages) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 	if strings.HasPrefix(path, "_app/") {
 		http.NotFound(w, r)
 		return
+	}
+	// What the page asks for as soon as it runs, already while it loads.
+	ahead := []string{"/api/reference"}
+	if id, isJob := strings.CutPrefix(path, "job/"); isJob && uuid.Validate(id) == nil {
+		ahead = append(ahead, "/api/jobs/"+id)
+	}
+	for _, address := range ahead {
+		w.Header().Add("Link", "<"+address+">; rel=preload; as=fetch; crossorigin=anonymous")
 	}
 	w.Header().Set("Cache-Control", "no-cache")
 	w.Header().Set("Content-Type", "text/html; charset=utf-8")

@@ -15,7 +15,9 @@ test("create, rename, copy, delete with undo", async ({ page }) => {
   await page.getByRole("button", { name: `Rename ${name}` }).click();
   await page.getByLabel("New name").fill(renamed);
   await page.getByRole("button", { name: "Rename", exact: true }).click();
-  await expect(page.getByRole("link", { name: new RegExp(`^${renamed}`) })).toContainText("revision 2");
+  await expect(page.getByRole("link", { name: new RegExp(`^${renamed}`) })).toContainText(
+    "revision 2",
+  );
 
   await page.getByRole("button", { name: `Copy ${renamed}` }).click();
   const copy = page.getByRole("link", { name: new RegExp(`^${renamed}, copy`) });
@@ -74,13 +76,11 @@ test("a bad file is refused by name and changes nothing", async ({ page, job }) 
     [good.replace('"slack_m"', '"slak_m"'), "body.rig.slak_m"],
     ["[]", "must be an object"],
   ] as const) {
-    await page
-      .getByLabel("Upload a job file")
-      .setInputFiles({
-        name: "bad.json",
-        mimeType: "application/json",
-        buffer: Buffer.from(content),
-      });
+    await page.getByLabel("Upload a job file").setInputFiles({
+      name: "bad.json",
+      mimeType: "application/json",
+      buffer: Buffer.from(content),
+    });
     await expect(alert).toContainText(says);
     expect(await rows.count()).toBe(before);
   }

@@ -29,7 +29,7 @@
   let view = $state<"piece" | "loads" | "set">("piece");
   let keys = $state(false);
 
-  // Sentences come in the chosen units: ask again when they change.
+  // Asked at first, and again when the units of its sentences change.
   $effect(() => {
     void preferences.units;
     untrack(() => void session.assess());

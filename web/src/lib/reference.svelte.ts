@@ -29,15 +29,23 @@ export function unitOf(quantity: Quantity): Unit {
   return row[preferences.units];
 }
 
+// Making a number format costs more than using it a thousand times.
+const formats: Record<number, Intl.NumberFormat> = {};
+
+function formatOf(decimals: number): Intl.NumberFormat {
+  formats[decimals] ??= new Intl.NumberFormat("en", {
+    minimumFractionDigits: decimals,
+    maximumFractionDigits: decimals,
+  });
+  return formats[decimals];
+}
+
 function figureIn(unit: Unit, si: number, finer = 1): string {
   const figure = si / unit.factor;
   const rounding = unit.rounding / (Math.abs(figure) < unit.fine_below ? 10 * finer : finer);
   const decimals = Math.max(0, Math.round(-Math.log10(rounding)));
   const rounded = Math.round(figure / rounding) * rounding;
-  return (rounded === 0 ? 0 : rounded).toLocaleString("en", {
-    minimumFractionDigits: decimals,
-    maximumFractionDigits: decimals,
-  });
+  return formatOf(decimals).format(rounded === 0 ? 0 : rounded);
 }
 
 /** An SI figure in the chosen units, without the unit's name. */

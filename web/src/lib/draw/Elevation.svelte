@@ -14,8 +14,8 @@
 
   let { session, assessment, view }: Props = $props();
 
-  let width = $state(300);
-  let height = $state(500);
+  let width = $state(0);
+  let height = $state(0);
   let svg = $state<SVGSVGElement>();
 
   const margin = { top: 26, bottom: 34 };
@@ -127,6 +127,17 @@
     return { path, x, low, high: low + (top - cut) };
   });
 
+  // Sizes are heard of after the first layout: nothing is drawn twice, and no layout
+  // is forced.
+  function sized(box: Element) {
+    const observer = new ResizeObserver(([entry]) => {
+      width = entry?.contentRect.width ?? 0;
+      height = entry?.contentRect.height ?? 0;
+    });
+    observer.observe(box);
+    return () => observer.disconnect();
+  }
+
   function clampCut(z: number): number {
     const least = Math.max(bottom, 0) + 0.01;
     return Math.round(Math.max(least, Math.min(top - 0.01, z)) * 100) / 100;
@@ -178,11 +189,7 @@
   }
 </script>
 
-<div
-  class="relative h-full min-h-0 w-full overflow-hidden"
-  bind:clientWidth={width}
-  bind:clientHeight={height}
->
+<div class="relative h-full min-h-0 w-full overflow-hidden" {@attach sized}>
   <svg
     bind:this={svg}
     {width}

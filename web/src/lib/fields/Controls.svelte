@@ -49,7 +49,9 @@
       hidden={chosen !== tab}
       class="min-h-0 grow overflow-y-auto p-3"
     >
-      {#if tab === "Stem"}<Stem {session} />
+      {#if tab !== chosen}
+        <!-- Drawn when it is opened. -->
+      {:else if tab === "Stem"}<Stem {session} />
       {:else if tab === "Rig"}<Rig {session} />
       {:else if tab === "Hold"}<Hold {session} />
       {:else}<Limits {session} />{/if}

@@ -8,9 +8,7 @@
   let { session }: { session: Session } = $props();
 
   let tree = $derived(session.job.tree);
-  const species = [...known.get().species].sort((a, b) =>
-    a.common_name.localeCompare(b.common_name),
-  );
+  const species = known.get().species.toSorted((a, b) => (a.common_name < b.common_name ? -1 : 1));
 
   function choose(id: string) {
     void session.change((job) => {

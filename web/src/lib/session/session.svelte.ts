@@ -29,7 +29,6 @@ export class Session {
     this.id = head.id;
     this.saver = new Saver(head, (job) => this.replace(job));
     this.job = this.saver.resumed ?? head.job;
-    void this.assess();
   }
 
   canUndo = $derived(this.past.length > 0);
