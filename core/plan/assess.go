@@ -155,8 +155,8 @@ func Assess(job *Job, system units.System) Assessment {
 	}
 	weight := s.stem.WeighBetween(cutAt, s.stem.Top(), s.density, timber.Frustum)
 	a.Piece = s.pieceFigures(weight, cutAt)
-	a.Cautions = append(a.Cautions, s.stem.Cautions(job.Tree.Wood, cutAt, s.stem.Top())...)
 	if job.Rig.Rope == nil {
+		a.Cautions = append(a.Cautions, s.stem.Cautions(job.Tree.Wood, cutAt, s.stem.Top())...)
 		a.State = stateOfPiece(a.Piece, system) + " Choose a rope to see the load."
 		return a
 	}
@@ -164,8 +164,10 @@ func Assess(job *Job, system units.System) Assessment {
 	a.Catch = s.catchFigures(&o)
 	a.Ladder = s.ladder(&o)
 	a.Room = s.room(&o)
-	a.Cautions = append(a.Cautions, o.kase.Cautions(o.catch)...)
 	a.Cautions = append(a.Cautions, standing...)
+	for _, rung := range a.Ladder {
+		a.Cautions = append(a.Cautions, rung.Cautions...)
+	}
 	a.Verdict = worse(a.Room.Verdict, Within)
 	if a.Room.RunVerdict == Over {
 		a.Verdict = Over
@@ -311,7 +313,12 @@ func (s *subject) ladder(o *outcome) []Rung {
 			rung.LimitKn, rung.UsePct, rung.Reason = &limit.Kn, &use, limit.Reason
 			rung.Verdict = verdict(use, s.settings.CloseFromPct)
 		}
-		if part == partHand && load.seen {
+		switch {
+		case part == partPiece:
+			rung.Cautions = s.stem.Cautions(s.job.Tree.Wood, s.settings.CutAtM, s.stem.Top())
+		case part == partLine:
+			rung.Cautions = o.kase.Cautions(o.catch)
+		case part == partHand && load.seen:
 			low := line.HandFor(o.catch.DevicePeakKn, s.settings.Wraps, s.settings.Friction*line.LowerFriction)
 			rung.Cautions = line.Cautions(s.settings.Friction, low)
 		}

@@ -66,6 +66,11 @@
   });
 
   function say(fault: Fault): string {
+    // What the field's own name is in the document says nothing to a reader.
+    const name = path.slice(path.lastIndexOf(".") + 1);
+    if (fault.location === `body.${path}` && fault.message.startsWith(name)) {
+      return `“${(typed ?? shown).trim()}” is out of range. Allowed: ${fault.allowed}.`;
+    }
     const sentence = fault.message.charAt(0).toUpperCase() + fault.message.slice(1);
     const range = sentence.includes(fault.allowed) ? "" : ` Allowed: ${fault.allowed}.`;
     return `${sentence}.${range}`;
@@ -134,7 +139,8 @@
   }
 </script>
 
-<div class="min-w-0">
+<!-- A bare field stands in a grid of its parent's: its message takes a row there. -->
+<div class={bare ? "contents" : "min-w-0"}>
   <div class={["mb-0.5 flex items-baseline justify-between gap-2", bare && "sr-only"]}>
     <label for={id} class="text-sm font-medium">{label}</label>
     {#if isDefault}<span class="text-xs faint italic">default</span>{/if}
@@ -179,6 +185,12 @@
     {/if}
   </div>
   {#if message}
-    <p id={`${id}-why`} role="alert" class="mt-1 text-sm leading-snug text-error">{message}</p>
+    <p
+      id={`${id}-why`}
+      role="alert"
+      class={["text-sm leading-snug text-error", bare ? "order-1 col-span-full pb-1" : "mt-1"]}
+    >
+      {message}
+    </p>
   {/if}
 </div>

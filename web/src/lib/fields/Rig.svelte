@@ -1,4 +1,5 @@
 <script lang="ts">
+  import ChevronDown from "@lucide/svelte/icons/chevron-down";
   import { known } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
   import Measure from "./Measure.svelte";
@@ -76,6 +77,7 @@
     <details class="border-y border-base-300">
       <summary class="flex touch cursor-pointer items-center text-sm font-medium">
         Stretch of the rope, and its name
+        <ChevronDown size={16} class="ml-auto" />
       </summary>
       <div class="space-y-2 pb-3">
         <Name {session} path="rig.rope.name" label="Name" value={rig.rope.name} />

@@ -31,6 +31,11 @@
         <Mark verdict={rung.verdict} />
         <span class="font-bold">{titles[rung.part]}</span>
         <span class="truncate text-sm faint">{rung.name}</span>
+        {#if rung.cautions.length}
+          <span class="shrink-0 border-l-4 border-warning pl-1 text-xs">
+            {rung.cautions.length === 1 ? "1 caution" : `${rung.cautions.length} cautions`}
+          </span>
+        {/if}
         <span class="ml-auto flex shrink-0 items-center gap-1 text-sm font-semibold">
           {rung.use_pct === null ? "" : `${rung.use_pct.toFixed(0)} %`}
           {rung.verdict}
