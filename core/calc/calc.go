@@ -61,9 +61,28 @@ func kind[Req, Ans any](name, summary string, check func(*Req) intake.Faults, an
 
 var kinds = []Kind{
 	kind("piece", "Weigh a log or a piece of a stem", checkPiece, Piece),
+	kind("limb", "Estimate a whole limb with its brush", inBody, Limb),
 	kind("cut-length", "How long a piece may be", checkCutLength, CutLength),
 	kind("wraps", "Friction on a bollard, a fork, a hitch", checkWraps, Wraps),
-	kind("drop", "Shock load of a dropped piece, by energy", checkDrop, Drop),
+	kind("line", "A static rope path in three dimensions", inBody, Line),
+	kind("drop", "Shock load of a dropped piece, by energy", inBody, Drop),
+	kind("haul", "Mechanical advantage of any pulley system", inBody, Haul),
+	kind("vector", "Pulling sideways on a tight line", inBody, Vector),
+	kind("fell", "Pull over a tree or a stem", inBody, Fell),
+	kind("pick", "A crane lift", inBody, Pick),
+	kind("snap", "Two overlapping cuts, and a push", inBody, Snap),
+	kind("swing", "Where a limb goes when it leaves", inBody, Swing),
+	kind("spar", "What the standing stem feels", inBody, Spar),
+	kind("section", "Where to cut the whole stem", inBody, Section),
+	kind("weigh-in", "Learn from what the scale said", inBody, WeighIn),
+}
+
+// inBody checks a request that knows its own faults.
+func inBody[Req any, Checked interface {
+	*Req
+	Faults(path string) intake.Faults
+}](request *Req) intake.Faults {
+	return Checked(request).Faults("body")
 }
 
 // Kinds returns every kind, in the order of the contract.

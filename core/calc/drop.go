@@ -2,7 +2,6 @@ package calc
 
 import (
 	"elkstay/core/drop"
-	"elkstay/core/intake"
 	"elkstay/core/working"
 )
 
@@ -24,8 +23,6 @@ type DropAnswer struct {
 	Working       []working.Step  `json:"working" nullable:"false"`
 	Cautions      []string        `json:"cautions" nullable:"false"`
 }
-
-func checkDrop(c *drop.Case) intake.Faults { return c.Faults("body") }
 
 // Drop answers how hard a dropped piece hits the line.
 func Drop(c *drop.Case) DropAnswer {

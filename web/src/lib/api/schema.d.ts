@@ -55,6 +55,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calc/fell": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Pull over a tree or a stem */
+        post: operations["calc-fell"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/haul": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Mechanical advantage of any pulley system */
+        post: operations["calc-haul"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/limb": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Estimate a whole limb with its brush */
+        post: operations["calc-limb"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/line": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A static rope path in three dimensions */
+        post: operations["calc-line"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/pick": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A crane lift */
+        post: operations["calc-pick"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calc/piece": {
         parameters: {
             query?: never;
@@ -66,6 +151,108 @@ export interface paths {
         put?: never;
         /** Weigh a log or a piece of a stem */
         post: operations["calc-piece"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/section": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where to cut the whole stem */
+        post: operations["calc-section"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/snap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Two overlapping cuts, and a push */
+        post: operations["calc-snap"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/spar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What the standing stem feels */
+        post: operations["calc-spar"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/swing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where a limb goes when it leaves */
+        post: operations["calc-swing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/vector": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Pulling sideways on a tight line */
+        post: operations["calc-vector"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/weigh-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Learn from what the scale said */
+        post: operations["calc-weigh-in"];
         delete?: never;
         options?: never;
         head?: never;
@@ -283,6 +470,85 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        CraneChartRow: {
+            /** Format: double */
+            boom_m: number;
+            /** Format: double */
+            capacity_kg: number;
+            /** Format: double */
+            radius_m: number;
+        };
+        CranePick: {
+            /** Format: double */
+            boom_m: number;
+            chart: components["schemas"]["CraneChartRow"][];
+            /**
+             * Format: double
+             * @description Share of the chart the crew uses; default 75
+             */
+            chart_use_pct?: number;
+            mass_kg: components["schemas"]["WoodRange"];
+            piece: components["schemas"]["CranePiece"];
+            /** Format: double */
+            radius_m: number;
+            /**
+             * Format: double
+             * @description Ball, block, slings: anything below the boom tip, kg
+             */
+            rigging_kg: number;
+            slings: components["schemas"]["CraneSling"][];
+        };
+        CranePiece: {
+            /**
+             * Format: double
+             * @description Centre of gravity from the butt, m
+             */
+            cog_m: number;
+            /**
+             * Format: double
+             * @description Length, m
+             */
+            length_m: number;
+        };
+        CraneSling: {
+            /**
+             * Format: double
+             * @description On the piece, from the butt, m
+             */
+            at_m: number;
+            /**
+             * Format: double
+             * @description Angle of the choke; a choker only; default over 120
+             */
+            choke_deg?: number;
+            /** @enum {string} */
+            hitch: "vertical" | "choker" | "basket";
+            /**
+             * Format: double
+             * @description To the hook, m
+             */
+            length_m: number;
+            name: string;
+            /**
+             * Format: double
+             * @description Working load limit of one straight leg, kN
+             */
+            wll_kn: number;
+        };
+        CraneSlingLoad: {
+            /**
+             * Format: double
+             * @description From the piece's axis
+             */
+            angle_deg: number;
+            name: string;
+            /** Format: double */
+            rating_kn: number;
+            /** Format: double */
+            tension_kn: number;
+            /** Format: double */
+            use_pct: number;
+        };
         CutLengthAnswer: {
             cautions: string[];
             /**
@@ -321,6 +587,56 @@ export interface components {
              */
             use?: "high" | "likely";
             wood: components["schemas"]["WoodWood"];
+        };
+        CutPush: {
+            /**
+             * Format: double
+             * @description Force, kN
+             */
+            force_kn: number;
+            /**
+             * Format: double
+             * @description Height above the cut, m
+             */
+            height_m: number;
+        };
+        CutSnap: {
+            /**
+             * Format: double
+             * @description Bridge to the edge it turns over, m
+             */
+            bridge_to_edge_m: number;
+            /**
+             * Format: double
+             * @description Centre of gravity above the cut, m
+             */
+            cog_height_m: number;
+            /**
+             * Format: double
+             * @description Centre of gravity off the middle, towards the push, m; default 0
+             */
+            cog_offset_m?: number;
+            /**
+             * Format: double
+             * @description Wood on wood; default 0.8
+             */
+            friction?: number;
+            /**
+             * Format: double
+             * @description Lean towards the push; default 0
+             */
+            lean_deg?: number;
+            /**
+             * Format: double
+             * @description Mass, kg
+             */
+            mass_kg: number;
+            push: components["schemas"]["CutPush"];
+            /**
+             * Format: double
+             * @description Slope of the cut, falling towards the push; default 0
+             */
+            slope_deg?: number;
         };
         DropAnswer: {
             /**
@@ -480,6 +796,148 @@ export interface components {
              */
             mass_kg: number;
         };
+        FellAnswer: {
+            /**
+             * Format: double
+             * @description The lines' downward parts on the stem
+             */
+            added_stem_kn: number;
+            /**
+             * Format: double
+             * @description Tilt at which its weight stands over the hinge
+             */
+            balance_deg: number;
+            cautions: string[];
+            /** @description Pull needed as it turns, margin included, hinge kept whole */
+            curve: components["schemas"]["FellMoment"][];
+            hinge: components["schemas"]["FellHingeUse"];
+            /** Format: double */
+            pull_kn: number;
+            /** Format: double */
+            retainer_kn: number;
+            /** @description Its own lean bends the hinge */
+            tips_alone: boolean;
+            wedge?: components["schemas"]["FellWedgeUse"];
+            working: components["schemas"]["WorkingStep"][];
+        };
+        FellFelling: {
+            hinge?: components["schemas"]["FellHinge"];
+            /**
+             * Format: double
+             * @description Factor on the forward moment; default 1.3
+             */
+            margin?: number;
+            pull: components["schemas"]["FellLine"];
+            /** @description A line that holds it sideways */
+            retainer?: components["schemas"]["FellLine"];
+            tree: components["schemas"]["FellTree"];
+            wedge?: components["schemas"]["FellWedge"];
+        };
+        FellHinge: {
+            /**
+             * Format: double
+             * @description Bending strength, MPa
+             */
+            strength_mpa: number;
+            /**
+             * Format: double
+             * @description From face to back cut, m
+             */
+            thickness_m: number;
+            /**
+             * Format: double
+             * @description Across the stem, m
+             */
+            width_m: number;
+        };
+        FellHingeUse: {
+            /**
+             * Format: double
+             * @description Moment that bends it
+             */
+            bending_knm: number;
+            /**
+             * Format: double
+             * @description Moment it holds sideways; null without a hinge
+             */
+            side_capacity_knm: number | null;
+            /**
+             * Format: double
+             * @description Side moment left for it, + to the right
+             */
+            side_knm: number;
+            /**
+             * Format: double
+             * @description Null without a hinge
+             */
+            side_use_pct: number | null;
+        };
+        FellLine: {
+            /**
+             * Format: double
+             * @description From the stem, m
+             */
+            anchor_distance_m: number;
+            /**
+             * Format: double
+             * @description Above the hinge, m; default 0
+             */
+            anchor_height_m?: number;
+            /**
+             * Format: double
+             * @description On the stem, above the hinge, m
+             */
+            attach_height_m: number;
+            /**
+             * Format: double
+             * @description From the fall line, + to the right; default 0
+             */
+            bearing_deg?: number;
+        };
+        FellMoment: {
+            /** Format: double */
+            pull_kn: number;
+            /** Format: double */
+            tilt_deg: number;
+        };
+        FellTree: {
+            /**
+             * Format: double
+             * @description Towards the fall, m; negative: back lean
+             */
+            cog_forward_m: number;
+            /**
+             * Format: double
+             * @description Centre of gravity above the hinge, m
+             */
+            cog_height_m: number;
+            /**
+             * Format: double
+             * @description To the right, m; default 0
+             */
+            cog_side_m?: number;
+            /**
+             * Format: double
+             * @description Mass, kg
+             */
+            mass_kg: number;
+        };
+        FellWedge: {
+            /**
+             * Format: double
+             * @description Behind the hinge, m
+             */
+            distance_m: number;
+        };
+        FellWedgeUse: {
+            /** Format: double */
+            force_kn: number;
+            /**
+             * Format: double
+             * @description Lift that brings the tree to its balance
+             */
+            lift_m: number;
+        };
         GearNamedRope: {
             /**
              * Format: double
@@ -532,6 +990,87 @@ export interface components {
              */
             strain_pct: number;
         };
+        HaulAnchorLoad: {
+            id: string;
+            /** Format: double */
+            load_kn: number;
+        };
+        HaulAnswer: {
+            /**
+             * Format: double
+             * @description Load over hand with losses
+             */
+            actual: number;
+            anchors: components["schemas"]["HaulAnchorLoad"][];
+            cautions: string[];
+            /** Format: double */
+            hand_kn: number;
+            /**
+             * Format: double
+             * @description Load over hand without losses
+             */
+            ideal: number;
+            legs: components["schemas"]["HaulLeg"][];
+            /**
+             * Format: double
+             * @description Rope hauled over travel of the load
+             */
+            travel_ratio: number;
+            working: components["schemas"]["WorkingStep"][];
+        };
+        HaulLeg: {
+            from: string;
+            rope: string;
+            /** Format: double */
+            tension_kn: number;
+            to: string;
+        };
+        HaulPulley: {
+            /**
+             * Format: double
+             * @description Tension behind over tension before, for a half turn
+             */
+            efficiency: number;
+            id: string;
+            /** @description load, anchor, or end:ROPE */
+            on: string;
+        };
+        HaulRope: {
+            id: string;
+            /** @description Dead end (load, anchor, or a pulley's becket), pulleys, and last hand or free */
+            path: string[];
+        };
+        HaulSideways: {
+            /**
+             * Format: double
+             * @description Tension before the pull, kN
+             */
+            pretension_kn: number;
+            /**
+             * Format: double
+             * @description Pull at the middle, kN
+             */
+            side_force_kn: number;
+            /**
+             * Format: double
+             * @description Distance between the ends of the line, m
+             */
+            span_m: number;
+            /**
+             * Format: double
+             * @description EA of the line: tension over strain, kN
+             */
+            stiffness_kn: number;
+        };
+        HaulSystem: {
+            /**
+             * Format: double
+             * @description Force that moves the load, kN
+             */
+            load_kn: number;
+            pulleys: components["schemas"]["HaulPulley"][];
+            ropes: components["schemas"]["HaulRope"][];
+        };
         IntakeFault: {
             /** @description The range or the values that are allowed */
             allowed: string;
@@ -580,6 +1119,159 @@ export interface components {
             revision: number;
             /** Format: date-time */
             saved_at: string;
+        };
+        LimbAnswer: {
+            cautions: string[];
+            /**
+             * Format: double
+             * @description Centre of gravity from the base, m
+             */
+            cog_m: number;
+            mass_kg: components["schemas"]["WoodRange"];
+            weight_kn: components["schemas"]["WoodRange"];
+            working: components["schemas"]["WorkingStep"][];
+        };
+        LineAnswer: {
+            cautions: string[];
+            /**
+             * Format: double
+             * @description Tension of the last leg
+             */
+            device_kn: number;
+            /**
+             * Format: double
+             * @description What is left for the hand; still: the least that holds
+             */
+            hand_kn: number;
+            legs: components["schemas"]["LineLeg"][];
+            /** @description Turning points only */
+            points: components["schemas"]["LineTurn"][];
+            working: components["schemas"]["WorkingStep"][];
+        };
+        LineLeg: {
+            from: string;
+            /** Format: double */
+            length_m: number;
+            /** Format: double */
+            tension_kn: number;
+            to: string;
+        };
+        LinePath: {
+            /**
+             * Format: double
+             * @description Tension at the piece, kN
+             */
+            load_kn: number;
+            /** @enum {string} */
+            motion: "lowering" | "lifting" | "still";
+            /** @description From the piece to the device */
+            points: components["schemas"]["LineStop"][];
+        };
+        LinePoint: {
+            /**
+             * Format: double
+             * @description m
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description m
+             */
+            y: number;
+            /**
+             * Format: double
+             * @description m, up
+             */
+            z: number;
+        };
+        LineStop: {
+            /**
+             * Format: double
+             * @description A sheave's efficiency for a half turn
+             */
+            efficiency?: number;
+            /**
+             * Format: double
+             * @description Coefficient of friction of rope on bark, ring or device
+             */
+            friction?: number;
+            name: string;
+            /**
+             * Format: double
+             * @description Turns on the device; the last point only
+             */
+            wraps?: number;
+            /**
+             * Format: double
+             * @description m
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description m
+             */
+            y: number;
+            /**
+             * Format: double
+             * @description m, up
+             */
+            z: number;
+        };
+        LineTurn: {
+            /**
+             * Format: double
+             * @description Angle of contact
+             */
+            contact_deg: number;
+            /** @description Unit vector of that force; zero when there is none */
+            direction: components["schemas"]["LinePoint"];
+            /**
+             * Format: double
+             * @description Resultant over load
+             */
+            factor: number;
+            name: string;
+            /**
+             * Format: double
+             * @description Lower over higher tension across the turn
+             */
+            ratio: number;
+            /**
+             * Format: double
+             * @description Force on the point: both legs' sum
+             */
+            resultant_kn: number;
+        };
+        PickAnswer: {
+            /**
+             * Format: double
+             * @description Null: the chart has no such lift
+             */
+            capacity_kg: number | null;
+            cautions: string[];
+            /**
+             * Format: double
+             * @description Square to the piece
+             */
+            hook_height_m: number;
+            hook_kg: components["schemas"]["WoodRange"];
+            /**
+             * Format: double
+             * @description Where the hook stands over the piece, from the butt
+             */
+            hook_over_m: number;
+            slings: components["schemas"]["CraneSlingLoad"][];
+            /**
+             * Format: double
+             * @description Positive: butt up
+             */
+            tilt_deg: number;
+            /** Format: double */
+            use_pct: number | null;
+            within: boolean;
+            working: components["schemas"]["WorkingStep"][];
+            /** @description The largest each sling sees with every pair taken alone; three or more slings */
+            worst_two?: components["schemas"]["CraneSlingLoad"][];
         };
         PieceAnswer: {
             cautions: string[];
@@ -1100,6 +1792,248 @@ export interface components {
             units: components["schemas"]["UnitsShown"][];
             version: string;
         };
+        SectionAnswer: {
+            blocked?: components["schemas"]["SectionBlocked"];
+            cautions: string[];
+            /** Format: int64 */
+            count: number;
+            /** Format: double */
+            max_use_pct: number;
+            /** @description From the top down; empty when blocked */
+            pieces: components["schemas"]["SectionPiece"][];
+            working: components["schemas"]["WorkingStep"][];
+        };
+        SectionBlocked: {
+            /**
+             * Format: double
+             * @description Lowest cut that can be reached
+             */
+            at_m: number;
+            /** @description What stops the shortest piece there */
+            why: string;
+        };
+        SectionLimits: {
+            /** Format: double */
+            block_kn?: number;
+            /**
+             * Format: double
+             * @description Room to keep above the ground at 0
+             */
+            clear_m?: number;
+            /** Format: double */
+            device_kn?: number;
+            /** Format: double */
+            length_m?: number;
+            /** Format: double */
+            line_kn?: number;
+            /** Format: double */
+            mass_kg?: number;
+            /** Format: double */
+            run_m?: number;
+        };
+        SectionPiece: {
+            /** Format: double */
+            block_peak_kn: number;
+            /** Format: double */
+            device_peak_kn: number;
+            /**
+             * Format: double
+             * @description Its upper end
+             */
+            from_m: number;
+            /** @description The limit that is; empty without limits */
+            governs: string;
+            /** Format: double */
+            length_m: number;
+            /** Format: double */
+            line_peak_kn: number;
+            mass_kg: components["schemas"]["WoodRange"];
+            /** Format: double */
+            run_m: number;
+            /**
+             * Format: double
+             * @description Its cut
+             */
+            to_m: number;
+            /**
+             * Format: double
+             * @description Largest figure in per cent of its limit
+             */
+            use_pct: number;
+        };
+        SectionProblem: {
+            /**
+             * Format: double
+             * @description Top of what stands, m
+             */
+            from_m: number;
+            /**
+             * Format: double
+             * @description Distance of possible cuts; default 0.1
+             */
+            grid_m?: number;
+            limits: components["schemas"]["SectionLimits"];
+            /**
+             * Format: double
+             * @description Shortest piece; default 0.5
+             */
+            min_length_m?: number;
+            rig: components["schemas"]["SectionRig"];
+            stem: components["schemas"]["SectionStem"];
+            /**
+             * Format: double
+             * @description Lowest cut, m
+             */
+            to_m: number;
+        };
+        SectionRig: {
+            /** Format: double */
+            anchor_stiffness_kn_m?: number;
+            /** Format: double */
+            block_below_cut_m: number;
+            /** Format: double */
+            block_efficiency: number;
+            /**
+             * Format: double
+             * @description Height of the lowering device, m
+             */
+            device_at_m: number;
+            /** Format: double */
+            device_hold_kn?: number;
+            /** Format: double */
+            energy_lost_pct?: number;
+            rope: components["schemas"]["GearRope"];
+            /** Format: double */
+            slack_m: number;
+            /** Format: double */
+            tie_above_cut_m: number;
+        };
+        SectionStem: {
+            /** @description Lumps: brush, ivy, hardware */
+            attached?: components["schemas"]["TimberLump"][];
+            /** @description Tape readings from the lower end up */
+            stations: components["schemas"]["TimberStation"][];
+            wood: components["schemas"]["WoodWood"];
+        };
+        SnapAnswer: {
+            /**
+             * Format: double
+             * @description Pull on the bridge
+             */
+            bridge_force_kn: number;
+            cautions: string[];
+            /** Format: double */
+            push_moment_knm: number;
+            /**
+             * Format: double
+             * @description Of the piece's own weight, in the direction of the push
+             */
+            self_moment_knm: number;
+            /**
+             * Format: double
+             * @description Self over push
+             */
+            self_ratio: number;
+            /**
+             * Format: double
+             * @description Push along the cut that slides the piece
+             */
+            slide_force_kn: number;
+            /** @enum {string} */
+            verdict: "waits" | "may go early" | "goes by itself";
+            working: components["schemas"]["WorkingStep"][];
+        };
+        SparAnswer: {
+            cautions: string[];
+            deflection_at_loads_m: number[];
+            /**
+             * Format: double
+             * @description First mode
+             */
+            frequency_hz: number;
+            modal: components["schemas"]["SparModal"];
+            /** Format: double */
+            period_s: number;
+            stations: components["schemas"]["SparFelt"][];
+            /** Format: double */
+            top_deflection_m: number;
+            working: components["schemas"]["WorkingStep"][];
+            worst: components["schemas"]["SparWorst"];
+        };
+        SparFelt: {
+            /** Format: double */
+            at_m: number;
+            /**
+             * Format: double
+             * @description Compression
+             */
+            axial_kn: number;
+            /** Format: double */
+            moment_knm: number;
+            /** Format: double */
+            stress_mpa: number;
+            /**
+             * Format: double
+             * @description Stress in per cent of the strength
+             */
+            use_pct: number;
+        };
+        SparLoad: {
+            /**
+             * Format: double
+             * @description Height, m
+             */
+            at_m: number;
+            /**
+             * Format: double
+             * @description Sideways, kN
+             */
+            horizontal_kn: number;
+            /**
+             * Format: double
+             * @description Mass that sways with the stem, kg; default 0
+             */
+            mass_kg?: number;
+            /**
+             * Format: double
+             * @description Of the vertical part from the axis, towards the horizontal one, m; default 0
+             */
+            offset_m?: number;
+            /**
+             * Format: double
+             * @description Downward, kN
+             */
+            vertical_kn: number;
+        };
+        SparModal: {
+            /** Format: double */
+            mass_kg: number;
+            /**
+             * Format: double
+             * @description 1 over the deflection of the top under 1 kN there
+             */
+            stiffness_kn_m: number;
+        };
+        SparSpar: {
+            /** Format: double */
+            density_kg_m3: number;
+            loads: components["schemas"]["SparLoad"][];
+            /** @description Count the stem's own weight; default true */
+            self_weight?: boolean;
+            stations: components["schemas"]["TimberStation"][];
+            /** Format: double */
+            stiffness_gpa: number;
+            /** Format: double */
+            strength_mpa: number;
+        };
+        SparWorst: {
+            /** Format: double */
+            at_m: number;
+            /** Format: double */
+            stress_mpa: number;
+            /** Format: double */
+            use_pct: number;
+        };
         Stale: {
             /**
              * Format: int64
@@ -1119,6 +2053,99 @@ export interface components {
             type: string;
             /** @description What was sent */
             yours: components["schemas"]["PlanJob"];
+        };
+        SwingAnswer: {
+            cautions: string[];
+            clearances: components["schemas"]["SwingClearance"][];
+            /**
+             * Format: double
+             * @description Line over weight
+             */
+            factor: number;
+            /**
+             * Format: double
+             * @description Line at the bottom
+             */
+            line_kn: number;
+            /**
+             * Format: double
+             * @description Height of the lowest point reached
+             */
+            lowest_m: number;
+            /** Format: double */
+            radius_m: number;
+            /**
+             * Format: double
+             * @description At the bottom
+             */
+            speed_m_s: number;
+            /** Format: double */
+            start_deg: number;
+            working: components["schemas"]["WorkingStep"][];
+        };
+        SwingBox: {
+            max: components["schemas"]["LinePoint"];
+            min: components["schemas"]["LinePoint"];
+            name: string;
+        };
+        SwingClearance: {
+            /**
+             * Format: double
+             * @description Where, from straight down, + on the starting side
+             */
+            at_deg: number;
+            /**
+             * Format: double
+             * @description Least distance, reach taken off; negative: it touches
+             */
+            clearance_m: number;
+            name: string;
+        };
+        SwingSwing: {
+            /**
+             * Format: double
+             * @description Height of the ground, m; default 0
+             */
+            ground_z?: number;
+            /**
+             * Format: double
+             * @description Mass, kg
+             */
+            mass_kg: number;
+            obstacles: components["schemas"]["SwingBox"][];
+            /** @description Where the line is held */
+            pivot: components["schemas"]["LinePoint"];
+            /**
+             * Format: double
+             * @description How far the piece reaches from its tie, m
+             */
+            reach_m: number;
+            /** @description Where the piece is tied */
+            tie: components["schemas"]["LinePoint"];
+        };
+        TimberLimb: {
+            /**
+             * Format: double
+             * @description Diameter at its base, over bark, m
+             */
+            basal_diameter_m: number;
+            /**
+             * @description Species group of the biomass table
+             * @enum {string}
+             */
+            group: "aspen-alder-cottonwood-willow" | "soft-maple-birch" | "mixed-hardwood" | "hard-maple-oak-hickory-beech" | "cedar-larch" | "douglas-fir" | "true-fir-hemlock" | "pine" | "spruce";
+            /** @description Leaves on; default true */
+            in_leaf?: boolean;
+            /**
+             * Format: double
+             * @description Length, m
+             */
+            length_m: number;
+            /**
+             * Format: double
+             * @description Water, per cent of the dry mass
+             */
+            moisture_pct: number;
         };
         TimberLump: {
             /**
@@ -1151,6 +2178,37 @@ export interface components {
              */
             diameter_m: number;
         };
+        TimberWeighIn: {
+            /**
+             * Format: double
+             * @description Spread of the table before any weighing, per cent; default 12
+             */
+            cv_pct?: number;
+            /**
+             * Format: double
+             * @description Spread from piece to piece, per cent; default 8
+             */
+            piece_cv_pct?: number;
+            /**
+             * Format: double
+             * @description Error of the scale, per cent; default 2
+             */
+            scale_cv_pct?: number;
+            /** @description Pieces weighed so far */
+            weighed: components["schemas"]["TimberWeighing"][];
+        };
+        TimberWeighing: {
+            /**
+             * Format: double
+             * @description Mass measured, kg
+             */
+            measured_kg: number;
+            /**
+             * Format: double
+             * @description Mass planned, kg
+             */
+            predicted_kg: number;
+        };
         UnitsShown: {
             metric: components["schemas"]["UnitsUnit"];
             /** @enum {string} */
@@ -1175,6 +2233,55 @@ export interface components {
              * @description Shown to the nearest multiple of this, in the unit itself
              */
             rounding: number;
+        };
+        VectorAnswer: {
+            /**
+             * Format: double
+             * @description Gain over side force
+             */
+            advantage: number;
+            /**
+             * Format: double
+             * @description Angle of each half to the straight line
+             */
+            angle_deg: number;
+            cautions: string[];
+            /** Format: double */
+            deflection_m: number;
+            /**
+             * Format: double
+             * @description Tension added
+             */
+            gain_kn: number;
+            /** Format: double */
+            tension_kn: number;
+            working: components["schemas"]["WorkingStep"][];
+        };
+        WeighInAnswer: {
+            cautions: string[];
+            /**
+             * Format: double
+             * @description What is left of the spread, per cent
+             */
+            cv_pct: number;
+            /**
+             * Format: double
+             * @description By how much planned masses are to be multiplied
+             */
+            factor: number;
+            /**
+             * Format: double
+             * @description High end for the next piece, 95 %
+             */
+            high_factor: number;
+            /**
+             * Format: double
+             * @description Low end for the next piece, 5 %
+             */
+            low_factor: number;
+            /** @description Weighings set aside, by their place in the list from 0 */
+            outliers: number[];
+            working: components["schemas"]["WorkingStep"][];
         };
         WoodRange: {
             /**
@@ -1452,6 +2559,221 @@ export interface operations {
             };
         };
     };
+    "calc-fell": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FellFelling"];
+            };
+        };
+        responses: {
+            /** @description The answer, with its working and its cautions */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FellAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-haul": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HaulSystem"];
+            };
+        };
+        responses: {
+            /** @description The answer, with its working and its cautions */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HaulAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-limb": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TimberLimb"];
+            };
+        };
+        responses: {
+            /** @description The answer, with its working and its cautions */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LimbAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-line": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinePath"];
+            };
+        };
+        responses: {
+            /** @description The answer, with its working and its cautions */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-pick": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CranePick"];
+            };
+        };
+        responses: {
+            /** @description The answer, with its working and its cautions */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PickAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "calc-piece": {
         parameters: {
             query?: never;
@@ -1473,6 +2795,264 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PieceAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-section": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SectionProblem"];
+            };
+        };
+        responses: {
+            /** @description The answer, with its working and its cautions */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SectionAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-snap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutSnap"];
+            };
+        };
+        responses: {
+            /** @description The answer, with its working and its cautions */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SnapAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-spar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SparSpar"];
+            };
+        };
+        responses: {
+            /** @description The answer, with its working and its cautions */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SparAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-swing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SwingSwing"];
+            };
+        };
+        responses: {
+            /** @description The answer, with its working and its cautions */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SwingAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-vector": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HaulSideways"];
+            };
+        };
+        responses: {
+            /** @description The answer, with its working and its cautions */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VectorAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-weigh-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TimberWeighIn"];
+            };
+        };
+        responses: {
+            /** @description The answer, with its working and its cautions */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeighInAnswer"];
                 };
             };
             /** @description Unprocessable Entity */

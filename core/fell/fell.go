@@ -1,0 +1,242 @@
+// Package fell answers what it takes to pull a tree or a stem over: the pull against
+// its lean and its hinge, the line that holds it sideways, the wedge in place of the
+// pull, and how the pull changes while it tips.
+//
+// The model is moments about the middle of the hinge, the hinge bent in full
+// (plastic: the pull must not fall short), lines straight and without weight. x is
+// towards the fall, y to the right, z up. Wind, a crown that sways, and a hinge that
+// breaks early are not in it.
+//
+// Lengths are in metres, forces in kilonewtons, moments in kilonewton metres.
+package fell
+
+import (
+	"fmt"
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"elkstay/core/intake"
+	"elkstay/core/units"
+	"elkstay/core/working"
+)
+
+// A Tree is what stands on the hinge.
+type Tree struct {
+	MassKg      float64 `json:"mass_kg" exclusiveMinimum:"0" maximum:"500000" doc:"Mass, kg"`
+	CogHeightM  float64 `json:"cog_height_m" exclusiveMinimum:"0" maximum:"100" doc:"Centre of gravity above the hinge, m"`
+	CogForwardM float64 `json:"cog_forward_m" minimum:"-50" maximum:"50" doc:"Towards the fall, m; negative: back lean"`
+	CogSideM    float64 `json:"cog_side_m,omitempty" minimum:"-50" maximum:"50" doc:"To the right, m; default 0"`
+}
+
+// A Hinge is the wood left between face and back cut.
+type Hinge struct {
+	WidthM      float64 `json:"width_m" exclusiveMinimum:"0" maximum:"10" doc:"Across the stem, m"`
+	ThicknessM  float64 `json:"thickness_m" exclusiveMinimum:"0" maximum:"2" doc:"From face to back cut, m"`
+	StrengthMpa float64 `json:"strength_mpa" exclusiveMinimum:"0" maximum:"300" doc:"Bending strength, MPa"`
+}
+
+// A Line runs from the stem to an anchor.
+type Line struct {
+	AttachHeightM   float64 `json:"attach_height_m" exclusiveMinimum:"0" maximum:"100" doc:"On the stem, above the hinge, m"`
+	AnchorDistanceM float64 `json:"anchor_distance_m" minimum:"0.1" maximum:"1000" doc:"From the stem, m"`
+	AnchorHeightM   float64 `json:"anchor_height_m,omitempty" minimum:"-100" maximum:"100" doc:"Above the hinge, m; default 0"`
+	BearingDeg      float64 `json:"bearing_deg,omitempty" minimum:"-180" maximum:"180" doc:"From the fall line, + to the right; default 0"`
+}
+
+// A Wedge is driven behind the hinge.
+type Wedge struct {
+	DistanceM float64 `json:"distance_m" exclusiveMinimum:"0" maximum:"10" doc:"Behind the hinge, m"`
+}
+
+// A Felling is a tree about to be pulled.
+type Felling struct {
+	Tree     Tree     `json:"tree"`
+	Hinge    *Hinge   `json:"hinge,omitempty"`
+	Pull     Line     `json:"pull"`
+	Retainer *Line    `json:"retainer,omitempty" doc:"A line that holds it sideways"`
+	Margin   *float64 `json:"margin,omitempty" minimum:"1" maximum:"10" doc:"Factor on the forward moment; default 1.3"`
+	Wedge    *Wedge   `json:"wedge,omitempty"`
+}
+
+// HingeUse is what the hinge takes.
+type HingeUse struct {
+	BendingKnm      float64  `json:"bending_knm" doc:"Moment that bends it"`
+	SideCapacityKnm *float64 `json:"side_capacity_knm" doc:"Moment it holds sideways; null without a hinge"`
+	SideKnm         float64  `json:"side_knm" doc:"Side moment left for it, + to the right"`
+	SideUsePct      *float64 `json:"side_use_pct" doc:"Null without a hinge"`
+}
+
+// WedgeUse is what a wedge does.
+type WedgeUse struct {
+	ForceKn float64 `json:"force_kn"`
+	LiftM   float64 `json:"lift_m" doc:"Lift that brings the tree to its balance"`
+}
+
+// A Moment of the fall: the pull needed at a tilt.
+type Moment struct {
+	TiltDeg float64 `json:"tilt_deg"`
+	PullKn  float64 `json:"pull_kn"`
+}
+
+// A Need is what it takes.
+type Need struct {
+	PullKn      float64   `json:"pull_kn"`
+	RetainerKn  float64   `json:"retainer_kn"`
+	TipsAlone   bool      `json:"tips_alone" doc:"Its own lean bends the hinge"`
+	BalanceDeg  float64   `json:"balance_deg" doc:"Tilt at which its weight stands over the hinge"`
+	Hinge       HingeUse  `json:"hinge"`
+	AddedStemKn float64   `json:"added_stem_kn" doc:"The lines' downward parts on the stem"`
+	Wedge       *WedgeUse `json:"wedge,omitempty"`
+	Curve       []Moment  `json:"curve" nullable:"false" doc:"Pull needed as it turns, margin included, hinge kept whole"`
+}
+
+// curvePoints is how many steps the curve has.
+const curvePoints = 40
+
+func (f *Felling) margin() float64 {
+	if f.Margin == nil {
+		return 1.3
+	}
+	return *f.Margin
+}
+
+func (f *Felling) weightKn() float64 { return f.Tree.MassKg * units.Gravity / 1000 }
+
+// bending is the moment that bends the hinge, kN·m: σ·w·t²/4.
+func (f *Felling) bending() float64 {
+	if f.Hinge == nil {
+		return 0
+	}
+	return 1000 * f.Hinge.StrengthMpa * f.Hinge.WidthM * f.Hinge.ThicknessM * f.Hinge.ThicknessM / 4
+}
+
+// arms returns what 1 kN on the line turns about the hinge, forward and to the right,
+// m, with the tree tilted forward by an angle (radians), and the line's unit vector.
+func (l Line) arms(tilt float64) (forward, side float64, unit r3.Vec) {
+	attach := r3.Vec{X: l.AttachHeightM * math.Sin(tilt), Z: l.AttachHeightM * math.Cos(tilt)}
+	bearing := l.BearingDeg * math.Pi / 180
+	anchor := r3.Vec{X: l.AnchorDistanceM * math.Cos(bearing), Y: l.AnchorDistanceM * math.Sin(bearing), Z: l.AnchorHeightM}
+	unit = r3.Unit(r3.Sub(anchor, attach))
+	return attach.Z*unit.X - attach.X*unit.Z, attach.Z * unit.Y, unit
+}
+
+// Faults names what is wrong between the fields at the given path.
+func (f *Felling) Faults(path string) (faults intake.Faults) {
+	if math.Abs(f.Pull.BearingDeg) >= 90 {
+		faults.Add(path+".pull.bearing_deg", f.Pull.BearingDeg, "more than -90 and less than 90 °",
+			"the pull bears %g° off the fall line: it does not pull forward", f.Pull.BearingDeg)
+	}
+	if f.Retainer != nil && len(faults) == 0 {
+		ax, ay, _ := f.Pull.arms(0)
+		bx, by, _ := f.Retainer.arms(0)
+		if math.Abs(by) < 1e-6*f.Retainer.AttachHeightM || math.Abs(ax*by-bx*ay) < 1e-9*math.Abs(ax)*f.Retainer.AttachHeightM {
+			faults.Add(path+".retainer.bearing_deg", f.Retainer.BearingDeg, "a bearing off the fall line and off the pull's",
+				"the retainer bears %g°: it holds nothing sideways that the pull does not", f.Retainer.BearingDeg)
+		}
+	}
+	return faults
+}
+
+// lines solves pull and retainer together at a tilt: forward moments sum to the
+// margin on lean and hinge, side moments to nothing. A line cannot push.
+func (f *Felling) lines(tilt float64) (pull, retainer float64) {
+	forward := f.Tree.CogForwardM*math.Cos(tilt) + f.Tree.CogHeightM*math.Sin(tilt)
+	need := f.margin() * (-f.weightKn()*forward + f.bending())
+	ax, ay, _ := f.Pull.arms(tilt)
+	alone := max(0, need/ax)
+	if f.Retainer == nil {
+		return alone, 0
+	}
+	bx, by, _ := f.Retainer.arms(tilt)
+	side := -f.weightKn() * f.Tree.CogSideM
+	det := ax*by - bx*ay
+	pull, retainer = (need*by-bx*side)/det, (ax*side-ay*need)/det
+	if pull < 0 {
+		pull, retainer = 0, side/by
+	}
+	if retainer < 0 {
+		pull, retainer = alone, 0
+	}
+	return pull, retainer
+}
+
+// Solve works out a felling without Faults.
+func (f *Felling) Solve() Need {
+	weight, bending := f.weightKn(), f.bending()
+	need := Need{TipsAlone: weight*f.Tree.CogForwardM >= bending, Hinge: HingeUse{BendingKnm: bending}, Curve: make([]Moment, 0, curvePoints+1)}
+	need.PullKn, need.RetainerKn = f.lines(0)
+	_, ay, u := f.Pull.arms(0)
+	need.Hinge.SideKnm = weight*f.Tree.CogSideM + need.PullKn*ay
+	need.AddedStemKn = max(0, -u.Z) * need.PullKn
+	if f.Retainer != nil {
+		_, by, v := f.Retainer.arms(0)
+		need.Hinge.SideKnm += need.RetainerKn * by
+		need.AddedStemKn += max(0, -v.Z) * need.RetainerKn
+	}
+	if f.Hinge != nil {
+		capacity := 1000 * f.Hinge.StrengthMpa * f.Hinge.ThicknessM * f.Hinge.WidthM * f.Hinge.WidthM / 6
+		use := 100 * math.Abs(need.Hinge.SideKnm) / capacity
+		need.Hinge.SideCapacityKnm, need.Hinge.SideUsePct = &capacity, &use
+	}
+	leansForward := f.Tree.CogForwardM > 0
+	balance := 0.0
+	if !leansForward {
+		balance = math.Atan(-f.Tree.CogForwardM / f.Tree.CogHeightM)
+	}
+	need.BalanceDeg = balance * 180 / math.Pi
+	if f.Wedge != nil {
+		need.Wedge = &WedgeUse{}
+		if !leansForward {
+			need.Wedge.ForceKn = f.margin() * (-weight*f.Tree.CogForwardM + bending) / f.Wedge.DistanceM
+			need.Wedge.LiftM = f.Wedge.DistanceM * -f.Tree.CogForwardM / f.Tree.CogHeightM
+		}
+	}
+	for i := range curvePoints + 1 {
+		tilt := balance * float64(i) / curvePoints
+		at := Moment{TiltDeg: tilt * 180 / math.Pi}
+		if !leansForward {
+			at.PullKn, _ = f.lines(tilt)
+		}
+		need.Curve = append(need.Curve, at)
+	}
+	return need
+}
+
+// Working writes the sum behind a need.
+func (f *Felling) Working(need Need) []working.Step {
+	var sheet working.Sheet
+	n := working.Figure
+	const statics = "statics: moments about the hinge"
+	ax, ay, _ := f.Pull.arms(0)
+	sheet.Add("W", "weight", n(f.Tree.MassKg)+"·9.80665/1000", f.weightKn(), "kN", "standard gravity, CGPM 1901")
+	if f.Hinge != nil {
+		sheet.Add("M_h", "moment that bends the hinge", fmt.Sprintf("σ·w·t²/4 = %s·%s·%s²/4·1000", n(f.Hinge.StrengthMpa), n(f.Hinge.WidthM), n(f.Hinge.ThicknessM)), need.Hinge.BendingKnm, "kN·m", "plastic bending of a rectangle")
+		sheet.Add("M_cap", "side capacity of the hinge", "σ·t·w²/6·1000", *need.Hinge.SideCapacityKnm, "kN·m", "elastic bending of a rectangle")
+	}
+	sheet.Add("M", "forward moment needed", fmt.Sprintf("%s·(−W·%s + M_h)", n(f.margin()), n(f.Tree.CogForwardM)), f.margin()*(-f.weightKn()*f.Tree.CogForwardM+need.Hinge.BendingKnm), "kN·m", statics+"; margin: "+working.Common)
+	sheet.Add("a", "forward arm of the pull", fmt.Sprintf("%s·u_x", n(f.Pull.AttachHeightM)), ax, "m", "geometry")
+	sheet.Add("a_s", "side arm of the pull", fmt.Sprintf("%s·u_y", n(f.Pull.AttachHeightM)), ay, "m", "geometry")
+	sheet.Add("P", "pull", "forward moments sum to M, side moments to 0; a line cannot push", need.PullKn, "kN", statics)
+	sheet.Add("R", "retainer", "solved with the pull", need.RetainerKn, "kN", statics)
+	sheet.Add("M_side", "side moment left for the hinge", fmt.Sprintf("W·%s and the lines' side moments", n(f.Tree.CogSideM)), need.Hinge.SideKnm, "kN·m", statics)
+	sheet.Add("N", "added to the stem", "the lines' downward parts", need.AddedStemKn, "kN", statics)
+	sheet.Add("β", "balance", "atan(−forward/height)", need.BalanceDeg, "°", "geometry")
+	if need.Wedge != nil {
+		sheet.Add("F_w", "force of the wedge", fmt.Sprintf("M/%s", n(f.Wedge.DistanceM)), need.Wedge.ForceKn, "kN", statics)
+		sheet.Add("l_w", "lift of the wedge", "distance·(−forward)/height", need.Wedge.LiftM, "m", "geometry")
+	}
+	return sheet.Steps()
+}
+
+// Cautions returns what must stand beside a need.
+func (f *Felling) Cautions(need Need) []string {
+	cautions := []string{"The pull falls away as soon as its slack is used up: the line has to follow. Take the stretch out before the cut."}
+	if need.TipsAlone {
+		cautions = append(cautions, "Its own lean bends the hinge: it goes without a pull. Think of the stem splitting up.")
+	}
+	if need.Hinge.SideUsePct != nil && *need.Hinge.SideUsePct > 50 {
+		cautions = append(cautions, fmt.Sprintf("The hinge is left %.0f %% of what it holds sideways: hinge wood alone cannot be trusted with a heavy head.", *need.Hinge.SideUsePct))
+	}
+	return cautions
+}

@@ -1,0 +1,311 @@
+// Package spar answers what the standing stem feels: bending and compression along
+// it, how far it bends, and how it sways.
+//
+// The model is an upright cantilever fixed at its lowest station (Euler–Bernoulli,
+// small deflections), round, tapering in straight lines between stations, with a
+// round cavity. Stress is N/A + |M|·(D/2)/I. The first mode is found by Stodola's
+// iteration on the same beam, the loads' masses included, and Rayleigh's quotient.
+// Lean, roots, second-order sway, shear and the grain are not in it.
+//
+// Lengths are in metres, forces in kilonewtons, moments in kilonewton metres,
+// stresses in megapascals. Sources: any text on strength of materials and on
+// vibrations (Timoshenko; from memory).
+package spar
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"elkstay/core/intake"
+	"elkstay/core/timber"
+	"elkstay/core/units"
+	"elkstay/core/working"
+)
+
+// A Load acts on the stem at one height.
+type Load struct {
+	AtM          float64 `json:"at_m" minimum:"0" maximum:"150" doc:"Height, m"`
+	HorizontalKn float64 `json:"horizontal_kn" minimum:"-5000" maximum:"5000" doc:"Sideways, kN"`
+	VerticalKn   float64 `json:"vertical_kn" minimum:"-5000" maximum:"5000" doc:"Downward, kN"`
+	OffsetM      float64 `json:"offset_m,omitempty" minimum:"-20" maximum:"20" doc:"Of the vertical part from the axis, towards the horizontal one, m; default 0"`
+	MassKg       float64 `json:"mass_kg,omitempty" minimum:"0" maximum:"100000" doc:"Mass that sways with the stem, kg; default 0"`
+}
+
+// A Spar is a standing stem and what acts on it.
+type Spar struct {
+	Stations     []timber.Station `json:"stations" minItems:"2" maxItems:"200"`
+	StrengthMpa  float64          `json:"strength_mpa" exclusiveMinimum:"0" maximum:"500"`
+	StiffnessGpa float64          `json:"stiffness_gpa" exclusiveMinimum:"0" maximum:"100"`
+	DensityKgM3  float64          `json:"density_kg_m3" exclusiveMinimum:"0" maximum:"2000"`
+	Loads        []Load           `json:"loads" maxItems:"100"`
+	SelfWeight   *bool            `json:"self_weight,omitempty" doc:"Count the stem's own weight; default true"`
+}
+
+// Felt is what one cross-section feels.
+type Felt struct {
+	AtM       float64 `json:"at_m"`
+	MomentKnm float64 `json:"moment_knm"`
+	AxialKn   float64 `json:"axial_kn" doc:"Compression"`
+	StressMpa float64 `json:"stress_mpa"`
+	UsePct    float64 `json:"use_pct" doc:"Stress in per cent of the strength"`
+}
+
+// Worst is the most strained cross-section.
+type Worst struct {
+	AtM       float64 `json:"at_m"`
+	StressMpa float64 `json:"stress_mpa"`
+	UsePct    float64 `json:"use_pct"`
+}
+
+// Modal is the stem as one mass on one spring.
+type Modal struct {
+	MassKg       float64 `json:"mass_kg"`
+	StiffnessKnM float64 `json:"stiffness_kn_m" doc:"1 over the deflection of the top under 1 kN there"`
+}
+
+// Standing is what the stem feels and how it sways.
+type Standing struct {
+	Stations           []Felt    `json:"stations" nullable:"false"`
+	Worst              Worst     `json:"worst"`
+	TopDeflectionM     float64   `json:"top_deflection_m"`
+	DeflectionAtLoadsM []float64 `json:"deflection_at_loads_m" nullable:"false"`
+	FrequencyHz        float64   `json:"frequency_hz" doc:"First mode"`
+	PeriodS            float64   `json:"period_s"`
+	Modal              Modal     `json:"modal"`
+}
+
+// Faults names what is wrong between the fields at the given path.
+func (s *Spar) Faults(path string) intake.Faults {
+	faults := timber.Stem{Stations: s.Stations}.Faults(path)
+	if len(faults) > 0 || len(s.Stations) < 2 {
+		return faults
+	}
+	bottom, top := s.Stations[0].AtM, s.Stations[len(s.Stations)-1].AtM
+	for i, load := range s.Loads {
+		if load.AtM < bottom || load.AtM > top {
+			faults.Add(fmt.Sprintf("%s.loads[%d].at_m", path, i), load.AtM, fmt.Sprintf("between %g and %g m", bottom, top),
+				"the load at %g m is not on the stem (%g to %g m)", load.AtM, bottom, top)
+		}
+	}
+	return faults
+}
+
+// finest is the longest cell of the sum, m: the worst section is searched as finely.
+const finest = 0.05
+
+// fewestCells keeps the sum fine on a short stem.
+const fewestCells = 200
+
+// beam is the stem cut into cells between nodes.
+type beam struct {
+	z, area, inertia []float64 // at the nodes
+	flexible         [][2]float64
+	mass             []float64 // kg at the nodes
+}
+
+// lay cuts the stem into cells, with nodes at all stations and loads.
+func (s *Spar) lay() *beam {
+	stem := timber.Stem{Stations: s.Stations}
+	corners := make([]float64, 0, len(s.Stations)+len(s.Loads))
+	for _, station := range s.Stations {
+		corners = append(corners, station.AtM)
+	}
+	for _, load := range s.Loads {
+		corners = append(corners, load.AtM)
+	}
+	slices.Sort(corners)
+	corners = slices.Compact(corners)
+	cell := min(finest, (stem.Top()-stem.Bottom())/fewestCells)
+	b := &beam{z: []float64{corners[0]}}
+	for i := 1; i < len(corners); i++ {
+		from, span := corners[i-1], corners[i]-corners[i-1]
+		count := int(math.Ceil(span / cell))
+		for k := 1; k < count; k++ {
+			b.z = append(b.z, from+span*float64(k)/float64(count))
+		}
+		b.z = append(b.z, corners[i])
+	}
+	n := len(b.z)
+	b.area, b.inertia, b.mass = make([]float64, n), make([]float64, n), make([]float64, n)
+	b.flexible = make([][2]float64, n)
+	modulus := s.StiffnessGpa * 1e6 // kN/m²
+	section := func(z float64) (area, inertia float64) {
+		outside, cavity := stem.DiameterAt(z)
+		return math.Pi / 4 * (outside*outside - cavity*cavity), math.Pi / 64 * (math.Pow(outside, 4) - math.Pow(cavity, 4))
+	}
+	for i, z := range b.z {
+		b.area[i], b.inertia[i] = section(z)
+		if i == 0 {
+			continue
+		}
+		length := z - b.z[i-1]
+		for k, place := range gauss {
+			_, inertia := section(b.z[i-1] + place*length)
+			b.flexible[i][k] = 1 / (modulus * inertia)
+		}
+		middle, _ := section(b.z[i-1] + length/2)
+		mass := s.DensityKgM3 * length * (b.area[i-1] + 4*middle + b.area[i]) / 6
+		b.mass[i-1] += mass / 2
+		b.mass[i] += mass / 2
+	}
+	return b
+}
+
+// gauss are the two places of Gauss–Legendre quadrature in a cell.
+var gauss = [2]float64{0.5 - 0.5/math.Sqrt(3), 0.5 + 0.5/math.Sqrt(3)}
+
+// bend returns the deflection at every node for a moment that is linear in each cell:
+// below[i] and above[i] are its values at the lower and upper end of cell i (between
+// nodes i−1 and i), kN·m.
+func (b *beam) bend(below, above, into []float64) {
+	slope, deflection := 0.0, 0.0
+	into[0] = 0
+	for i := 1; i < len(b.z); i++ {
+		length := b.z[i] - b.z[i-1]
+		turn, sink := 0.0, 0.0
+		for k, place := range gauss {
+			curvature := (below[i] + place*(above[i]-below[i])) * b.flexible[i][k]
+			turn += curvature * length / 2
+			sink += curvature * length / 2 * (1 - place) * length
+		}
+		deflection += slope*length + sink
+		slope += turn
+		into[i] = deflection
+	}
+}
+
+// moment is the bending moment just above a height: of loads at or above it when at
+// is set, of loads above it when not.
+func (s *Spar) moment(z float64, at bool) (sum float64) {
+	for _, load := range s.Loads {
+		if load.AtM > z || at && load.AtM == z {
+			sum += load.HorizontalKn*(load.AtM-z) + load.VerticalKn*load.OffsetM
+		}
+	}
+	return sum
+}
+
+// Solve works out a spar without Faults.
+func (s *Spar) Solve() Standing {
+	b := s.lay()
+	n := len(b.z)
+	top := n - 1
+	below, above, bent := make([]float64, n), make([]float64, n), make([]float64, n)
+	for i := 1; i < n; i++ {
+		// Within a cell the moment is linear: loads sit on nodes.
+		above[i] = s.moment(b.z[i], true)
+		below[i] = s.moment(b.z[i-1], false)
+	}
+	b.bend(below, above, bent)
+	out := Standing{Stations: []Felt{}, DeflectionAtLoadsM: []float64{}, TopDeflectionM: bent[top]}
+	for _, load := range s.Loads {
+		i, _ := slices.BinarySearch(b.z, load.AtM)
+		out.DeflectionAtLoadsM = append(out.DeflectionAtLoadsM, bent[i])
+	}
+
+	weighs := s.SelfWeight == nil || *s.SelfWeight
+	stem := timber.Stem{Stations: s.Stations}
+	own := 0.0 // weight above the node, kN
+	out.Worst.StressMpa = math.Inf(-1)
+	for i := top; i >= 0; i-- {
+		if i < top && weighs {
+			length := b.z[i+1] - b.z[i]
+			outside, cavity := stem.DiameterAt(b.z[i] + length/2)
+			middle := math.Pi / 4 * (outside*outside - cavity*cavity)
+			own += s.DensityKgM3 * length * (b.area[i] + 4*middle + b.area[i+1]) / 6 * units.Gravity / 1000
+		}
+		axial := own
+		for _, load := range s.Loads {
+			if load.AtM >= b.z[i] {
+				axial += load.VerticalKn
+			}
+		}
+		outside, _ := stem.DiameterAt(b.z[i])
+		moment := s.moment(b.z[i], true)
+		stress := (axial/b.area[i] + math.Abs(moment)*outside/2/b.inertia[i]) / 1000
+		felt := Felt{b.z[i], moment, axial, stress, 100 * stress / s.StrengthMpa}
+		if stress > out.Worst.StressMpa {
+			out.Worst = Worst{felt.AtM, stress, felt.UsePct}
+		}
+		if slices.ContainsFunc(s.Stations, func(station timber.Station) bool { return station.AtM == b.z[i] }) {
+			out.Stations = append(out.Stations, felt)
+		}
+	}
+	slices.Reverse(out.Stations)
+
+	// 1 kN at the top, then the first mode from that shape.
+	for i := 1; i < n; i++ {
+		above[i], below[i] = b.z[top]-b.z[i], b.z[top]-b.z[i-1]
+	}
+	b.bend(below, above, bent)
+	out.Modal.StiffnessKnM = 1 / bent[top]
+	for _, load := range s.Loads {
+		i, _ := slices.BinarySearch(b.z, load.AtM)
+		b.mass[i] += load.MassKg
+	}
+	omega := math.Sqrt(b.firstMode(bent, below, above))
+	out.FrequencyHz = omega / (2 * math.Pi)
+	out.PeriodS = 1 / out.FrequencyHz
+	out.Modal.MassKg = 1000 * out.Modal.StiffnessKnM / (omega * omega)
+	return out
+}
+
+// firstMode returns ω² of the first mode by Stodola's iteration: the masses' inertia
+// bends the beam into the next shape; Rayleigh's quotient gives ω².
+func (b *beam) firstMode(shape, below, above []float64) (square float64) {
+	n := len(b.z)
+	next := make([]float64, n)
+	for range 40 {
+		shear, moment := 0.0, 0.0
+		for i := n - 1; i > 0; i-- {
+			shear += b.mass[i] * shape[i] / 1000
+			above[i] = moment
+			moment += shear * (b.z[i] - b.z[i-1])
+			below[i] = moment
+		}
+		b.bend(below, above, next)
+		work, kinetic, largest := 0.0, 0.0, 0.0
+		for i := range n {
+			work += b.mass[i] * shape[i] * next[i]
+			kinetic += b.mass[i] * next[i] * next[i]
+			largest = max(largest, math.Abs(next[i]))
+		}
+		before := square
+		square = work / kinetic
+		for i := range n {
+			shape[i] = next[i] / largest
+		}
+		if math.Abs(square-before) < 1e-12*square {
+			break
+		}
+	}
+	return square
+}
+
+// Working writes the sum behind what the stem feels.
+func (s *Spar) Working(st Standing) []working.Step {
+	var sheet working.Sheet
+	const beam = "Euler–Bernoulli beam (Timoshenko; from memory)"
+	for _, felt := range st.Stations {
+		at := fmt.Sprintf("at %s m", working.Figure(felt.AtM))
+		sheet.Add("M", "moment "+at, "Σ horizontal·(at − z) + vertical·offset, of loads at or above", felt.MomentKnm, "kN·m", "statics")
+		sheet.Add("N", "compression "+at, "Σ vertical above + own weight above", felt.AxialKn, "kN", "statics")
+		sheet.Add("σ", "stress "+at, "N/A + |M|·(D/2)/I", felt.StressMpa, "MPa", beam)
+	}
+	sheet.Add("σ_max", fmt.Sprintf("worst stress, at %s m", working.Figure(st.Worst.AtM)), "searched every 5 cm or closer", st.Worst.StressMpa, "MPa", beam)
+	sheet.Add("w", "deflection of the top", "M/(E·I) integrated twice from the foot", st.TopDeflectionM, "m", beam)
+	sheet.Add("k", "stiffness at the top", "1/(deflection under 1 kN at the top)", st.Modal.StiffnessKnM, "kN/m", beam)
+	sheet.Add("f", "first frequency", "Stodola's iteration, Rayleigh's quotient, loads' masses included", st.FrequencyHz, "Hz", "vibrations (Timoshenko; from memory)")
+	sheet.Add("m", "modal mass", "k/(2πf)²", st.Modal.MassKg, "kg", "vibrations (Timoshenko; from memory)")
+	return sheet.Steps()
+}
+
+// Cautions returns what must stand beside it.
+func (s *Spar) Cautions(st Standing) []string {
+	cautions := []string{"Lean, roots and second-order sway are not in it. Decay and cracks hold less than a round cavity."}
+	if top := s.Stations[len(s.Stations)-1].AtM - s.Stations[0].AtM; math.Abs(st.TopDeflectionM) > top/10 {
+		cautions = append(cautions, "The stem bends by more than a tenth of its height: small deflections no longer hold.")
+	}
+	return cautions
+}
