@@ -36,10 +36,9 @@ type Piece struct {
 	LengthM      float64 `json:"length_m" exclusiveMinimum:"0" maximum:"150" doc:"Length from the cut to the top, m"`
 }
 
-// A Case is one drop: the piece, where it is tied, where the block is, the line
-// and what holds it.
-type Case struct {
-	Piece              Piece     `json:"piece"`
+// A Rigging is where the piece is tied, where the block is, the line and what holds
+// it.
+type Rigging struct {
 	TieAboveCutM       float64   `json:"tie_above_cut_m" minimum:"0" maximum:"100" doc:"Tie above the cut, m; less than the piece's length"`
 	BlockBelowCutM     float64   `json:"block_below_cut_m" minimum:"0" maximum:"100" doc:"Block below the cut, m"`
 	SlackM             float64   `json:"slack_m" minimum:"0" maximum:"100" doc:"Slack in the line between tie and block, m"`
@@ -47,10 +46,16 @@ type Case struct {
 	Rope               gear.Rope `json:"rope"`
 	BlockEfficiency    float64   `json:"block_efficiency" minimum:"0.05" maximum:"1" doc:"Tension behind the block over tension before it"`
 	AnchorStiffnessKnM float64   `json:"anchor_stiffness_kn_m,omitempty" minimum:"0.1" maximum:"1000000000" doc:"Stiffness of the block's anchor, kN/m; absent: rigid"`
-	EnergyLostPct      float64   `json:"energy_lost_pct,omitempty" minimum:"0" maximum:"100" doc:"Energy of the fall that never reaches the line, per cent; default 0"`
-	DeviceHoldKn       *float64  `json:"device_hold_kn,omitempty" minimum:"0" maximum:"5000" doc:"Tension on the lead at which rope runs, kN; null or absent: locked off"`
+	DeviceHoldKn       *float64  `json:"device_hold_kn,omitempty" nullable:"true" minimum:"0" maximum:"5000" doc:"Tension on the lead at which rope runs, kN; null or absent: locked off"`
 	LineLimitKn        *float64  `json:"line_limit_kn,omitempty" exclusiveMinimum:"0" maximum:"5000" doc:"Working limit of the line, kN"`
 	RoomM              *float64  `json:"room_m,omitempty" minimum:"0" maximum:"1000" doc:"From the cut down to the ground or what lies beneath, m"`
+}
+
+// A Case is one drop: the piece and its rigging.
+type Case struct {
+	Piece Piece `json:"piece"`
+	Rigging
+	EnergyLostPct float64 `json:"energy_lost_pct,omitempty" minimum:"0" maximum:"100" doc:"Energy of the fall that never reaches the line, per cent; default 0"`
 }
 
 // Faults names what is wrong between the fields of a case at the given path.

@@ -26,11 +26,14 @@ func straight(modulus float64) gear.Rope {
 func random(r *rand.Rand) Case {
 	length := 0.8 + 6*r.Float64()
 	c := Case{
-		Piece:          Piece{MassKg: 20 + 1500*r.Float64(), CogAboveCutM: length * (0.3 + 0.3*r.Float64()), LengthM: length},
-		TieAboveCutM:   length * 0.9 * r.Float64(),
-		BlockBelowCutM: 2 * r.Float64(), SlackM: r.Float64(), LeadM: 0.5 + 25*r.Float64(),
-		BlockEfficiency: 0.6 + 0.4*r.Float64(), EnergyLostPct: 30 * r.Float64(),
-		Rope: gear.Rope{BreakingKn: 30 + 150*r.Float64(), DynamicFactor: 1 + r.Float64()},
+		Piece: Piece{MassKg: 20 + 1500*r.Float64(), CogAboveCutM: length * (0.3 + 0.3*r.Float64()), LengthM: length},
+		Rigging: Rigging{
+			TieAboveCutM:   length * 0.9 * r.Float64(),
+			BlockBelowCutM: 2 * r.Float64(), SlackM: r.Float64(), LeadM: 0.5 + 25*r.Float64(),
+			BlockEfficiency: 0.6 + 0.4*r.Float64(),
+			Rope:            gear.Rope{BreakingKn: 30 + 150*r.Float64(), DynamicFactor: 1 + r.Float64()},
+		},
+		EnergyLostPct: 30 * r.Float64(),
 	}
 	load, strain := 0.0, 0.0
 	for range 1 + r.IntN(5) {
@@ -56,8 +59,11 @@ func TestTextbookImpactFormula(t *testing.T) {
 	for _, mass := range []float64{10, 80, 400, 2000} {
 		for _, modulus := range []float64{80, 500, 4000} {
 			c := Case{
-				Piece: Piece{mass, 1.2, 2.5}, TieAboveCutM: 0.4, BlockBelowCutM: 0.6, SlackM: 0.1, LeadM: 12,
-				Rope: straight(modulus), BlockEfficiency: 1,
+				Piece: Piece{mass, 1.2, 2.5},
+				Rigging: Rigging{
+					TieAboveCutM: 0.4, BlockBelowCutM: 0.6, SlackM: 0.1, LeadM: 12,
+					Rope: straight(modulus), BlockEfficiency: 1,
+				},
 			}
 			weight := mass * 9.80665 / 1000
 			h := 0.6 + 1.2 + 0.6 + 0.4 + 0.1 + 0.8
@@ -81,8 +87,11 @@ func TestStandardRopeTest(t *testing.T) {
 	modulus := weight * (ratio*ratio - 1) / (2 * factor)
 	for _, scale := range []float64{1, 3} {
 		c := Case{
-			Piece: Piece{mass, 0.1 * scale, 0.3 * scale}, TieAboveCutM: 0.1 * scale, BlockBelowCutM: 2.3 * scale,
-			Rope: straight(modulus), BlockEfficiency: 1,
+			Piece: Piece{mass, 0.1 * scale, 0.3 * scale},
+			Rigging: Rigging{
+				TieAboveCutM: 0.1 * scale, BlockBelowCutM: 2.3 * scale,
+				Rope: straight(modulus), BlockEfficiency: 1,
+			},
 		}
 		c.LeadM = c.FallM()/factor - c.LineM()
 		near(t, "rope out, m", c.LineM()+c.LeadM, 4.8/1.77*scale, 1e-12)
@@ -155,7 +164,8 @@ func TestWhatMustBeTrueOfEveryDrop(t *testing.T) {
 
 func TestAHoldBelowTheWeightNeverStops(t *testing.T) {
 	c := withHold(Case{
-		Piece: Piece{400, 1.2, 2.5}, TieAboveCutM: 0.4, BlockBelowCutM: 0.6, LeadM: 12, Rope: straight(400), BlockEfficiency: 0.9,
+		Piece:   Piece{400, 1.2, 2.5},
+		Rigging: Rigging{TieAboveCutM: 0.4, BlockBelowCutM: 0.6, LeadM: 12, Rope: straight(400), BlockEfficiency: 0.9},
 	}, 3)
 	got := Solve(&c)
 	if got.Holds || !got.Runs || !math.IsInf(got.RunM, 1) || !math.IsInf(got.LowestM, 1) {
@@ -168,7 +178,7 @@ func TestAHoldBelowTheWeightNeverStops(t *testing.T) {
 }
 
 func TestFaultsNameTheField(t *testing.T) {
-	c := Case{Piece: Piece{100, 3, 2}, TieAboveCutM: 2, LeadM: 5, Rope: straight(100), BlockEfficiency: 1}
+	c := Case{Piece: Piece{100, 3, 2}, Rigging: Rigging{TieAboveCutM: 2, LeadM: 5, Rope: straight(100), BlockEfficiency: 1}}
 	got := c.Faults("body")
 	if len(got) != 2 || got[0].Location != "body.tie_above_cut_m" || got[1].Location != "body.piece.cog_above_cut_m" {
 		t.Errorf("got %v", got)
@@ -184,8 +194,9 @@ func TestSolveAllocatesNothing(t *testing.T) {
 
 func BenchmarkDrop(b *testing.B) {
 	c := withHold(Case{
-		Piece: Piece{400, 1.2, 2.5}, TieAboveCutM: 0.4, BlockBelowCutM: 0.6, SlackM: 0.1, LeadM: 12, BlockEfficiency: 0.9,
-		Rope: gear.Rope{BreakingKn: 80, Elongation: []gear.Stretch{{LoadPct: 10, StrainPct: 1.6}, {LoadPct: 20, StrainPct: 2.6}, {LoadPct: 30, StrainPct: 3.4}}},
+		Piece: Piece{400, 1.2, 2.5},
+		Rigging: Rigging{TieAboveCutM: 0.4, BlockBelowCutM: 0.6, SlackM: 0.1, LeadM: 12, BlockEfficiency: 0.9,
+			Rope: gear.Rope{BreakingKn: 80, Elongation: []gear.Stretch{{LoadPct: 10, StrainPct: 1.6}, {LoadPct: 20, StrainPct: 2.6}, {LoadPct: 30, StrainPct: 3.4}}}},
 	}, 10)
 	b.ReportAllocs()
 	for b.Loop() {

@@ -64,9 +64,11 @@ func TestLadderIsTheCoresOwnSum(t *testing.T) {
 	weight := stem.WeighBetween(15, 18, density, timber.Frustum)
 	hold := 0.2 * math.Exp(2*math.Pi*0.2*2.5)
 	c := drop.Case{
-		Piece:        drop.Piece{MassKg: weight.MassKg.High, CogAboveCutM: weight.CogM - 15, LengthM: 3},
-		TieAboveCutM: 0.5, BlockBelowCutM: 0.6, SlackM: 0.1, LeadM: 15 - 0.6 - 1.2,
-		Rope: j.Rig.Rope.Rope, BlockEfficiency: 0.9, DeviceHoldKn: &hold,
+		Piece: drop.Piece{MassKg: weight.MassKg.High, CogAboveCutM: weight.CogM - 15, LengthM: 3},
+		Rigging: drop.Rigging{
+			TieAboveCutM: 0.5, BlockBelowCutM: 0.6, SlackM: 0.1, LeadM: 15 - 0.6 - 1.2,
+			Rope: j.Rig.Rope.Rope, BlockEfficiency: 0.9, DeviceHoldKn: &hold,
+		},
 	}
 	want := drop.Solve(&c)
 	near(t, "mass", a.Piece.MassKg.High, weight.MassKg.High)

@@ -104,15 +104,17 @@ func (j *Job) settings(stem timber.Stem) Settings {
 func (j *Job) dropCase(s *Settings, cutAt, massKg, cogAboveCut, length float64) drop.Case {
 	room := cutAt
 	c := drop.Case{
-		Piece:           drop.Piece{MassKg: massKg, CogAboveCutM: cogAboveCut, LengthM: length},
-		TieAboveCutM:    s.TieAboveCutM,
-		BlockBelowCutM:  s.BlockBelowCutM,
-		SlackM:          s.SlackM,
-		LeadM:           cutAt - s.BlockBelowCutM - s.DeviceAtM,
-		Rope:            j.Rig.Rope.Rope,
-		BlockEfficiency: s.BlockEfficiency,
-		EnergyLostPct:   s.EnergyLostPct,
-		RoomM:           &room,
+		Piece: drop.Piece{MassKg: massKg, CogAboveCutM: cogAboveCut, LengthM: length},
+		Rigging: drop.Rigging{
+			TieAboveCutM:    s.TieAboveCutM,
+			BlockBelowCutM:  s.BlockBelowCutM,
+			SlackM:          s.SlackM,
+			LeadM:           cutAt - s.BlockBelowCutM - s.DeviceAtM,
+			Rope:            j.Rig.Rope.Rope,
+			BlockEfficiency: s.BlockEfficiency,
+			RoomM:           &room,
+		},
+		EnergyLostPct: s.EnergyLostPct,
 	}
 	if j.Rig.AnchorStiffnessKnM != nil {
 		c.AnchorStiffnessKnM = *j.Rig.AnchorStiffnessKnM

@@ -150,10 +150,13 @@ func (p *Problem) try(density wood.Range, from, to float64) (piece Piece, stop s
 	weight := p.Stem.WeighBetween(to, from, density, timber.Frustum)
 	piece.MassKg = weight.MassKg
 	c := drop.Case{
-		Piece:        drop.Piece{MassKg: weight.MassKg.High, CogAboveCutM: weight.CogM - to, LengthM: piece.LengthM},
-		TieAboveCutM: rig.TieAboveCutM, BlockBelowCutM: rig.BlockBelowCutM, SlackM: rig.SlackM, LeadM: lead,
-		Rope: rig.Rope, BlockEfficiency: rig.BlockEfficiency, AnchorStiffnessKnM: rig.AnchorStiffnessKnM,
-		EnergyLostPct: rig.EnergyLostPct, DeviceHoldKn: rig.DeviceHoldKn,
+		Piece: drop.Piece{MassKg: weight.MassKg.High, CogAboveCutM: weight.CogM - to, LengthM: piece.LengthM},
+		Rigging: drop.Rigging{
+			TieAboveCutM: rig.TieAboveCutM, BlockBelowCutM: rig.BlockBelowCutM, SlackM: rig.SlackM, LeadM: lead,
+			Rope: rig.Rope, BlockEfficiency: rig.BlockEfficiency, AnchorStiffnessKnM: rig.AnchorStiffnessKnM,
+			DeviceHoldKn: rig.DeviceHoldKn,
+		},
+		EnergyLostPct: rig.EnergyLostPct,
 	}
 	catch := drop.Solve(&c)
 	piece.LinePeakKn, piece.BlockPeakKn, piece.DevicePeakKn = catch.LinePeakKn, catch.BlockPeakKn, catch.DevicePeakKn
