@@ -31,8 +31,8 @@ func mountCalc(api huma.API) {
 				Schema: api.OpenAPI().Components.Schemas.Schema(kind.Answer, true, kind.Answer.Name()),
 			}},
 		}}
-		register(api, op, kind.Request, func(_ context.Context, in *documentIn) (*documentOut, error) {
-			answer, err := kind.Run(in.RawBody)
+		register(api, op, kind.Request, func(ctx context.Context, in *documentIn) (*documentOut, error) {
+			answer, err := kind.Run(ctx, in.RawBody)
 			if err != nil {
 				var problem *calc.Problem
 				if errors.As(err, &problem) {

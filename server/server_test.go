@@ -101,7 +101,7 @@ func TestCalcAnswersAlikeAtEveryDoor(t *testing.T) {
 		}
 		var want any
 		status, media := http.StatusOK, "application/json"
-		want, err = kind.Run([]byte(c.body))
+		want, err = kind.Run(t.Context(), []byte(c.body))
 		if err != nil {
 			want, status, media = err, http.StatusUnprocessableEntity, "application/problem+json"
 		}

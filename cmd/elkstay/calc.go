@@ -45,7 +45,7 @@ func calcCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			answer, err := kind.Run(data)
+			answer, err := kind.Run(command.Context(), data)
 			if err != nil {
 				return err
 			}

@@ -11,6 +11,7 @@ package calc
 
 import (
 	"bytes"
+	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -28,13 +29,16 @@ type Kind struct {
 	Request reflect.Type // the document it takes
 	Answer  reflect.Type // the document it gives
 
-	run func(data []byte) (any, error)
+	run func(ctx context.Context, data []byte) (any, error)
 }
 
-// Run reads a request and answers it. The error, when there is one, is a
-// *Problem.
-func (k Kind) Run(data []byte) (any, error) {
-	answer, err := k.run(data)
+// Run reads a request and answers it. The error, when there is one, is a *Problem,
+// or that of ctx, which ends the long answers early.
+func (k Kind) Run(ctx context.Context, data []byte) (any, error) {
+	answer, err := k.run(ctx, data)
+	if ctxErr := ctx.Err(); err != nil && ctxErr != nil && errors.Is(err, ctxErr) {
+		return nil, err
+	}
 	if err != nil {
 		return nil, Refuse(k.Name, err)
 	}
@@ -43,10 +47,15 @@ func (k Kind) Run(data []byte) (any, error) {
 
 // kind makes a Kind of a check between the fields and a pure function.
 func kind[Req, Ans any](name, summary string, check func(*Req) intake.Faults, answer func(*Req) Ans) Kind {
+	return long(name, summary, check, func(_ context.Context, request *Req) (Ans, error) { return answer(request), nil })
+}
+
+// long makes a Kind whose answer may take so long that it can be broken off.
+func long[Req, Ans any](name, summary string, check func(*Req) intake.Faults, answer func(context.Context, *Req) (Ans, error)) Kind {
 	return Kind{
 		Name: name, Summary: summary,
 		Request: reflect.TypeFor[Req](), Answer: reflect.TypeFor[Ans](),
-		run: func(data []byte) (any, error) {
+		run: func(ctx context.Context, data []byte) (any, error) {
 			var request Req
 			if err := intake.Decode(data, &request); err != nil {
 				return nil, err
@@ -54,7 +63,7 @@ func kind[Req, Ans any](name, summary string, check func(*Req) intake.Faults, an
 			if err := check(&request).Err(); err != nil {
 				return nil, err
 			}
-			return answer(&request), nil
+			return answer(ctx, &request)
 		},
 	}
 }
@@ -66,6 +75,7 @@ var kinds = []Kind{
 	kind("wraps", "Friction on a bollard, a fork, a hitch", checkWraps, Wraps),
 	kind("line", "A static rope path in three dimensions", inBody, Line),
 	kind("drop", "Shock load of a dropped piece, by energy", inBody, Drop),
+	long("drop-sim", "Shock load of a dropped piece, followed through time", inBody, DropSim),
 	kind("haul", "Mechanical advantage of any pulley system", inBody, Haul),
 	kind("vector", "Pulling sideways on a tight line", inBody, Vector),
 	kind("fell", "Pull over a tree or a stem", inBody, Fell),

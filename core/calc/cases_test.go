@@ -33,7 +33,7 @@ func TestReferenceCases(t *testing.T) {
 		}
 		held[c.Kind]++
 		t.Run(fmt.Sprintf("%d-%s", i, c.Kind), func(t *testing.T) {
-			answer, err := kind.Run(c.Request)
+			answer, err := kind.Run(t.Context(), c.Request)
 			if err != nil {
 				t.Fatal(err)
 			}

@@ -60,7 +60,7 @@ func TestRefusalsNameFieldValueAndRange(t *testing.T) {
 			if err != nil {
 				t.Fatal(err)
 			}
-			_, err = kind.Run([]byte(c.request))
+			_, err = kind.Run(t.Context(), []byte(c.request))
 			var problem *Problem
 			if !errors.As(err, &problem) {
 				t.Fatalf("got %v, want a problem", err)
@@ -90,7 +90,7 @@ func answer(t *testing.T, kind, request string) map[string]any {
 	if err != nil {
 		t.Fatal(err)
 	}
-	got, err := k.Run([]byte(request))
+	got, err := k.Run(t.Context(), []byte(request))
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -191,7 +191,7 @@ func FuzzKinds(f *testing.F) {
 	f.Add([]byte(`{"line_kn":5000,"wraps":50,"friction":1.5}`))
 	f.Fuzz(func(t *testing.T, request []byte) {
 		for _, kind := range kinds {
-			got, err := kind.Run(request)
+			got, err := kind.Run(t.Context(), request)
 			if err != nil {
 				var problem *Problem
 				if !errors.As(err, &problem) || len(problem.Errors) == 0 {

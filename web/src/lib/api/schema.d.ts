@@ -55,6 +55,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calc/drop-sim": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Shock load of a dropped piece, followed through time */
+        post: operations["calc-drop-sim"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calc/fell": {
         parameters: {
             query?: never;
@@ -689,6 +706,14 @@ export interface components {
             stretch_m: number;
             working: components["schemas"]["WorkingStep"][];
         };
+        DropBin: {
+            /** Format: int64 */
+            count: number;
+            /** Format: double */
+            from_kn: number;
+            /** Format: double */
+            to_kn: number;
+        };
         DropCase: {
             /**
              * Format: double
@@ -709,7 +734,7 @@ export interface components {
              * Format: double
              * @description Tension on the lead at which rope runs, kN; null or absent: locked off
              */
-            device_hold_kn?: number;
+            device_hold_kn?: number | null;
             /**
              * Format: double
              * @description Energy of the fall that never reaches the line, per cent; default 0
@@ -779,6 +804,12 @@ export interface components {
              */
             run_at_low_hold_m: number | null;
         };
+        DropPhase: {
+            /** Format: double */
+            at_s: number;
+            /** @enum {string} */
+            name: "tipping" | "falling" | "caught" | "struck";
+        };
         DropPiece: {
             /**
              * Format: double
@@ -795,6 +826,215 @@ export interface components {
              * @description Mass, kg
              */
             mass_kg: number;
+        };
+        DropSeries: {
+            block_kn: number[];
+            line_kn: number[];
+            /** @description Centre of gravity x, z (m, from the block at rest) and tilt (°) */
+            piece: number[][];
+            /** @description Of the spar's top, + towards the fall */
+            spar_m: number[];
+            t_s: number[];
+        };
+        DropSimAnswer: {
+            /** Format: double */
+            block_peak_kn: number | null;
+            cautions: string[];
+            /**
+             * Format: double
+             * @description The energy sum's line peak for the same case
+             */
+            ceiling_kn: number;
+            /** Format: double */
+            device_peak_kn: number | null;
+            /** Format: double */
+            line_peak_at_s: number | null;
+            /**
+             * Format: double
+             * @description Null when the line never comes tight
+             */
+            line_peak_kn: number | null;
+            phases: components["schemas"]["DropPhase"][];
+            /**
+             * Format: double
+             * @description How far the spar's top is pushed back
+             */
+            pushback_m: number;
+            /**
+             * Format: double
+             * @description Rope that has run
+             */
+            run_m: number;
+            series: components["schemas"]["DropSeries"];
+            /** Format: double */
+            spar_peak_to_peak_m: number;
+            spread?: components["schemas"]["DropSpreadResult"];
+            strikes_stem?: components["schemas"]["DropStrike"];
+            working: components["schemas"]["WorkingStep"][];
+        };
+        DropSimCase: {
+            /**
+             * Format: double
+             * @description Stiffness of the block's anchor, kN/m; absent: rigid
+             */
+            anchor_stiffness_kn_m?: number;
+            /**
+             * Format: double
+             * @description Block below the cut, m
+             */
+            block_below_cut_m: number;
+            /**
+             * Format: double
+             * @description Tension behind the block over tension before it
+             */
+            block_efficiency: number;
+            /**
+             * Format: double
+             * @description Tension on the lead at which rope runs, kN; null or absent: locked off
+             */
+            device_hold_kn?: number | null;
+            /**
+             * Format: double
+             * @description Tilt at which the face closes and the hinge lets go; default 70
+             */
+            face_closes_deg?: number;
+            /**
+             * Format: double
+             * @description Moment with which the hinge holds back; default 0
+             */
+            hinge_moment_knm?: number;
+            /**
+             * Format: double
+             * @description Rope from the block to the lowering device, m
+             */
+            lead_m: number;
+            /**
+             * Format: double
+             * @description Working limit of the line, kN
+             */
+            line_limit_kn?: number;
+            piece: components["schemas"]["DropSimPiece"];
+            /**
+             * Format: double
+             * @description From the cut down to the ground or what lies beneath, m
+             */
+            room_m?: number;
+            rope: components["schemas"]["GearRope"];
+            /**
+             * Format: double
+             * @description On the line's first stiffness and the piece's mass; default 0.05
+             */
+            rope_damping_ratio?: number;
+            /**
+             * Format: double
+             * @description Distance of the series' samples; default 0.01
+             */
+            sample_s?: number;
+            /**
+             * Format: double
+             * @description Slack in the line between tie and block, m
+             */
+            slack_m: number;
+            /** @description Absent: the stem stands still */
+            spar?: components["schemas"]["DropSparTop"];
+            /** @description Many runs with what is not known well */
+            spread?: components["schemas"]["DropSpread"];
+            /**
+             * Format: double
+             * @description Tilt at which it starts, at rest; default 2
+             */
+            start_deg?: number;
+            /**
+             * Format: double
+             * @description Tie above the cut, m; less than the piece's length
+             */
+            tie_above_cut_m: number;
+            /**
+             * Format: double
+             * @description End of the run; default 6
+             */
+            until_s?: number;
+        };
+        DropSimPiece: {
+            /**
+             * Format: double
+             * @description Centre of gravity above the cut, m
+             */
+            cog_above_cut_m: number;
+            /**
+             * Format: double
+             * @description About the centre of gravity, transverse, kg·m²; default m·length²/12
+             */
+            inertia_kg_m2?: number;
+            /**
+             * Format: double
+             * @description Length from the cut to the top, m
+             */
+            length_m: number;
+            /**
+             * Format: double
+             * @description Mass, kg
+             */
+            mass_kg: number;
+        };
+        DropSparTop: {
+            /**
+             * Format: double
+             * @description Share of critical; default 0.05
+             */
+            damping_ratio?: number;
+            /**
+             * Format: double
+             * @description Modal mass, kg
+             */
+            mass_kg: number;
+            /**
+             * Format: double
+             * @description At the top, kN/m
+             */
+            stiffness_kn_m: number;
+        };
+        DropSpread: {
+            /** Format: double */
+            hold_pct?: number;
+            /** @description kg; absent: the piece's mass */
+            mass?: components["schemas"]["WoodRange"];
+            /** Format: double */
+            rope_stiffness_pct?: number;
+            /** Format: int64 */
+            runs: number;
+            /** Format: int64 */
+            seed: number;
+            /** Format: double */
+            slack_m?: number;
+        };
+        DropSpreadResult: {
+            histogram: components["schemas"]["DropBin"][];
+            /**
+             * Format: int64
+             * @description Runs in which the line never came tight; they count as no load
+             */
+            never_tight: number;
+            /**
+             * Format: double
+             * @description Share of runs over line_limit_kn; null without one
+             */
+            over_limit_pct: number | null;
+            /** Format: double */
+            p50_kn: number;
+            /** Format: double */
+            p95_kn: number;
+            /** Format: double */
+            p99_kn: number;
+        };
+        DropStrike: {
+            /** Format: double */
+            at_s: number;
+            /**
+             * Format: double
+             * @description Of the end that strikes, relative to the stem
+             */
+            speed_m_s: number;
         };
         FellAnswer: {
             /**
@@ -2537,6 +2777,49 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DropAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-drop-sim": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DropSimCase"];
+            };
+        };
+        responses: {
+            /** @description The answer, with its working and its cautions */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DropSimAnswer"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -1,0 +1,504 @@
+package drop
+
+import (
+	"fmt"
+	"math"
+
+	"elkstay/core/intake"
+	"elkstay/core/units"
+	"elkstay/core/working"
+)
+
+// A SimPiece is a piece that turns as it falls.
+type SimPiece struct {
+	Piece
+	InertiaKgM2 *float64 `json:"inertia_kg_m2,omitempty" exclusiveMinimum:"0" maximum:"1000000000" doc:"About the centre of gravity, transverse, kg·m²; default m·length²/12"`
+}
+
+// A SparTop is the standing stem as one mass on one spring.
+type SparTop struct {
+	MassKg       float64  `json:"mass_kg" exclusiveMinimum:"0" maximum:"100000" doc:"Modal mass, kg"`
+	StiffnessKnM float64  `json:"stiffness_kn_m" exclusiveMinimum:"0" maximum:"1000000" doc:"At the top, kN/m"`
+	DampingRatio *float64 `json:"damping_ratio,omitempty" minimum:"0" maximum:"1" doc:"Share of critical; default 0.05"`
+}
+
+// A SimCase is a drop to be followed through time.
+type SimCase struct {
+	Piece SimPiece `json:"piece"`
+	Rigging
+	StartDeg         *float64 `json:"start_deg,omitempty" minimum:"0" maximum:"89" doc:"Tilt at which it starts, at rest; default 2"`
+	FaceClosesDeg    *float64 `json:"face_closes_deg,omitempty" minimum:"1" maximum:"179" doc:"Tilt at which the face closes and the hinge lets go; default 70"`
+	HingeMomentKnm   float64  `json:"hinge_moment_knm,omitempty" minimum:"0" maximum:"10000" doc:"Moment with which the hinge holds back; default 0"`
+	Spar             *SparTop `json:"spar,omitempty" doc:"Absent: the stem stands still"`
+	RopeDampingRatio *float64 `json:"rope_damping_ratio,omitempty" minimum:"0" maximum:"1" doc:"On the line's first stiffness and the piece's mass; default 0.05"`
+	UntilS           *float64 `json:"until_s,omitempty" exclusiveMinimum:"0" maximum:"30" doc:"End of the run; default 6"`
+	SampleS          *float64 `json:"sample_s,omitempty" minimum:"0.001" maximum:"1" doc:"Distance of the series' samples; default 0.01"`
+	Spread           *Spread  `json:"spread,omitempty" doc:"Many runs with what is not known well"`
+}
+
+// A Phase is a part of the fall.
+type Phase struct {
+	Name string  `json:"name" enum:"tipping,falling,caught,struck"`
+	AtS  float64 `json:"at_s"`
+}
+
+// A Strike is the blow of the piece against the stem.
+type Strike struct {
+	AtS     float64 `json:"at_s"`
+	SpeedMS float64 `json:"speed_m_s" doc:"Of the end that strikes, relative to the stem"`
+}
+
+// A Series is the run, sample by sample.
+type Series struct {
+	TS      []float64    `json:"t_s" nullable:"false"`
+	LineKn  []float64    `json:"line_kn" nullable:"false"`
+	BlockKn []float64    `json:"block_kn" nullable:"false"`
+	Piece   [][3]float64 `json:"piece" nullable:"false" doc:"Centre of gravity x, z (m, from the block at rest) and tilt (°)"`
+	SparM   []float64    `json:"spar_m" nullable:"false" doc:"Of the spar's top, + towards the fall"`
+}
+
+// A Run is one drop followed through time.
+type Run struct {
+	Phases          []Phase  `json:"phases" nullable:"false"`
+	LinePeakKn      *float64 `json:"line_peak_kn" doc:"Null when the line never comes tight"`
+	LinePeakAtS     *float64 `json:"line_peak_at_s"`
+	BlockPeakKn     *float64 `json:"block_peak_kn"`
+	DevicePeakKn    *float64 `json:"device_peak_kn"`
+	RunM            float64  `json:"run_m" doc:"Rope that has run"`
+	PushbackM       float64  `json:"pushback_m" doc:"How far the spar's top is pushed back"`
+	SparPeakToPeakM float64  `json:"spar_peak_to_peak_m"`
+	StrikesStem     *Strike  `json:"strikes_stem,omitempty"`
+	CeilingKn       float64  `json:"ceiling_kn" doc:"The energy sum's line peak for the same case"`
+	CutOff          bool     `json:"-"` // too stiff to be followed to the end
+	Series          Series   `json:"series"`
+}
+
+func given(value *float64, standard float64) float64 {
+	if value == nil {
+		return standard
+	}
+	return *value
+}
+
+func radians(deg float64) float64 { return deg * math.Pi / 180 }
+
+// Energy returns the same drop for the energy sum.
+func (c *SimCase) Energy() Case { return Case{Piece: c.Piece.Piece, Rigging: c.Rigging} }
+
+func (c *SimCase) start() float64 { return radians(given(c.StartDeg, 2)) }
+func (c *SimCase) face() float64  { return radians(given(c.FaceClosesDeg, 70)) }
+
+// Faults names what is wrong between the fields of a case at the given path.
+func (c *SimCase) Faults(path string) intake.Faults {
+	energy := c.Energy()
+	faults := energy.Faults(path)
+	if c.start() >= c.face() {
+		faults.Add(path+".start_deg", given(c.StartDeg, 2), fmt.Sprintf("less than %g °", given(c.FaceClosesDeg, 70)),
+			"the piece starts at %g°, when the face has closed (%g°)", given(c.StartDeg, 2), given(c.FaceClosesDeg, 70))
+	}
+	turning := energy.WeightKn() * c.Piece.CogAboveCutM * math.Sin(c.start())
+	if c.HingeMomentKnm >= turning {
+		faults.Add(path+".hinge_moment_knm", c.HingeMomentKnm, fmt.Sprintf("less than %.4g kN·m", turning),
+			"the hinge holds: it takes %g kN·m, and the piece turns it with %.4g kN·m", c.HingeMomentKnm, turning)
+	}
+	if c.Spread != nil {
+		faults = append(faults, c.Spread.faults(path+".spread")...)
+	}
+	return faults
+}
+
+// mode says which forces act.
+type mode int
+
+const (
+	tipping mode = iota
+	slack
+	taut
+	running
+)
+
+// sim follows one case. All figures inside are in N, kg, m, s.
+type sim struct {
+	give            give
+	m, inertia      float64
+	c, tie          float64 // centre of gravity and tie above the cut
+	length          float64
+	block           float64 // below the cut
+	line            float64 // beyond the block when it comes tight
+	r               float64
+	slip            float64 // line tension at which rope runs, N; infinite when locked off
+	rope            float64 // damping of the line, N·s/m
+	hinge           float64 // N·m
+	mass, spring, d float64 // of the spar; mass 0: it stands still
+	mode            mode
+}
+
+func newSim(c *SimCase) *sim {
+	s := &sim{}
+	energy := c.Energy()
+	s.give.lay(&energy)
+	s.m, s.c, s.tie, s.length = c.Piece.MassKg, c.Piece.CogAboveCutM, c.TieAboveCutM, c.Piece.LengthM
+	s.inertia = given(c.Piece.InertiaKgM2, s.m*s.length*s.length/12)
+	s.block, s.line, s.r = c.BlockBelowCutM, energy.LineM(), c.BlockEfficiency
+	s.slip = 1000 * hold(&energy) / s.r
+	first := 1000 / s.give.slope[0]
+	s.rope = 2 * given(c.RopeDampingRatio, 0.05) * math.Sqrt(first*s.m)
+	s.hinge = 1000 * c.HingeMomentKnm
+	if c.Spar != nil {
+		s.mass, s.spring = c.Spar.MassKg, 1000*c.Spar.StiffnessKnM
+		s.d = 2 * given(c.Spar.DampingRatio, 0.05) * math.Sqrt(s.spring*s.mass)
+	}
+	return s
+}
+
+// pull returns the tension of the give alone, N, when the line is longer by stretch.
+func (g *give) pull(stretch float64) float64 {
+	i := 0
+	for i+1 < g.n && g.x[i+1] <= stretch {
+		i++
+	}
+	return 1000 * (g.t[i] + (stretch-g.x[i])/g.slope[i])
+}
+
+// tied is where the tie is against the block: its distance, the unit vector from
+// block to tie, and how fast the distance grows.
+func (s *sim) tied(y *state) (distance, nx, nz, speed float64) {
+	arm := s.tie - s.c
+	sin, cos := math.Sincos(y[iTilt])
+	dx, dz := y[ix]+arm*sin-y[iU], y[iz]+arm*cos
+	distance = math.Hypot(dx, dz)
+	if distance == 0 {
+		return 0, 0, -1, 0
+	}
+	nx, nz = dx/distance, dz/distance
+	vx, vz := y[iVx]+arm*cos*y[iSpin]-y[iVu], y[iVz]-arm*sin*y[iSpin]
+	return distance, nx, nz, nx*vx + nz*vz
+}
+
+// tension returns the line's tension, N, before the device lets rope run.
+func (s *sim) tension(distance, speed, run float64) float64 {
+	stretch := distance - s.line - run
+	if stretch <= 0 {
+		return 0
+	}
+	return max(0, s.give.pull(stretch)+s.rope*speed)
+}
+
+// quickest is the shortest time in which a damped line is followed to its new
+// stretch, s; a quicker one is taken to be there at once.
+const quickest = 1e-5
+
+// runSpeed is how fast rope runs while the tension stays at the device's hold: what
+// the distance grows by, less what goes into stretch. The stretch closes in on the
+// hold's own as its viscous part dies away.
+func (s *sim) runSpeed(distance, speed, run float64) float64 {
+	if s.rope*s.give.slope[0]/1000 < quickest {
+		return speed
+	}
+	return speed - (s.slip-s.give.pull(distance-s.line-run))/s.rope
+}
+
+// rates is the motion of the present mode.
+func (s *sim) rates(y, dy *state) {
+	*dy = state{ix: y[iVx], iz: y[iVz], iTilt: y[iSpin], iU: y[iVu]}
+	sin, cos := math.Sincos(y[iTilt])
+	if s.mode == tipping {
+		// (I+mc²)φ̈ + m·c·cosφ·ü = m·g·c·sinφ − M_h, and the spar's own balance.
+		turning := s.m*units.Gravity*s.c*sin - s.hinge
+		own, link := s.inertia+s.m*s.c*s.c, s.m*s.c*cos
+		if s.mass == 0 {
+			dy[iSpin] = turning / own
+		} else {
+			side := s.m*s.c*sin*y[iSpin]*y[iSpin] - s.spring*y[iU] - s.d*y[iVu]
+			det := (s.m+s.mass)*own - link*link
+			dy[iVu] = (side*own - link*turning) / det
+			dy[iSpin] = ((s.m+s.mass)*turning - link*side) / det
+		}
+		// The centre of gravity rides on the hinge.
+		dy[ix], dy[iz] = y[iVu]+s.c*cos*y[iSpin], -s.c*sin*y[iSpin]
+		dy[iVx] = dy[iVu] + s.c*(cos*dy[iSpin]-sin*y[iSpin]*y[iSpin])
+		dy[iVz] = -s.c * (sin*dy[iSpin] + cos*y[iSpin]*y[iSpin])
+		return
+	}
+	distance, nx, nz, speed := s.tied(y)
+	force := 0.0
+	switch s.mode {
+	case taut:
+		force = s.tension(distance, speed, y[iRun])
+	case running:
+		force = s.slip
+		dy[iRun] = s.runSpeed(distance, speed, y[iRun])
+	}
+	arm := s.tie - s.c
+	dy[iVx] = -force * nx / s.m
+	dy[iVz] = -force*nz/s.m - units.Gravity
+	dy[iSpin] = -force * arm * (nx*cos - nz*sin) / s.inertia
+	if s.mass > 0 {
+		dy[iVu] = (force*nx - s.d*y[iVu] - s.spring*y[iU]) / s.mass
+	}
+}
+
+// line and block forces of a state, N.
+func (s *sim) forces(y *state) (line, block float64) {
+	if s.mode == tipping || s.mode == slack {
+		return 0, 0
+	}
+	distance, nx, nz, speed := s.tied(y)
+	line = s.slip
+	if s.mode == taut {
+		line = s.tension(distance, speed, y[iRun])
+	}
+	return line, line * math.Hypot(nx, nz-s.r)
+}
+
+// struck reports whether an end of the piece is behind the stem's axis and more than
+// a centimetre below the hinge, and how fast that end moves against the stem.
+func (s *sim) struck(y *state) (speed float64, hit bool) {
+	sin, cos := math.Sincos(y[iTilt])
+	for _, along := range [2]float64{-s.c, s.length - s.c} {
+		if y[ix]+along*sin < y[iU] && y[iz]+along*cos < s.block-0.01 {
+			return math.Hypot(y[iVx]+along*cos*y[iSpin]-y[iVu], y[iVz]-along*sin*y[iSpin]), true
+		}
+	}
+	return 0, false
+}
+
+// passed reports whether the present mode is at its end in a state.
+func (s *sim) passed(y *state, face float64) bool {
+	if s.mode == tipping {
+		return y[iTilt] >= face
+	}
+	distance, _, _, speed := s.tied(y)
+	stretch := distance - s.line - y[iRun]
+	switch s.mode {
+	case slack:
+		return stretch > 0
+	case taut:
+		return stretch < 0 || speed > 0 && s.tension(distance, speed, y[iRun]) > s.slip
+	case running:
+		return s.runSpeed(distance, speed, y[iRun]) <= 0
+	}
+	return false
+}
+
+// change goes to the mode that follows the present one.
+func (s *sim) change(y *state) {
+	switch s.mode {
+	case tipping:
+		s.mode = slack
+		if distance, _, _, _ := s.tied(y); distance > s.line {
+			s.mode = taut
+		}
+	case slack, running:
+		s.mode = taut
+	case taut:
+		s.mode = running
+		if distance, _, _, _ := s.tied(y); distance-s.line-y[iRun] <= 0 {
+			s.mode = slack
+		}
+	}
+}
+
+// Bounds of a step, s, and of the number of steps: a line too stiff to be followed
+// is cut off, never followed without end.
+const (
+	longestStep      = 0.01
+	longestTaut      = 0.002
+	shortestStep     = 1e-9
+	mostSteps        = 200_000
+	eventsCloserThan = 1e-10
+)
+
+// tally is what is kept of a run while it goes on.
+type tally struct {
+	linePeak, linePeakAt, blockPeak float64
+	tight                           bool
+	passedWeight, over              bool // of the first catch
+	least, most                     float64
+	strike                          *Strike
+	cutOff                          bool
+	phases                          []Phase
+	run                             float64
+}
+
+// observer hears of every accepted step.
+type observer func(s *sim, t0, h float64, y0, k0, y1, k1 *state)
+
+// follow runs a case from a state until it ends.
+func (s *sim) follow(y state, until, face float64, phases bool, observe observer) tally {
+	var out tally
+	weight := s.m * units.Gravity
+	note := func(name string, at float64) {
+		if phases {
+			out.phases = append(out.phases, Phase{name, at})
+		}
+	}
+	if s.mode == tipping {
+		note("tipping", 0)
+	}
+	var k, k1 state
+	s.rates(&y, &k)
+	t, h := 0.0, 1e-3
+	f := rates(s.rates)
+	steps := 0
+	for t < until {
+		if steps++; steps > mostSteps {
+			out.cutOff = true
+			break
+		}
+		most := longestStep
+		if s.mode == taut || s.mode == running {
+			most = longestTaut
+		}
+		h = min(h, most, until-t)
+		next, last, excess := step(f, &y, &k, h)
+		if excess > 1 && h > shortestStep {
+			h = max(shortestStep, h*max(0.2, 0.9*math.Pow(excess, -0.2)))
+			continue
+		}
+		grown := h * min(4, 0.9*math.Pow(max(excess, 1e-6), -0.2))
+		// What ends within the step ends where it ends: halve it down to the event.
+		ended := s.passed(&next, face)
+		hit := false
+		if s.mode != tipping && out.strike == nil {
+			_, hit = s.struck(&next)
+		}
+		if ended || hit {
+			low, high := 0.0, h
+			for high-low > eventsCloserThan {
+				middle := (low + high) / 2
+				trial, trialLast, _ := step(f, &y, &k, middle)
+				_, struck := s.struck(&trial)
+				if ended && s.passed(&trial, face) || hit && s.mode != tipping && struck {
+					high, next, last = middle, trial, trialLast
+				} else {
+					low = middle
+				}
+			}
+			h = high
+			ended = s.passed(&next, face)
+		}
+		k1 = last
+		if observe != nil {
+			observe(s, t, h, &y, &k, &next, &k1)
+		}
+		t += h
+		y = next
+		line, block := s.forces(&y)
+		if line > out.linePeak {
+			out.linePeak, out.linePeakAt = line, t
+		}
+		out.blockPeak = max(out.blockPeak, block)
+		out.least, out.most = min(out.least, y[iU]), max(out.most, y[iU])
+		if line > weight {
+			out.passedWeight = true
+		} else if out.passedWeight && !out.over && s.mode != running {
+			out.over = true
+		}
+		if hit && out.strike == nil {
+			if speed, struck := s.struck(&y); struck {
+				out.strike = &Strike{t, speed}
+				note("struck", t)
+			}
+		}
+		if out.over && out.strike != nil {
+			break
+		}
+		h = grown
+		if ended {
+			was := s.mode
+			s.change(&y)
+			if was == tipping {
+				note("falling", t)
+			}
+			if s.mode == taut && !out.tight {
+				out.tight = true
+				note("caught", t)
+			}
+			h = 1e-4
+			s.rates(&y, &k)
+		} else {
+			k = k1
+		}
+	}
+	out.run = y[iRun]
+	return out
+}
+
+// begin is the state in which the piece starts, at rest on its hinge.
+func (s *sim) begin(tilt float64) (y state) {
+	sin, cos := math.Sincos(tilt)
+	y[ix], y[iz], y[iTilt] = s.c*sin, s.block+s.c*cos, tilt
+	return y
+}
+
+// Simulate follows a case without Faults through time, without its spread.
+func Simulate(c *SimCase) Run {
+	s := newSim(c)
+	energy := c.Energy()
+	run := Run{CeilingKn: Solve(&energy).LinePeakKn, Series: Series{TS: []float64{}, LineKn: []float64{}, BlockKn: []float64{}, Piece: [][3]float64{}, SparM: []float64{}}}
+	sample, next := given(c.SampleS, 0.01), 0.0
+	series := &run.Series
+	out := s.follow(s.begin(c.start()), given(c.UntilS, 6), c.face(), true, func(s *sim, t0, h float64, y0, k0, y1, k1 *state) {
+		for ; next <= t0+h; next += sample {
+			y := between(y0, k0, y1, k1, h, max(0, (next-t0)/h))
+			line, block := s.forces(&y)
+			series.TS = append(series.TS, next)
+			series.LineKn = append(series.LineKn, line/1000)
+			series.BlockKn = append(series.BlockKn, block/1000)
+			series.Piece = append(series.Piece, [3]float64{y[ix], y[iz], y[iTilt] * 180 / math.Pi})
+			series.SparM = append(series.SparM, y[iU])
+		}
+	})
+	run.Phases, run.StrikesStem, run.CutOff = out.phases, out.strike, out.cutOff
+	run.RunM, run.PushbackM, run.SparPeakToPeakM = out.run, -out.least, out.most-out.least
+	if out.tight {
+		line, block, device := out.linePeak/1000, out.blockPeak/1000, s.r*out.linePeak/1000
+		run.LinePeakKn, run.BlockPeakKn, run.DevicePeakKn, run.LinePeakAtS = &line, &block, &device, &out.linePeakAt
+	}
+	return run
+}
+
+// Working writes the figures of a run and how they were found.
+func (c *SimCase) Working(run Run) []working.Step {
+	var sheet working.Sheet
+	n := working.Figure
+	const motion = "Newton's and Euler's equations of a rigid body in a plane"
+	energy := c.Energy()
+	s := newSim(c)
+	sheet.Add("W", "weight", n(c.Piece.MassKg)+"·9.80665/1000", energy.WeightKn(), "kN", gravitySource)
+	sheet.Add("I", "moment of inertia", "as given, or m·length²/12", s.inertia, "kg·m²", motion)
+	sheet.Add("k₁", "first stiffness of the line", "1/x′(0)", 1/s.give.slope[0], "kN/m", ropeTable)
+	sheet.Add("d", "damping of the line", fmt.Sprintf("2·%s·√(k₁·m)", n(given(c.RopeDampingRatio, 0.05))), s.rope, "N·s/m", "share of critical: "+working.Common)
+	for _, phase := range run.Phases {
+		sheet.Add("t", phase.Name, "the moment it begins, found within the step", phase.AtS, "s", "Dormand and Prince 1980, steps by error, events located")
+	}
+	if run.LinePeakKn != nil {
+		sheet.Add("T", "peak of the line", "largest tension until the first catch is over or the piece strikes, whichever is later", *run.LinePeakKn, "kN", motion)
+		sheet.Add("B", "peak of the block", "|T·n + r·T·(0, −1)|, n from block to tie", *run.BlockPeakKn, "kN", "statics")
+		sheet.Add("D", "peak of the lead", "r·T", *run.DevicePeakKn, "kN", "statics")
+	}
+	sheet.Add("R", "rope that runs", "growth of the distance while T stays at H/r, less what goes into stretch", run.RunM, "m", motion)
+	sheet.Add("T_E", "ceiling by the energy sum", "as kind drop", run.CeilingKn, "kN", energySum)
+	return sheet.Steps()
+}
+
+// Cautions returns what must stand beside a run.
+func (c *SimCase) Cautions(run Run) []string {
+	cautions := []string{}
+	if c.Rope.Dynamic() == 1 {
+		cautions = append(cautions, slowTest)
+	}
+	switch {
+	case run.LinePeakKn == nil:
+		cautions = append(cautions, "The line never comes tight before the end of the run: there is no peak.")
+	case run.StrikesStem != nil && run.StrikesStem.AtS < *run.LinePeakAtS:
+		cautions = append(cautions, "The piece strikes the stem before the line has caught it: the stem takes a blow that these figures do not show.")
+	case run.StrikesStem != nil:
+		cautions = append(cautions, "The piece strikes the stem after the catch: what follows is not in these figures.")
+	}
+	if run.CutOff {
+		cautions = append(cautions, "The line is too stiff to be followed to the end: the run was cut off.")
+	}
+	return cautions
+}
