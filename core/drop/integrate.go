@@ -46,31 +46,37 @@ const (
 // rates gives the rate of change of a state; the time itself does not enter.
 type rates func(y *state, dy *state)
 
-// step takes one step of length h from y, whose rates are in k0, and returns the new
-// state, its rates and the error over what is allowed.
-func step(f rates, y, k0 *state, h float64) (next, last state, excess float64) {
-	var k [7]state
-	k[0] = *k0
+// A stepper takes steps without allocating: it keeps what a step needs.
+type stepper struct {
+	f    rates
+	k    [7]state
+	next state // the state after the last step; its rates are k[6]
+}
+
+// step takes one step of length h from y, whose rates are in k0, and returns its error
+// over what is allowed.
+func (p *stepper) step(y, k0 *state, h float64) (excess float64) {
+	p.k[0] = *k0
 	for s := 1; s < 7; s++ {
-		next = *y
+		p.next = *y
 		for j := range s {
 			if a := h * dpA[s][j]; a != 0 {
-				for i := range next {
-					next[i] += a * k[j][i]
+				for i := range p.next {
+					p.next[i] += a * p.k[j][i]
 				}
 			}
 		}
-		f(&next, &k[s])
+		p.f(&p.next, &p.k[s])
 	}
-	for i := range next {
+	for i := range p.next {
 		e := 0.0
-		for s := range k {
-			e += dpError[s] * k[s][i]
+		for s := range p.k {
+			e += dpError[s] * p.k[s][i]
 		}
-		allowed := absoluteError + relativeError*max(math.Abs(y[i]), math.Abs(next[i]))
+		allowed := absoluteError + relativeError*max(math.Abs(y[i]), math.Abs(p.next[i]))
 		excess = max(excess, math.Abs(h*e)/allowed)
 	}
-	return next, k[6], excess
+	return excess
 }
 
 // between interpolates a step by Hermite's cubic at a share of it.

@@ -339,7 +339,7 @@ func (s *sim) follow(y state, until, face float64, phases bool, observe observer
 	var k, k1 state
 	s.rates(&y, &k)
 	t, h := 0.0, 1e-3
-	f := rates(s.rates)
+	by := stepper{f: s.rates}
 	steps := 0
 	for t < until {
 		if steps++; steps > mostSteps {
@@ -351,39 +351,40 @@ func (s *sim) follow(y state, until, face float64, phases bool, observe observer
 			most = longestTaut
 		}
 		h = min(h, most, until-t)
-		next, last, excess := step(f, &y, &k, h)
+		excess := by.step(&y, &k, h)
 		if excess > 1 && h > shortestStep {
 			h = max(shortestStep, h*max(0.2, 0.9*math.Pow(excess, -0.2)))
 			continue
 		}
 		grown := h * min(4, 0.9*math.Pow(max(excess, 1e-6), -0.2))
 		// What ends within the step ends where it ends: halve it down to the event.
-		ended := s.passed(&next, face)
+		ended := s.passed(&by.next, face)
 		hit := false
 		if s.mode != tipping && out.strike == nil {
-			_, hit = s.struck(&next)
+			_, hit = s.struck(&by.next)
 		}
 		if ended || hit {
 			low, high := 0.0, h
 			for high-low > eventsCloserThan {
 				middle := (low + high) / 2
-				trial, trialLast, _ := step(f, &y, &k, middle)
-				_, struck := s.struck(&trial)
-				if ended && s.passed(&trial, face) || hit && s.mode != tipping && struck {
-					high, next, last = middle, trial, trialLast
+				by.step(&y, &k, middle)
+				_, struck := s.struck(&by.next)
+				if ended && s.passed(&by.next, face) || hit && s.mode != tipping && struck {
+					high = middle
 				} else {
 					low = middle
 				}
 			}
 			h = high
-			ended = s.passed(&next, face)
+			by.step(&y, &k, h)
+			ended = s.passed(&by.next, face)
 		}
-		k1 = last
+		k1 = by.k[6]
 		if observe != nil {
-			observe(s, t, h, &y, &k, &next, &k1)
+			observe(s, t, h, &y, &k, &by.next, &k1)
 		}
 		t += h
-		y = next
+		y = by.next
 		line, block := s.forces(&y)
 		if line > out.linePeak {
 			out.linePeak, out.linePeakAt = line, t

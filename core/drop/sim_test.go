@@ -29,10 +29,12 @@ func TestStepIsOfFifthOrder(t *testing.T) {
 	f := func(y, dy *state) { *dy = state{0: y[1], 1: -y[0]} }
 	wrong := func(h float64) float64 {
 		y := state{1}
+		by := stepper{f: f}
 		var k state
 		f(&y, &k)
 		for range int(math.Round(1 / h)) {
-			y, k, _ = step(f, &y, &k, h)
+			by.step(&y, &k, h)
+			y, k = by.next, by.k[6]
 		}
 		return math.Hypot(y[0]-math.Cos(1), y[1]+math.Sin(1))
 	}
@@ -309,5 +311,21 @@ func BenchmarkSpread(b *testing.B) {
 		if _, err := SimulateSpread(b.Context(), &c); err != nil {
 			b.Fatal(err)
 		}
+	}
+}
+
+// The run through time makes nothing for each step: what it allocates does not grow
+// with its length.
+func TestFollowingAllocatesNothingPerStep(t *testing.T) {
+	count := func(until float64) float64 {
+		c := simCase()
+		s := newSim(&c)
+		return testing.AllocsPerRun(5, func() {
+			again := *s
+			again.follow(again.begin(c.start()), until, c.face(), false, nil)
+		})
+	}
+	if short, long := count(0.5), count(3); long > short+2 {
+		t.Errorf("half a second allocates %v times, three seconds %v", short, long)
 	}
 }

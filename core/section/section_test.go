@@ -1,0 +1,107 @@
+package section
+
+import (
+	"math"
+	"testing"
+
+	"elkstay/core/gear"
+	"elkstay/core/timber"
+	"elkstay/core/wood"
+)
+
+func number(v float64) *float64 { return &v }
+
+func problem() Problem {
+	return Problem{
+		Stem: Stem{
+			Wood: wood.Wood{Density: &wood.Range{Low: 910, Likely: 1010, High: 1110}},
+			Stem: timber.Stem{Stations: []timber.Station{{AtM: 0, DiameterM: 0.8}, {AtM: 6, DiameterM: 0.6}, {AtM: 18, DiameterM: 0.2}}},
+		},
+		FromM: 18, ToM: 14, GridM: number(0.5),
+		Rig: Rig{TieAboveCutM: 0.4, BlockBelowCutM: 0.5, SlackM: 0.1, DeviceAtM: 1.2, BlockEfficiency: 0.9, DeviceHoldKn: number(6),
+			Rope: gear.Rope{BreakingKn: 80, Elongation: []gear.Stretch{{LoadPct: 10, StrainPct: 1.6}, {LoadPct: 30, StrainPct: 3.4}}}},
+		Limits: Limits{MassKg: number(150), RunM: number(4)},
+	}
+}
+
+// Against trying every way down there is (2⁷ of them on eight cuts).
+func TestAgainstEveryWayDown(t *testing.T) {
+	for _, hold := range []float64{4, 6, 9} {
+		for _, mass := range []float64{60, 100, 150, 300} {
+			p := problem()
+			p.Rig.DeviceHoldKn, p.Limits.MassKg = number(hold), number(mass)
+			density, _ := p.Stem.Wood.GreenDensity()
+			count, use := math.MaxInt, math.Inf(1)
+			for ways := range 1 << 7 {
+				from, pieces, most, ok := 0, 0, 0.0, true
+				for k := 1; k <= 8 && ok; k++ {
+					if k < 8 && ways>>(k-1)&1 == 0 {
+						continue
+					}
+					piece, stop := p.try(density, p.cut(from), p.cut(k))
+					ok = stop == ""
+					most = max(most, piece.UsePct)
+					from = k
+					pieces++
+				}
+				if ok && (pieces < count || pieces == count && most < use) {
+					count, use = pieces, most
+				}
+			}
+			got := p.Solve()
+			if count == math.MaxInt {
+				if got.Blocked == nil || got.Blocked.Why == "" {
+					t.Errorf("hold %v, mass %v: no way down, and it says %+v", hold, mass, got)
+				}
+				continue
+			}
+			if got.Count != count || math.Abs(got.MaxUsePct-use) > 1e-9 || len(got.Pieces) != count {
+				t.Errorf("hold %v, mass %v: got %d pieces at %v %%, want %d at %v %%", hold, mass, got.Count, got.MaxUsePct, count, use)
+			}
+			total := 0.0
+			for _, piece := range got.Pieces {
+				total += piece.MassKg.Likely
+			}
+			if whole := p.Stem.WeighBetween(14, 18, density, timber.Frustum).MassKg.Likely; math.Abs(total-whole) > 1e-9*whole {
+				t.Errorf("the pieces weigh %v, the stem %v", total, whole)
+			}
+		}
+	}
+}
+
+func TestNoWayDownNamesWhereAndWhy(t *testing.T) {
+	p := problem()
+	p.Limits.LineKn = number(0.5)
+	got := p.Solve()
+	if got.Blocked == nil || got.Blocked.AtM != 18 || got.Blocked.Why != "it is over the limit of the line" || got.Count != 0 {
+		t.Errorf("got %+v", got.Blocked)
+	}
+}
+
+func TestFaultsNameTheField(t *testing.T) {
+	for _, c := range []struct {
+		location string
+		bend     func(*Problem)
+	}{
+		{"body.from_m", func(p *Problem) { p.FromM = 19 }},
+		{"body.to_m", func(p *Problem) { p.ToM = 18 }},
+		{"body.grid_m", func(p *Problem) { p.GridM = number(0.001) }},
+		{"body.stem.stations[1].at_m", func(p *Problem) { p.Stem.Stations[1].AtM = 0 }},
+	} {
+		p := problem()
+		c.bend(&p)
+		if faults := p.Faults("body"); len(faults) == 0 || faults[0].Location != c.location {
+			t.Errorf("got %v, want a fault at %s", faults, c.location)
+		}
+	}
+}
+
+func BenchmarkSection(b *testing.B) {
+	p := problem()
+	p.Stem.Stations = []timber.Station{{AtM: 0, DiameterM: 0.9}, {AtM: 10, DiameterM: 0.6}, {AtM: 25, DiameterM: 0.15}}
+	p.FromM, p.ToM, p.GridM = 25, 3, nil
+	p.Limits = Limits{MassKg: number(400), LineKn: number(14)}
+	for b.Loop() {
+		p.Solve()
+	}
+}

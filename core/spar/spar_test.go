@@ -1,0 +1,119 @@
+package spar
+
+import (
+	"math"
+	"testing"
+
+	"elkstay/core/timber"
+)
+
+func near(t *testing.T, what string, got, want, relative float64) {
+	t.Helper()
+	if math.IsNaN(got) || math.Abs(got-want) > relative*math.Max(math.Abs(want), 1e-12) {
+		t.Errorf("%s: got %v, want %v", what, got, want)
+	}
+}
+
+func off() *bool { no := false; return &no }
+
+// A uniform cantilever in closed form: deflection F·L³/3EI, stress M·c/I, first
+// frequency 1.8751²/(2πL²)·√(EI/ρA) (Timoshenko, Vibration Problems; from memory),
+// with and without a mass at its top (Rayleigh: 33/140 of the beam's own).
+func TestUniformCantilever(t *testing.T) {
+	const d, length, e, rho = 0.4, 12.0, 8.0, 800.0
+	area, inertia := math.Pi/4*d*d, math.Pi/64*math.Pow(d, 4)
+	ei := e * 1e6 * inertia // kN·m²
+	s := Spar{
+		Stations:    []timber.Station{{AtM: 0, DiameterM: d}, {AtM: length, DiameterM: d}},
+		StrengthMpa: 45, StiffnessGpa: e, DensityKgM3: rho, SelfWeight: off(),
+		Loads: []Load{{AtM: length, HorizontalKn: 2}},
+	}
+	got := s.Solve()
+	near(t, "deflection", got.TopDeflectionM, 2*math.Pow(length, 3)/(3*ei), 1e-9)
+	near(t, "at the load", got.DeflectionAtLoadsM[0], got.TopDeflectionM, 1e-12)
+	near(t, "moment at the foot", got.Stations[0].MomentKnm, 24, 1e-12)
+	near(t, "stress at the foot", got.Stations[0].StressMpa, 24*d/2/inertia/1000, 1e-12)
+	near(t, "worst at the foot", got.Worst.StressMpa, got.Stations[0].StressMpa, 1e-12)
+	near(t, "stiffness", got.Modal.StiffnessKnM, 3*ei/math.Pow(length, 3), 1e-9)
+	beta := 1.875104068711961
+	near(t, "first frequency", got.FrequencyHz, beta*beta/(2*math.Pi*length*length)*math.Sqrt(1000*ei/(rho*area)), 1e-4)
+
+	s.Loads = []Load{{AtM: length, MassKg: 20000}}
+	heavy := s.Solve()
+	own := rho * area * length
+	near(t, "with a heavy top", heavy.FrequencyHz, math.Sqrt(1000*3*ei/math.Pow(length, 3)/(20000+33.0/140*own))/(2*math.Pi), 1e-3)
+
+	// A couple at half height: the part above turns as one, w = C·a²/2EI + C·a/EI·(L−a).
+	s.Loads = []Load{{AtM: 6, VerticalKn: 4, OffsetM: 0.5}}
+	couple := s.Solve()
+	near(t, "couple", couple.TopDeflectionM, 2*36/(2*ei)+2*6/ei*6, 1e-9)
+	near(t, "moment above the couple", couple.Stations[1].MomentKnm, 0, 1e-12)
+}
+
+// A full cone is the classic tapered cantilever: f = 8.7193/(2πL²)·√(EI/ρA) with I and
+// A of its base (Kirchhoff 1879, in every table of tapered beams; from memory). The
+// tip is cut at a hundredth, which changes little.
+func TestConeFrequency(t *testing.T) {
+	const d, length, e, rho = 0.6, 15.0, 9.0, 700.0
+	s := Spar{
+		Stations:    []timber.Station{{AtM: 0, DiameterM: d}, {AtM: length * 0.99, DiameterM: d * 0.01}},
+		StrengthMpa: 45, StiffnessGpa: e, DensityKgM3: rho,
+	}
+	area, inertia := math.Pi/4*d*d, math.Pi/64*math.Pow(d, 4)
+	want := 8.7193 / (2 * math.Pi * length * length) * math.Sqrt(1e9*e*inertia/(rho*area))
+	near(t, "cone", s.Solve().FrequencyHz, want, 5e-3)
+}
+
+// A tapered, hollow stem's deflection against a much finer independent sum: the unit
+// load method, w = ∫ M·m/EI dz by the midpoint rule.
+func TestTaperedDeflectionByUnitLoad(t *testing.T) {
+	s := Spar{
+		Stations:    []timber.Station{{AtM: 1, DiameterM: 0.7, CavityM: 0.3}, {AtM: 8, DiameterM: 0.5}, {AtM: 16, DiameterM: 0.3}},
+		StrengthMpa: 45, StiffnessGpa: 7.3, DensityKgM3: 830,
+		Loads: []Load{{AtM: 14, HorizontalKn: 3, VerticalKn: 12, OffsetM: 0.25}, {AtM: 9, HorizontalKn: -1}},
+	}
+	stem := timber.Stem{Stations: s.Stations}
+	sum := 0.0
+	const cells = 400_000
+	h := 15.0 / cells
+	for i := range cells {
+		z := 1 + (float64(i)+0.5)*h
+		m := 0.0
+		if z < 14 {
+			m += 3*(14-z) + 12*0.25
+		}
+		if z < 9 {
+			m -= 9 - z
+		}
+		outside, cavity := stem.DiameterAt(z)
+		inertia := math.Pi / 64 * (math.Pow(outside, 4) - math.Pow(cavity, 4))
+		sum += m * (16 - z) / (7.3e6 * inertia) * h
+	}
+	near(t, "deflection", s.Solve().TopDeflectionM, sum, 1e-6)
+}
+
+func TestOwnWeightPresses(t *testing.T) {
+	s := Spar{Stations: []timber.Station{{AtM: 0, DiameterM: 0.5}, {AtM: 10, DiameterM: 0.3}}, StrengthMpa: 40, StiffnessGpa: 8, DensityKgM3: 900,
+		Loads: []Load{{AtM: 10, VerticalKn: 5, MassKg: 400}}}
+	volume := math.Pi * 10 / 12 * (0.25 + 0.15 + 0.09)
+	near(t, "at the foot", s.Solve().Stations[0].AxialKn, 5+900*volume*9.80665/1000, 1e-9)
+	s.SelfWeight = off()
+	near(t, "without its own", s.Solve().Stations[0].AxialKn, 5, 1e-12)
+}
+
+func TestALoadOffTheStemIsRefused(t *testing.T) {
+	s := Spar{Stations: []timber.Station{{AtM: 2, DiameterM: 0.5}, {AtM: 10, DiameterM: 0.3}}, Loads: []Load{{AtM: 1}, {AtM: 11}}}
+	if faults := s.Faults("body"); len(faults) != 2 || faults[0].Location != "body.loads[0].at_m" {
+		t.Errorf("got %v", faults)
+	}
+}
+
+func BenchmarkSpar(b *testing.B) {
+	s := Spar{StrengthMpa: 45, StiffnessGpa: 7.3, DensityKgM3: 830, Loads: []Load{{AtM: 18, HorizontalKn: 3, VerticalKn: 12, MassKg: 90}}}
+	for i := range 20 {
+		s.Stations = append(s.Stations, timber.Station{AtM: float64(i), DiameterM: 0.8 - 0.02*float64(i)})
+	}
+	for b.Loop() {
+		s.Solve()
+	}
+}
