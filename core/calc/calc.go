@@ -85,6 +85,13 @@ var kinds = []Kind{
 	kind("spar", "What the standing stem feels", inBody, Spar),
 	kind("section", "Where to cut the whole stem", inBody, Section),
 	kind("weigh-in", "Learn from what the scale said", inBody, WeighIn),
+	kind("rating", "What an item may carry as it is used", inBody, Rating),
+	kind("cut-advice", "Which cut, and why not", inBody, CutAdvice),
+	kind("two-line", "A piece on two lines", inBody, TwoLine),
+	kind("drag", "Skidding a log over the ground", inBody, Drag),
+	kind("push", "A machine pushing a stem", inBody, Push),
+	kind("heat", "What a lowering turns into heat", inBody, Heat),
+	kind("midline-weight", "A weight hung in a pull line", inBody, MidlineWeight),
 }
 
 // inBody checks a request that knows its own faults.

@@ -1,7 +1,12 @@
-// Package cut answers how a piece is parted from the stem. Here: two overlapping saw
-// cuts and a push.
+// Package cut answers which cut to choose and how a piece is parted from the stem: the
+// cut adviser, and two overlapping saw cuts with a push.
 //
-// The model is a lever: the piece stands on the wood left between the two cuts (the
+// The adviser holds the trade's rules as data: each speaks for a cut, against it, or
+// excludes it, with its reason in plain words; the cuts that are left are put in order.
+// Where the trade has two schools both are named with their price. All of it is common
+// practice without a source; how species hinge and split is from memory.
+//
+// The model of a snap is a lever: the piece stands on the wood left between the two cuts (the
 // bridge), the push and the piece's own weight turn it over the edge, and the bridge
 // is pulled apart at its distance from that edge. Between the two cuts lies the
 // slope along which the piece may slide. Common practice; the moments are statics.

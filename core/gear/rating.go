@@ -1,0 +1,187 @@
+package gear
+
+import (
+	"fmt"
+
+	"elkstay/core/intake"
+	"elkstay/core/working"
+)
+
+// A Share is what an item keeps of its breaking strength for one reason.
+type Share struct {
+	Name   string  `json:"name"`
+	Factor float64 `json:"factor"`
+	Source string  `json:"source"`
+}
+
+// memory marks round figures that riggers use and that stand here from memory.
+const memory = working.Common + ", round figure from memory"
+
+// terminations are what a rope keeps at its end.
+var terminations = map[string]float64{
+	"none": 1, "splice": 0.95, "sewn-eye": 0.90, "figure-eight": 0.75, "running-bowline": 0.65, "bowline": 0.65,
+	"cow-hitch": 0.70, "timber-hitch": 0.65, "clove-hitch": 0.60, "half-hitches": 0.60,
+}
+
+// bends are what a rope keeps round a block or bollard of a given bend ratio D/d;
+// straight lines between.
+var bends = []struct{ ratio, factor float64 }{{1, 0.50}, {2, 0.65}, {3, 0.74}, {4, 0.80}, {6, 0.88}, {8, 0.94}, {10, 1}}
+
+// conditions are what a rope keeps in a state.
+var conditions = map[string]float64{"wet-polyamide": 0.85, "wet": 1, "aged": 0.80, "glazed": 0.75, "abraded": 0.70}
+
+// The two schools of which limit counts in a shock.
+const (
+	PeakWithinWorkingLoad   = "peak-within-working-load"
+	StaticWithinWorkingLoad = "static-within-working-load"
+)
+
+// A RatingRequest asks what an item may carry as it is used.
+type RatingRequest struct {
+	Rating
+	Termination  string   `json:"termination,omitempty" enum:"none,splice,sewn-eye,figure-eight,running-bowline,bowline,cow-hitch,timber-hitch,clove-hitch,half-hitches" doc:"How the rope ends; default none"`
+	BendRatio    *float64 `json:"bend_ratio,omitempty" minimum:"1" maximum:"100" doc:"Diameter of block or bollard over diameter of rope; absent: straight"`
+	Conditions   []string `json:"conditions,omitempty" maxItems:"5" doc:"wet, wet-polyamide, aged, glazed, abraded"`
+	DesignFactor *float64 `json:"design_factor,omitempty" minimum:"1" maximum:"30" doc:"Divides the breaking strength where nothing is marked; default 10"`
+	Policy       string   `json:"policy,omitempty" enum:"peak-within-working-load,static-within-working-load" doc:"Which school for a shock; default peak-within-working-load"`
+	PeakSharePct *float64 `json:"peak_share_pct,omitempty" minimum:"1" maximum:"100" doc:"Share of the strength left that a peak may take in the second school; default 40"`
+	RestingKn    *float64 `json:"resting_kn,omitempty" minimum:"0" maximum:"5000" doc:"Load at rest, kN"`
+	PeakKn       *float64 `json:"peak_kn,omitempty" minimum:"0" maximum:"5000" doc:"Load at the peak, kN"`
+}
+
+// A Rated is what an item may carry as it is used.
+type Rated struct {
+	LimitKn       float64  `json:"limit_kn" doc:"Working limit"`
+	Reason        string   `json:"reason" doc:"What decided it"`
+	StrengthKn    *float64 `json:"strength_kn" doc:"Breaking strength left by knot, bend and condition; null when none is stated"`
+	Factors       []Share  `json:"factors" nullable:"false"`
+	Policy        string   `json:"policy"`
+	RestingLimit  float64  `json:"resting_limit_kn"`
+	PeakLimitKn   *float64 `json:"peak_limit_kn" doc:"Null when the school needs a breaking strength and none is stated"`
+	RestingUsePct *float64 `json:"resting_use_pct" doc:"Null when no resting load is given"`
+	PeakUsePct    *float64 `json:"peak_use_pct" doc:"Null when no peak is given, or its limit is not known"`
+	Verdict       string   `json:"verdict" enum:"within,over,not known"`
+}
+
+// Faults names what is wrong between the fields at the given path.
+func (r *RatingRequest) Faults(path string) (faults intake.Faults) {
+	if r.MarkedKn == nil && r.BreakingKn == nil {
+		faults.Add(path+".breaking_kn", nil, "marked_kn, breaking_kn, or both", "neither a marked working load nor a breaking strength is given")
+	}
+	seen := map[string]bool{}
+	for i, condition := range r.Conditions {
+		if _, known := conditions[condition]; !known || seen[condition] {
+			faults.Add(fmt.Sprintf("%s.conditions[%d]", path, i), condition, "wet, wet-polyamide, aged, glazed, abraded; each once", "%q is no condition known here, or stands twice", condition)
+		}
+		seen[condition] = true
+	}
+	return faults
+}
+
+// BendFactor is what a rope keeps of its strength round a bend of the given ratio D/d.
+func BendFactor(ratio float64) float64 {
+	for i := 1; i < len(bends); i++ {
+		if ratio <= bends[i].ratio {
+			a, b := bends[i-1], bends[i]
+			return a.factor + (ratio-a.ratio)/(b.ratio-a.ratio)*(b.factor-a.factor)
+		}
+	}
+	return 1
+}
+
+// Rate works out what an item may carry: a marked working load wins; else breaking
+// strength × termination × bend × condition / design factor.
+func (r *RatingRequest) Rate() Rated {
+	rated := Rated{Factors: []Share{}, Policy: r.Policy}
+	if rated.Policy == "" {
+		rated.Policy = PeakWithinWorkingLoad
+	}
+	left := 1.0
+	note := func(name string, factor float64) {
+		rated.Factors = append(rated.Factors, Share{name, factor, memory})
+		left *= factor
+	}
+	if r.Termination != "" && r.Termination != "none" {
+		note(r.Termination, terminations[r.Termination])
+	}
+	if r.BendRatio != nil {
+		note(fmt.Sprintf("bend %g to 1", *r.BendRatio), BendFactor(*r.BendRatio))
+	}
+	for _, condition := range r.Conditions {
+		note(condition, conditions[condition])
+	}
+	factor := float64(DefaultDesignFactor)
+	if r.DesignFactor != nil {
+		factor = *r.DesignFactor
+	}
+	if r.BreakingKn != nil {
+		strength := *r.BreakingKn * left
+		rated.StrengthKn = &strength
+		rated.LimitKn = strength / factor
+		rated.Reason = fmt.Sprintf("%.4g kN of strength left, design factor %g", strength, factor)
+	}
+	if r.MarkedKn != nil {
+		rated.LimitKn, rated.Reason = *r.MarkedKn, "working load as marked"
+	}
+	rated.RestingLimit = rated.LimitKn
+	switch {
+	case rated.Policy == PeakWithinWorkingLoad:
+		rated.PeakLimitKn = &rated.LimitKn
+	case rated.StrengthKn != nil:
+		share := 40.0
+		if r.PeakSharePct != nil {
+			share = *r.PeakSharePct
+		}
+		peak := *rated.StrengthKn * share / 100
+		rated.PeakLimitKn = &peak
+	}
+	rated.Verdict = "not known"
+	if r.RestingKn != nil {
+		use := 100 * *r.RestingKn / rated.RestingLimit
+		rated.RestingUsePct = &use
+	}
+	if r.PeakKn != nil && rated.PeakLimitKn != nil {
+		use := 100 * *r.PeakKn / *rated.PeakLimitKn
+		rated.PeakUsePct = &use
+	}
+	over := func(use *float64) bool { return use != nil && *use > 100 }
+	switch {
+	case over(rated.RestingUsePct) || over(rated.PeakUsePct):
+		rated.Verdict = "over"
+	case rated.PeakUsePct != nil:
+		rated.Verdict = "within"
+	}
+	return rated
+}
+
+// Working writes the sum behind a rating.
+func (r *RatingRequest) Working(rated Rated) []working.Step {
+	var sheet working.Sheet
+	if r.BreakingKn != nil {
+		sheet.Add("B", "breaking strength", "as stated", *r.BreakingKn, "kN", "the maker")
+		for _, share := range rated.Factors {
+			sheet.Add("k", "kept: "+share.Name, "share of the strength", share.Factor, "", share.Source)
+		}
+		sheet.Add("S", "strength left", "B · all shares", *rated.StrengthKn, "kN", memory)
+	}
+	sheet.Add("L", "working limit", rated.Reason, rated.LimitKn, "kN", "a marked limit wins over a computed one: "+working.Common)
+	if rated.PeakLimitKn != nil {
+		sheet.Add("P", "limit of the peak", "by the school "+rated.Policy, *rated.PeakLimitKn, "kN", working.Common)
+	}
+	return sheet.Steps()
+}
+
+// Cautions returns what must stand beside a rating.
+func (r *RatingRequest) Cautions(rated Rated) []string {
+	cautions := []string{}
+	if r.MarkedKn != nil && len(rated.Factors) > 0 {
+		cautions = append(cautions, "The marked load is that of the item as made: knot, bend and condition are not taken off it.")
+	}
+	if r.MarkedKn != nil && rated.StrengthKn != nil && *r.MarkedKn > *rated.StrengthKn/2 {
+		cautions = append(cautions, "The marked load is more than half of the strength left by knot, bend and condition.")
+	}
+	if rated.Policy == StaticWithinWorkingLoad {
+		cautions = append(cautions, "In this school a peak may pass the working load: the item is to be set aside and looked at after it has.")
+	}
+	return cautions
+}
