@@ -72,7 +72,7 @@ screenshots: bin/elkstay e2e/node_modules/.installed
 	cd e2e && ELKSTAY_SCREENSHOTS=../docs/screenshots npm run -s test -- screenshots.spec.ts
 
 benchmarks: bin/elkstay e2e/node_modules/.installed
-	go test -run xxx -bench . -benchmem ./core/...
+	go test -p 1 -run xxx -bench . -benchmem ./core/...
 	cd e2e && node benchmarks/browser.mjs
 
 clean:

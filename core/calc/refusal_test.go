@@ -1,11 +1,13 @@
 package calc
 
 import (
+	"context"
 	"encoding/json"
 	"errors"
 	"os"
 	"strings"
 	"testing"
+	"time"
 )
 
 const (
@@ -186,12 +188,20 @@ func FuzzKinds(f *testing.F) {
 	for _, c := range cases {
 		f.Add([]byte(c.Request))
 	}
+	for _, request := range beyondCases {
+		f.Add([]byte(request))
+	}
 	f.Add([]byte(goodPiece))
 	f.Add([]byte(`{"line_kn":5000,"hand_kn":0.0001,"friction":0.01}`))
 	f.Add([]byte(`{"line_kn":5000,"wraps":50,"friction":1.5}`))
 	f.Fuzz(func(t *testing.T, request []byte) {
 		for _, kind := range kinds {
-			got, err := kind.Run(t.Context(), request)
+			ctx, cancel := context.WithTimeout(t.Context(), 5*time.Second)
+			got, err := kind.Run(ctx, request)
+			cancel()
+			if errors.Is(err, context.DeadlineExceeded) {
+				continue // broken off, as it must be
+			}
 			if err != nil {
 				var problem *Problem
 				if !errors.As(err, &problem) || len(problem.Errors) == 0 {
@@ -205,4 +215,28 @@ func FuzzKinds(f *testing.F) {
 			}
 		}
 	})
+}
+
+// beyondCases is a good request for every kind beyond the contract.
+var beyondCases = map[string]string{
+	"rating":         `{"breaking_kn":80,"termination":"running-bowline","bend_ratio":4,"conditions":["aged"],"resting_kn":2,"peak_kn":6}`,
+	"cut-advice":     `{"orientation_deg":0,"diameter_m":0.4,"length_m":5,"head_lean_deg":12,"species":"white-ash","rigged":"line","line_leads":"along"}`,
+	"two-line":       `{"a":{"x":0,"y":0,"z":12},"b":{"x":8,"y":1,"z":10},"mass_kg":200,"piece_z":6,"efficiency":0.9}`,
+	"drag":           `{"mass_kg":800,"friction":0.6,"slope_deg":8,"lifted":{"length_m":6,"cog_m":2.6,"lift_height_m":1}}`,
+	"push":           `{"tree":{"mass_kg":2000,"cog_height_m":7,"cog_forward_m":-0.3},"hinge":{"width_m":0.4,"thickness_m":0.04,"strength_mpa":50},"height_m":4,"limit_kn":20}`,
+	"heat":           `{"load_kn":3,"motion":"lowering","points":[{"name":"piece","x":0,"y":0,"z":9},{"name":"fork","x":0,"y":0,"z":14,"friction":0.3},{"name":"bollard","x":1,"y":0,"z":1,"wraps":2,"friction":0.2}],"lowered_m":8,"rope_on_rope":true}`,
+	"midline-weight": `{"attach_height_m":10,"anchor_distance_m":18,"line_length_m":20.8,"weight_kg":100}`,
+}
+
+// Every kind beyond the contract answers, with its working and its cautions.
+func TestKindsBeyondTheContractAnswer(t *testing.T) {
+	for name, request := range beyondCases {
+		fields := answer(t, name, request)
+		if len(fields["working"].([]any)) == 0 || len(fields["cautions"].([]any)) == 0 && name != "rating" && name != "two-line" {
+			t.Errorf("%s answers without working or cautions: %v", name, fields)
+		}
+	}
+	if len(beyondCases)+16 != len(kinds) {
+		t.Errorf("%d kinds, %d of them beyond the contract's 16 have a request", len(kinds), len(beyondCases))
+	}
 }

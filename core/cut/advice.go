@@ -287,12 +287,12 @@ func (v *view) dimension(r *Ranked) {
 	}
 	if opening > 0 {
 		r.OpeningDeg = &opening
-		deepest := d / 3
+		shallow, deep := d/4, d/3
 		if v.weak() {
 			// Rotten centre: a shallow face, the hinge in sound wood.
-			deepest = d / 4
+			shallow, deep = d/5, d/4
 		}
-		add("face depth", min(d/4, deepest)*0.999999, deepest)
+		add("face depth", shallow, deep)
 		add("hinge thickness", 0.06*d, 0.10*d)
 		add("hinge width", 0.7*d, 0.8*d)
 		add("back cut above the apex", 1*inch, 2*inch)

@@ -13,7 +13,16 @@
 // anchor the peak is mg(1+√(1+2hk/mg)), the textbook impact formula (e.g.
 // Timoshenko, Strength of Materials, part I, impact; from memory).
 //
-// What it leaves out: the piece striking the stem, the spar's sway, a knot that
+// Followed through time (Simulate), the piece tips on its hinge, a pendulum on a spar that
+// sways as one mass on one spring; when the face closes it falls free and turns; the line
+// pulls from block to tie by the same give, damped; at the device's hold rope runs while
+// the tension stays. Steps are chosen by their error (Dormand and Prince), and every
+// change, face closing, line tight, rope running, strike, is located within its step.
+// While rope runs, what goes into stretch is taken off what runs: the stretch closes in
+// on that of the hold as its viscous part dies away. A spread repeats the run with what
+// is not known well.
+//
+// What the energy sum leaves out: the piece striking the stem, the spar's sway, a knot that
 // tightens, rope that slips on the tie, heat. Lengths are in metres, masses in
 // kilograms, forces in kilonewtons.
 package drop

@@ -203,3 +203,44 @@ func BenchmarkDrop(b *testing.B) {
 		Solve(&c)
 	}
 }
+
+// FuzzSolve gives the solver cases anywhere in its ranges: it must end in finite
+// figures, by energy and through time.
+func FuzzSolve(f *testing.F) {
+	f.Add(400.0, 1.2, 2.5, 0.4, 0.6, 0.1, 12.0, 80.0, 1.6, 0.9, 10.0)
+	f.Add(1e5, 99.0, 150.0, 100.0, 100.0, 100.0, 0.001, 0.1, 0.01, 0.05, 0.0)
+	f.Fuzz(func(t *testing.T, mass, cog, length, tie, block, slack, lead, breaking, strain, efficiency, hold float64) {
+		within := func(v, low, high float64) float64 {
+			if math.IsNaN(v) || v < low {
+				return low
+			}
+			return min(v, high)
+		}
+		length = within(length, 0.1, 150)
+		c := SimCase{
+			Piece: SimPiece{Piece: Piece{within(mass, 1e-3, 1e5), within(cog, 1e-3, min(100, length*0.99)), length}},
+			Rigging: Rigging{
+				TieAboveCutM: within(tie, 0, min(100, length*0.99)), BlockBelowCutM: within(block, 0, 100), SlackM: within(slack, 0, 100),
+				LeadM: within(lead, 1e-3, 1000), BlockEfficiency: within(efficiency, 0.05, 1),
+				Rope: gear.Rope{BreakingKn: within(breaking, 1e-3, 5000), Elongation: []gear.Stretch{{LoadPct: 10, StrainPct: within(strain, 0.01, 100)}}},
+			},
+		}
+		if hold > 0 {
+			held := within(hold, 0, 5000)
+			c.DeviceHoldKn = &held
+		}
+		if len(c.Faults("body")) > 0 {
+			return
+		}
+		energy := c.Energy()
+		catch := Solve(&energy)
+		if math.IsNaN(catch.LinePeakKn) || math.IsInf(catch.LinePeakKn, 0) || math.IsNaN(catch.RunM) {
+			t.Errorf("%+v ends in %+v", energy, catch)
+		}
+		s := newSim(&c)
+		out := s.follow(s.begin(c.start()), 3, c.face(), 2000, nil)
+		if math.IsNaN(out.linePeak) || math.IsInf(out.linePeak, 0) || math.IsNaN(out.run) {
+			t.Errorf("%+v runs to %+v", c, out)
+		}
+	})
+}

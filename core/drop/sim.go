@@ -324,12 +324,12 @@ type tally struct {
 // observer hears of every accepted step.
 type observer func(s *sim, t0, h float64, y0, k0, y1, k1 *state)
 
-// follow runs a case from a state until it ends.
-func (s *sim) follow(y state, until, face float64, phases bool, observe observer) tally {
+// follow runs a case from a state until it ends, in at most the given number of steps.
+func (s *sim) follow(y state, until, face float64, most int, observe observer) tally {
 	var out tally
 	weight := s.m * units.Gravity
 	note := func(name string, at float64) {
-		if phases {
+		if observe != nil {
 			out.phases = append(out.phases, Phase{name, at})
 		}
 	}
@@ -342,15 +342,15 @@ func (s *sim) follow(y state, until, face float64, phases bool, observe observer
 	by := stepper{f: s.rates}
 	steps := 0
 	for t < until {
-		if steps++; steps > mostSteps {
+		if steps++; steps > most {
 			out.cutOff = true
 			break
 		}
-		most := longestStep
+		longest := longestStep
 		if s.mode == taut || s.mode == running {
-			most = longestTaut
+			longest = longestTaut
 		}
-		h = min(h, most, until-t)
+		h = min(h, longest, until-t)
 		excess := by.step(&y, &k, h)
 		if excess > 1 && h > shortestStep {
 			h = max(shortestStep, h*max(0.2, 0.9*math.Pow(excess, -0.2)))
@@ -440,7 +440,7 @@ func Simulate(c *SimCase) Run {
 	run := Run{CeilingKn: Solve(&energy).LinePeakKn, Series: Series{TS: []float64{}, LineKn: []float64{}, BlockKn: []float64{}, Piece: [][3]float64{}, SparM: []float64{}}}
 	sample, next := given(c.SampleS, 0.01), 0.0
 	series := &run.Series
-	out := s.follow(s.begin(c.start()), given(c.UntilS, 6), c.face(), true, func(s *sim, t0, h float64, y0, k0, y1, k1 *state) {
+	out := s.follow(s.begin(c.start()), given(c.UntilS, 6), c.face(), mostSteps, func(s *sim, t0, h float64, y0, k0, y1, k1 *state) {
 		for ; next <= t0+h; next += sample {
 			y := between(y0, k0, y1, k1, h, max(0, (next-t0)/h))
 			line, block := s.forces(&y)

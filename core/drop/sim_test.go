@@ -65,7 +65,7 @@ func TestEnergyIsConserved(t *testing.T) {
 		s := newSim(&c)
 		y := s.begin(c.start())
 		first, worst, seen := s.energy(&y), 0.0, 0
-		s.follow(y, 4, c.face(), false, func(s *sim, _, _ float64, _, _, y1, _ *state) {
+		s.follow(y, 4, c.face(), mostSteps, func(s *sim, _, _ float64, _, _, y1, _ *state) {
 			worst = max(worst, math.Abs(s.energy(y1)-first))
 			seen++
 		})
@@ -88,7 +88,7 @@ func TestUprightFallGivesTheEnergySum(t *testing.T) {
 		// Tip down, hanging straight, the line just slack: tie above, centre below.
 		arm := s.c - s.tie
 		y := state{iz: -s.line - arm, iTilt: math.Pi, iVz: -math.Sqrt(2 * 9.80665 * energy.FallM())}
-		out := s.follow(y, 3, math.Pi, false, nil)
+		out := s.follow(y, 3, math.Pi, mostSteps, nil)
 		want := Solve(&energy)
 		near(t, "line peak", out.linePeak/1000, want.LinePeakKn, 5e-3)
 		near(t, "block peak", out.blockPeak/1000, want.BlockPeakKn, 5e-3)
@@ -104,7 +104,7 @@ func TestTippingIsAPendulum(t *testing.T) {
 	c := simCase()
 	s := newSim(&c)
 	var spin float64
-	s.follow(s.begin(c.start()), 5, c.face(), false, func(s *sim, _, _ float64, _, _, y1, _ *state) {
+	s.follow(s.begin(c.start()), 5, c.face(), mostSteps, func(s *sim, _, _ float64, _, _, y1, _ *state) {
 		if s.mode == tipping {
 			spin = y1[iSpin]
 		}
@@ -322,7 +322,7 @@ func TestFollowingAllocatesNothingPerStep(t *testing.T) {
 		s := newSim(&c)
 		return testing.AllocsPerRun(5, func() {
 			again := *s
-			again.follow(again.begin(c.start()), until, c.face(), false, nil)
+			again.follow(again.begin(c.start()), until, c.face(), mostSteps, nil)
 		})
 	}
 	if short, long := count(0.5), count(3); long > short+2 {

@@ -85,6 +85,9 @@ func triangle(r wood.Range, u float64) float64 {
 	return r.High - math.Sqrt((1-u)*span*(r.High-r.Likely))
 }
 
+// mostSpreadSteps bounds each run of a spread; a plain run of 6 s takes some 3,000.
+const mostSpreadSteps = 20_000
+
 // bins is how many columns a histogram has.
 const bins = 20
 
@@ -100,7 +103,7 @@ func SimulateSpread(ctx context.Context, c *SimCase) (*SpreadResult, error) {
 			for i := worker; i < len(peaks) && ctx.Err() == nil; i += count {
 				varied := c.vary(i)
 				s := newSim(&varied)
-				out := s.follow(s.begin(varied.start()), given(varied.UntilS, 6), varied.face(), false, nil)
+				out := s.follow(s.begin(varied.start()), given(varied.UntilS, 6), varied.face(), mostSpreadSteps, nil)
 				peaks[i], tight[i] = out.linePeak/1000, out.tight
 			}
 		})

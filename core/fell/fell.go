@@ -1,13 +1,19 @@
-// Package fell answers what it takes to pull a tree or a stem over: the pull against
+// Package fell answers what it takes to bring a tree or a stem over: the pull against
 // its lean and its hinge, the line that holds it sideways, the wedge in place of the
-// pull, and how the pull changes while it tips.
+// pull, how the pull changes while it tips; a machine that pushes in place of a line; and
+// a weight hung in the pull line, which follows the tree down.
 //
 // The model is moments about the middle of the hinge, the hinge bent in full
 // (plastic: the pull must not fall short), lines straight and without weight. x is
 // towards the fall, y to the right, z up. Wind, a crown that sways, and a hinge that
 // breaks early are not in it.
 //
-// Lengths are in metres, forces in kilonewtons, moments in kilonewton metres.
+// With a retainer both lines are solved together, also along the curve. A pull that bears
+// 90° or more off the fall line, and a retainer that holds nothing sideways, are refused.
+//
+// Lengths are in metres, forces in kilonewtons, moments in kilonewton metres. The pure
+// functions take what passed its Faults and return no errors. Sources: statics; plastic
+// and elastic bending of a rectangle; the margin is common practice.
 package fell
 
 import (

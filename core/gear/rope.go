@@ -2,8 +2,13 @@
 // rope stretches, and the load an item may see.
 //
 // The working limit of an item is the working load marked on it; where none is
-// marked, its breaking strength over the design factor of the crew (10 by
-// default, common practice). A marked limit always wins over a computed one.
+// marked, its breaking strength, less what knot, bend and condition take, over the
+// design factor of the crew (10 by default, common practice). A marked limit always wins
+// over a computed one. For a shock there are two schools: the peak within the working
+// load, or the load at rest within it and the peak within a share of the strength.
+//
+// The shares that knots, bends and conditions leave are round figures that riggers use,
+// from memory; they stand as data, each with its source.
 //
 // Forces are in kilonewtons, strains in per cent as makers print them. Figures
 // of gear come from its maker; the typical ropes offered to begin with are round

@@ -1,6 +1,6 @@
-// Package haul answers what pulley systems and a sideways pull on a tight line do:
-// mechanical advantage with losses, the tension of every leg, the load on every
-// anchor.
+// Package haul answers what it takes to move a load along: pulley systems (mechanical
+// advantage with losses, the tension of every leg, the load on every anchor), a sideways
+// pull on a tight line, and a log skidded over the ground.
 //
 // The model of a pulley system is that of the textbooks: legs parallel, one tension
 // along a rope but for the loss at each pulley it passes, forces in balance on the
@@ -8,7 +8,12 @@
 // falls by the pulley's efficiency at each pass, counted from the hauled end towards
 // the dead end. Weights of rope and pulleys, knots and stretch are left out.
 //
-// Forces are in kilonewtons, lengths in metres.
+// A sideways pull ends where Hooke's law and the balance at the middle meet. A skidded
+// log obeys Coulomb's friction; with its front lifted, the line stands at the angle at
+// which forces and moments balance.
+//
+// Forces are in kilonewtons, lengths in metres, angles in degrees. The pure functions
+// take what passed its Faults and return no errors.
 package haul
 
 import (

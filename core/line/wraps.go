@@ -1,5 +1,14 @@
-// Package line answers what friction does to a rope on its way from the piece to
-// the hand.
+// Package line answers what a rope does on its way from the piece to the hand: the
+// tension of every leg, the force on every point it turns at, the turns a device needs,
+// what two lines from two points carry between them, and where a lowering's energy goes
+// as heat.
+//
+// Legs are straight and without weight. Across a sheave the tension falls by the loss of
+// its bearing and of bending the rope, scaled with the sine of half the angle of
+// contact; a point is loaded with the sum of both legs. Two lines hold a piece in the
+// upright plane through their points: three forces in balance. What tension is lost at a
+// place, times the rope that passes, is heat there. Stretch, sag, swing and the stiffness
+// of wet rope are not in it.
 //
 // Round a bollard, a fork or a hitch the tension falls by e^(μθ), θ the angle of
 // contact in radians: the capstan equation (Euler 1762, Eytelwein 1808; in every
@@ -7,7 +16,8 @@
 // bark and the make of the rope: the answer is shown at a lower friction too,
 // because friction flatters.
 //
-// Tensions are in kilonewtons, turns in whole rounds of 360°.
+// Lengths are in metres, tensions in kilonewtons, energies in kilojoules, turns in whole
+// rounds of 360°. The pure functions take what passed its Faults and return no errors.
 package line
 
 import (

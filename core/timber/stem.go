@@ -1,6 +1,7 @@
 // Package timber weighs stems and the pieces cut from them: volume, mass, centre
-// of gravity and moment of inertia from tape readings, and the longest piece
-// that stays within a given mass.
+// of gravity and moment of inertia from tape readings, the longest piece that stays
+// within a given mass, whole limbs with their brush from their base, and what the scale
+// teaches about the estimates.
 //
 // The model: between two stations the outside of the stem and its cavity each
 // taper in a straight line, so every stretch is a hollow frustum of a cone. That

@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calc/cut-advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which cut, and why not */
+        post: operations["calc-cut-advice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calc/cut-length": {
         parameters: {
             query?: never;
@@ -32,6 +49,23 @@ export interface paths {
         put?: never;
         /** How long a piece may be */
         post: operations["calc-cut-length"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/drag": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Skidding a log over the ground */
+        post: operations["calc-drag"];
         delete?: never;
         options?: never;
         head?: never;
@@ -106,6 +140,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calc/heat": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a lowering turns into heat */
+        post: operations["calc-heat"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calc/limb": {
         parameters: {
             query?: never;
@@ -140,6 +191,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calc/midline-weight": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A weight hung in a pull line */
+        post: operations["calc-midline-weight"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calc/pick": {
         parameters: {
             query?: never;
@@ -168,6 +236,40 @@ export interface paths {
         put?: never;
         /** Weigh a log or a piece of a stem */
         post: operations["calc-piece"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/push": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A machine pushing a stem */
+        post: operations["calc-push"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/rating": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What an item may carry as it is used */
+        post: operations["calc-rating"];
         delete?: never;
         options?: never;
         head?: never;
@@ -236,6 +338,23 @@ export interface paths {
         put?: never;
         /** Where a limb goes when it leaves */
         post: operations["calc-swing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/two-line": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A piece on two lines */
+        post: operations["calc-two-line"];
         delete?: never;
         options?: never;
         head?: never;
@@ -566,6 +685,36 @@ export interface components {
             /** Format: double */
             use_pct: number;
         };
+        CutAdviceAnswer: {
+            cautions: string[];
+            /** @description Best first */
+            cuts: components["schemas"]["CutRanked"][];
+            excluded: components["schemas"]["CutExcluded"][];
+            /**
+             * @description How the species hinges (common practice, from memory)
+             * @enum {string}
+             */
+            hinge: "good" | "fair" | "poor";
+            schools: components["schemas"]["CutQuestion"][];
+            /**
+             * @description How readily it splits (common practice, from memory)
+             * @enum {string}
+             */
+            splits: "low" | "medium" | "high";
+            working: components["schemas"]["WorkingStep"][];
+        };
+        CutDimension: {
+            /** Format: double */
+            high_m: number;
+            /** Format: double */
+            low_m: number;
+            name: string;
+            source: string;
+        };
+        CutExcluded: {
+            cut: string;
+            reasons: string[];
+        };
         CutLengthAnswer: {
             cautions: string[];
             /**
@@ -617,6 +766,92 @@ export interface components {
              */
             height_m: number;
         };
+        CutQuestion: {
+            question: string;
+            schools: components["schemas"]["CutSchool"][];
+        };
+        CutRanked: {
+            against: string[];
+            cut: string;
+            dimensions: components["schemas"]["CutDimension"][];
+            /** @description Where the saw comes out */
+            finish_at: string;
+            for: string[];
+            /**
+             * Format: double
+             * @description Of the face; null without one
+             */
+            opening_deg: number | null;
+            /**
+             * Format: double
+             * @description Sum of what speaks for it less what speaks against; only the order means anything
+             */
+            score: number;
+        };
+        CutSchool: {
+            name: string;
+            price: string;
+        };
+        CutSite: {
+            /** @description The cut is in a branch union */
+            at_union?: boolean;
+            /**
+             * @description What is under the piece; default clear
+             * @enum {string}
+             */
+            beneath?: "clear" | "target";
+            /** @description The climber would stand beneath the piece */
+            climbing_beneath?: boolean;
+            dead?: boolean;
+            /**
+             * @description At the cut; default none
+             * @enum {string}
+             */
+            decay?: "none" | "some" | "much";
+            /**
+             * Format: double
+             * @description At the cut, m
+             */
+            diameter_m: number;
+            /**
+             * Format: double
+             * @description Towards the fall; negative: back lean; default 0
+             */
+            head_lean_deg?: number;
+            /** @description Knots or a union across the cut */
+            knots?: boolean;
+            /** @description The lanyard can only go round below the cut */
+            lanyard_beneath?: boolean;
+            /**
+             * Format: double
+             * @description Of what comes off, m
+             */
+            length_m: number;
+            /**
+             * @description Against the way it would fall by itself; rigged by line only
+             * @enum {string}
+             */
+            line_leads?: "along" | "across" | "against";
+            /** @description A machine pushes or pulls it */
+            machine_push?: boolean;
+            /**
+             * Format: double
+             * @description Of the wood: 0 upright, 90 level
+             */
+            orientation_deg: number;
+            /**
+             * @description Default none
+             * @enum {string}
+             */
+            rigged?: "none" | "line" | "crane";
+            /**
+             * Format: double
+             * @description To one side; default 0
+             */
+            side_lean_deg?: number;
+            /** @description Id of the wood table */
+            species: string;
+        };
         CutSnap: {
             /**
              * Format: double
@@ -654,6 +889,31 @@ export interface components {
              * @description Slope of the cut, falling towards the push; default 0
              */
             slope_deg?: number;
+        };
+        DragAnswer: {
+            cautions: string[];
+            /** Format: double */
+            friction_kn: number;
+            /**
+             * Format: double
+             * @description What the ground carries, square to it
+             */
+            ground_kn: number;
+            /**
+             * Format: double
+             * @description Of the line above the ground's surface; lifted: the angle that holds the front there
+             */
+            line_angle_deg: number;
+            /**
+             * Format: double
+             * @description Of the log to the ground
+             */
+            pitch_deg: number;
+            /** Format: double */
+            pull_kn: number;
+            /** @description The slope alone moves it */
+            runs_away: boolean;
+            working: components["schemas"]["WorkingStep"][];
         };
         DropAnswer: {
             /**
@@ -1134,11 +1394,91 @@ export interface components {
              */
             bearing_deg?: number;
         };
+        FellMidline: {
+            /**
+             * Format: double
+             * @description From the tree, towards the fall, m
+             */
+            anchor_distance_m: number;
+            /**
+             * Format: double
+             * @description Above the hinge, m; default 0
+             */
+            anchor_height_m?: number;
+            /**
+             * Format: double
+             * @description On the tree, above the hinge, m
+             */
+            attach_height_m: number;
+            /**
+             * Format: double
+             * @description Ground under the weight, above the hinge, m; default 0
+             */
+            ground_m?: number;
+            /**
+             * Format: double
+             * @description From tree to anchor, the weight in its middle, m
+             */
+            line_length_m: number;
+            /**
+             * Format: double
+             * @description Tilt to which it is followed; default 45
+             */
+            until_deg?: number;
+            /**
+             * Format: double
+             * @description Mass hung in the middle, kg
+             */
+            weight_kg: number;
+        };
         FellMoment: {
             /** Format: double */
             pull_kn: number;
             /** Format: double */
             tilt_deg: number;
+        };
+        FellPush: {
+            /**
+             * Format: double
+             * @description Where it pushes, above the hinge, m
+             */
+            height_m: number;
+            hinge?: components["schemas"]["FellHinge"];
+            /**
+             * Format: double
+             * @description What the machine can push there, kN
+             */
+            limit_kn?: number;
+            /**
+             * Format: double
+             * @description Factor on the moment; default 1.3
+             */
+            margin?: number;
+            tree: components["schemas"]["FellTree"];
+        };
+        FellSag: {
+            /**
+             * Format: double
+             * @description Tension of the anchor's half
+             */
+            anchor_kn: number;
+            /**
+             * Format: double
+             * @description Of the pull about the hinge, forward
+             */
+            moment_knm: number;
+            /**
+             * Format: double
+             * @description Tension of the tree's half
+             */
+            pull_kn: number;
+            /** Format: double */
+            tilt_deg: number;
+            /**
+             * Format: double
+             * @description Height of the weight above the hinge
+             */
+            weight_at_m: number;
         };
         FellTree: {
             /**
@@ -1204,6 +1544,55 @@ export interface components {
             /** @description What the crew calls it */
             name?: string;
         };
+        GearRatingRequest: {
+            /**
+             * Format: double
+             * @description Diameter of block or bollard over diameter of rope; absent: straight
+             */
+            bend_ratio?: number;
+            /**
+             * Format: double
+             * @description Breaking strength stated by the maker, kN
+             */
+            breaking_kn?: number;
+            /** @description wet, wet-polyamide, aged, glazed, abraded */
+            conditions?: string[];
+            /**
+             * Format: double
+             * @description Divides the breaking strength where nothing is marked; default 10
+             */
+            design_factor?: number;
+            /**
+             * Format: double
+             * @description Working load marked by the maker, kN
+             */
+            marked_kn?: number;
+            /**
+             * Format: double
+             * @description Load at the peak, kN
+             */
+            peak_kn?: number;
+            /**
+             * Format: double
+             * @description Share of the strength left that a peak may take in the second school; default 40
+             */
+            peak_share_pct?: number;
+            /**
+             * @description Which school for a shock; default peak-within-working-load
+             * @enum {string}
+             */
+            policy?: "peak-within-working-load" | "static-within-working-load";
+            /**
+             * Format: double
+             * @description Load at rest, kN
+             */
+            resting_kn?: number;
+            /**
+             * @description How the rope ends; default none
+             * @enum {string}
+             */
+            termination?: "none" | "splice" | "sewn-eye" | "figure-eight" | "running-bowline" | "bowline" | "cow-hitch" | "timber-hitch" | "clove-hitch" | "half-hitches";
+        };
         GearRope: {
             /**
              * Format: double
@@ -1217,6 +1606,12 @@ export interface components {
              * @description Minimum breaking strength, kN
              */
             mbs_kn: number;
+        };
+        GearShare: {
+            /** Format: double */
+            factor: number;
+            name: string;
+            source: string;
         };
         GearStretch: {
             /**
@@ -1258,12 +1653,53 @@ export interface components {
             travel_ratio: number;
             working: components["schemas"]["WorkingStep"][];
         };
+        HaulDrag: {
+            /**
+             * Format: double
+             * @description Log on ground; on turf and soil 0.4 to 0.9 (common practice)
+             */
+            friction: number;
+            /** @description Front end off the ground */
+            lifted?: components["schemas"]["HaulLifted"];
+            /**
+             * Format: double
+             * @description Of the line above the ground's surface; flat only; default 0
+             */
+            line_angle_deg?: number;
+            /**
+             * Format: double
+             * @description Mass, kg
+             */
+            mass_kg: number;
+            /**
+             * Format: double
+             * @description Of the ground, + uphill; default 0
+             */
+            slope_deg?: number;
+        };
         HaulLeg: {
             from: string;
             rope: string;
             /** Format: double */
             tension_kn: number;
             to: string;
+        };
+        HaulLifted: {
+            /**
+             * Format: double
+             * @description Centre of gravity from the rear end, m
+             */
+            cog_m: number;
+            /**
+             * Format: double
+             * @description Length, m
+             */
+            length_m: number;
+            /**
+             * Format: double
+             * @description Front end above the ground, m
+             */
+            lift_height_m: number;
         };
         HaulPulley: {
             /**
@@ -1310,6 +1746,31 @@ export interface components {
             load_kn: number;
             pulleys: components["schemas"]["HaulPulley"][];
             ropes: components["schemas"]["HaulRope"][];
+        };
+        HeatAnswer: {
+            cautions: string[];
+            /**
+             * Format: double
+             * @description Warming of the device were all its heat to stay in it; null when its mass is not given
+             */
+            device_rise_k: number | null;
+            /**
+             * Format: double
+             * @description What the hand takes
+             */
+            hand_kj: number;
+            places: components["schemas"]["LineWarmed"][];
+            /**
+             * Format: double
+             * @description Where the fibre softens or melts, °C (from memory)
+             */
+            softens_at_c: number;
+            /**
+             * Format: double
+             * @description Heat along the way
+             */
+            total_kj: number;
+            working: components["schemas"]["WorkingStep"][];
         };
         IntakeFault: {
             /** @description The range or the values that are allowed */
@@ -1388,6 +1849,67 @@ export interface components {
             points: components["schemas"]["LineTurn"][];
             working: components["schemas"]["WorkingStep"][];
         };
+        LineCarried: {
+            /** Format: double */
+            a_kn: number;
+            /** Format: double */
+            anchor_a_kn: number;
+            /** Format: double */
+            anchor_b_kn: number;
+            /**
+             * Format: double
+             * @description Of the line to the level
+             */
+            angle_a_deg: number;
+            /** Format: double */
+            angle_b_deg: number;
+            at: components["schemas"]["LinePoint"];
+            /** Format: double */
+            b_kn: number;
+            /**
+             * Format: double
+             * @description How far from A to B, level, per cent
+             */
+            share_pct: number;
+        };
+        LineHeat: {
+            /**
+             * Format: double
+             * @description Mass of the lowering device, kg
+             */
+            device_mass_kg?: number;
+            /**
+             * @description Default aluminium
+             * @enum {string}
+             */
+            device_material?: "aluminium" | "steel";
+            /**
+             * @description Of the rope; default polyester
+             * @enum {string}
+             */
+            fibre?: "polyester" | "polyamide" | "hmpe";
+            /**
+             * Format: double
+             * @description Tension at the piece, kN
+             */
+            load_kn: number;
+            /**
+             * Format: double
+             * @description How far the piece is let down, m
+             */
+            lowered_m: number;
+            /** @enum {string} */
+            motion: "lowering" | "lifting" | "still";
+            /** @description From the piece to the device */
+            points: components["schemas"]["LineStop"][];
+            /** @description A part of the rope runs over a part that stands still */
+            rope_on_rope?: boolean;
+            /**
+             * Format: double
+             * @description How fast, m/s
+             */
+            speed_m_s?: number;
+        };
         LineLeg: {
             from: string;
             /** Format: double */
@@ -1395,6 +1917,42 @@ export interface components {
             /** Format: double */
             tension_kn: number;
             to: string;
+        };
+        LinePair: {
+            /** @description First point */
+            a: components["schemas"]["LinePoint"];
+            /**
+             * @description Default two-lines
+             * @enum {string}
+             */
+            arrangement?: "two-lines" | "one-rope" | "twin";
+            /** @description Second point */
+            b: components["schemas"]["LinePoint"];
+            /**
+             * Format: double
+             * @description Of the blocks at the points, leads straight down; absent: the lines end there
+             */
+            efficiency?: number;
+            /**
+             * Format: double
+             * @description Mass, kg
+             */
+            mass_kg: number;
+            /**
+             * Format: double
+             * @description Height of the tie while it is carried, m; two-lines only
+             */
+            piece_z?: number;
+            /**
+             * Format: double
+             * @description Rope between the points, m; one-rope only
+             */
+            rope_length_m?: number;
+            /**
+             * Format: double
+             * @description What the more loaded of twin lines takes; default 50: run together
+             */
+            share_pct?: number;
         };
         LinePath: {
             /**
@@ -1481,6 +2039,27 @@ export interface components {
              * @description Force on the point: both legs' sum
              */
             resultant_kn: number;
+        };
+        LineWarmed: {
+            /** Format: double */
+            heat_kj: number;
+            name: string;
+            /**
+             * Format: double
+             * @description Null when no speed is given
+             */
+            power_kw: number | null;
+        };
+        MidlineWeightAnswer: {
+            cautions: string[];
+            /** @description To the tilt asked for, or to where the weight meets the ground */
+            curve: components["schemas"]["FellSag"][];
+            /**
+             * Format: double
+             * @description Tilt at which the weight meets the ground; null: not by then
+             */
+            ground_tilt_deg: number | null;
+            working: components["schemas"]["WorkingStep"][];
         };
         PickAnswer: {
             /**
@@ -2001,6 +2580,69 @@ export interface components {
             /** @description about:blank: the status says what kind of problem it is */
             type: string;
         };
+        PushAnswer: {
+            /** Format: double */
+            balance_deg: number;
+            cautions: string[];
+            /** @description Push needed as it turns, margin included */
+            curve: components["schemas"]["FellMoment"][];
+            /**
+             * Format: double
+             * @description How far the machine must follow until the stem goes by itself
+             */
+            follow_m: number;
+            /** Format: double */
+            push_kn: number;
+            /**
+             * Format: double
+             * @description What the hinge takes sideways to the grain: it can slide off the stump
+             */
+            shear_kn: number;
+            tips_alone: boolean;
+            /**
+             * Format: double
+             * @description Of what the machine can; null when not given
+             */
+            use_pct: number | null;
+            working: components["schemas"]["WorkingStep"][];
+        };
+        RatingAnswer: {
+            cautions: string[];
+            factors: components["schemas"]["GearShare"][];
+            /**
+             * Format: double
+             * @description Working limit
+             */
+            limit_kn: number;
+            /**
+             * Format: double
+             * @description Null when the school needs a breaking strength and none is stated
+             */
+            peak_limit_kn: number | null;
+            /**
+             * Format: double
+             * @description Null when no peak is given, or its limit is not known
+             */
+            peak_use_pct: number | null;
+            policy: string;
+            /** @description What decided it */
+            reason: string;
+            /** Format: double */
+            resting_limit_kn: number;
+            /**
+             * Format: double
+             * @description Null when no resting load is given
+             */
+            resting_use_pct: number | null;
+            /**
+             * Format: double
+             * @description Breaking strength left by knot, bend and condition; null when none is stated
+             */
+            strength_kn: number | null;
+            /** @enum {string} */
+            verdict: "within" | "over" | "not known";
+            working: components["schemas"]["WorkingStep"][];
+        };
         ReadAnswer: {
             /**
              * Format: double
@@ -2449,6 +3091,17 @@ export interface components {
              */
             predicted_kg: number;
         };
+        TwoLineAnswer: {
+            cautions: string[];
+            /** Format: double */
+            max_a_kn: number;
+            /** Format: double */
+            max_b_kn: number;
+            /** @description Where a line is loaded hardest */
+            steepest: components["schemas"]["LineCarried"];
+            way: components["schemas"]["LineCarried"][];
+            working: components["schemas"]["WorkingStep"][];
+        };
         UnitsShown: {
             metric: components["schemas"]["UnitsUnit"];
             /** @enum {string} */
@@ -2713,6 +3366,49 @@ export interface operations {
             };
         };
     };
+    "calc-cut-advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutSite"];
+            };
+        };
+        responses: {
+            /** @description The answer, with its working and its cautions */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CutAdviceAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "calc-cut-length": {
         parameters: {
             query?: never;
@@ -2734,6 +3430,49 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CutLengthAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-drag": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HaulDrag"];
+            };
+        };
+        responses: {
+            /** @description The answer, with its working and its cautions */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DragAnswer"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -2928,6 +3667,49 @@ export interface operations {
             };
         };
     };
+    "calc-heat": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LineHeat"];
+            };
+        };
+        responses: {
+            /** @description The answer, with its working and its cautions */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeatAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "calc-limb": {
         parameters: {
             query?: never;
@@ -3014,6 +3796,49 @@ export interface operations {
             };
         };
     };
+    "calc-midline-weight": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FellMidline"];
+            };
+        };
+        responses: {
+            /** @description The answer, with its working and its cautions */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MidlineWeightAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "calc-pick": {
         parameters: {
             query?: never;
@@ -3078,6 +3903,92 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PieceAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-push": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FellPush"];
+            };
+        };
+        responses: {
+            /** @description The answer, with its working and its cautions */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PushAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-rating": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GearRatingRequest"];
+            };
+        };
+        responses: {
+            /** @description The answer, with its working and its cautions */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RatingAnswer"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -3250,6 +4161,49 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SwingAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-two-line": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinePair"];
+            };
+        };
+        responses: {
+            /** @description The answer, with its working and its cautions */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TwoLineAnswer"];
                 };
             };
             /** @description Unprocessable Entity */

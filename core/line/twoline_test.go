@@ -1,0 +1,111 @@
+package line
+
+import (
+	"math"
+	"testing"
+
+	"gonum.org/v1/gonum/mat"
+)
+
+func close9(t *testing.T, what string, got, want float64) {
+	t.Helper()
+	if math.IsNaN(got) || math.Abs(got-want) > 1e-9*math.Max(1, math.Abs(want)) {
+		t.Errorf("%s: got %v, want %v", what, got, want)
+	}
+}
+
+// Every place on the way against a balance of forces in space, solved by gonum.
+func TestTwoLinesAgainstASolver(t *testing.T) {
+	p := Pair{A: Point{1, 2, 14}, B: Point{9, -4, 11}, MassKg: 300, PieceZ: number(7)}
+	if faults := p.Faults("body"); len(faults) > 0 {
+		t.Fatal(faults)
+	}
+	c := p.Solve()
+	weight := 300 * 9.80665e-3
+	for _, at := range c.Way {
+		a := [3]float64{1 - at.At.X, 2 - at.At.Y, 14 - at.At.Z}
+		b := [3]float64{9 - at.At.X, -4 - at.At.Y, 11 - at.At.Z}
+		la, lb := math.Hypot(math.Hypot(a[0], a[1]), a[2]), math.Hypot(math.Hypot(b[0], b[1]), b[2])
+		left := mat.NewDense(3, 2, []float64{a[0] / la, b[0] / lb, a[1] / la, b[1] / lb, a[2] / la, b[2] / lb})
+		var x mat.VecDense
+		if err := x.SolveVec(left, mat.NewVecDense(3, []float64{0, 0, weight})); err != nil {
+			t.Fatal(err)
+		}
+		close9(t, "line A", at.AKn, x.AtVec(0))
+		close9(t, "line B", at.BKn, x.AtVec(1))
+	}
+	first, last := c.Way[0], c.Way[len(c.Way)-1]
+	close9(t, "under A it hangs on A", first.AKn, weight)
+	close9(t, "under B it hangs on B", last.BKn, weight)
+	close9(t, "and A is slack", last.AKn, 0)
+	lower := p
+	lower.PieceZ = number(2)
+	if l := lower.Solve(); l.Steepest.AKn > c.Steepest.AKn && l.Steepest.BKn > c.Steepest.BKn {
+		t.Error("hanging lower is harder")
+	}
+}
+
+// A weight on one rope between level points carries W/(2 sin θ) (common practice, no
+// source); it settles where both parts stand alike.
+func TestOneRope(t *testing.T) {
+	p := Pair{A: Point{0, 0, 10}, B: Point{8, 0, 10}, MassKg: 200, Arrangement: OneRope, RopeLengthM: number(10), Efficiency: number(1)}
+	at := p.Solve().Steepest
+	weight := 1.96133
+	close9(t, "tension", at.AKn, weight/(2*0.6))
+	close9(t, "sag", at.At.Z, 7)
+	close9(t, "anchor with its lead", at.AnchorAKn, at.AKn*math.Hypot(0.8, 1.6))
+	p.B.Z = 12
+	at = p.Solve().Steepest
+	long := math.Hypot(at.At.X, 10-at.At.Z) + math.Hypot(8-at.At.X, 12-at.At.Z)
+	close9(t, "the rope's length", long, 10)
+	close9(t, "both parts alike", (10-at.At.Z)/at.At.X, (12-at.At.Z)/(8-at.At.X))
+}
+
+// Two ropes side by side share the force: half each when run together (common
+// practice, no source).
+func TestTwinLines(t *testing.T) {
+	p := Pair{A: Point{Z: 10}, MassKg: 200, Arrangement: Twin}
+	at := p.Solve().Steepest
+	close9(t, "each", at.AKn, 1.96133/2)
+	close9(t, "the point", at.AnchorAKn, 1.96133)
+	p.SharePct = number(100)
+	close9(t, "the shorter takes all", p.Solve().Steepest.AKn, 1.96133)
+}
+
+func TestPairFaults(t *testing.T) {
+	for _, c := range []struct {
+		location string
+		p        Pair
+	}{
+		{"body.piece_z", Pair{A: Point{Z: 10}, B: Point{X: 5, Z: 8}, PieceZ: number(8)}},
+		{"body.piece_z", Pair{A: Point{Z: 10}, B: Point{X: 5, Z: 8}}},
+		{"body.b", Pair{A: Point{Z: 10}, B: Point{Z: 8}, PieceZ: number(2)}},
+		{"body.rope_length_m", Pair{A: Point{Z: 10}, B: Point{X: 5, Z: 10}, Arrangement: OneRope, RopeLengthM: number(5)}},
+		{"body.piece_z", Pair{A: Point{Z: 10}, Arrangement: Twin, PieceZ: number(2)}},
+	} {
+		if faults := c.p.Faults("body"); len(faults) == 0 || faults[0].Location != c.location {
+			t.Errorf("got %v, want a fault at %s", faults, c.location)
+		}
+	}
+}
+
+// What goes in comes out: load times height is heat and hand.
+func TestHeatBalance(t *testing.T) {
+	h := Heat{Path: path(Lowering, Stop{Name: "piece", Point: Point{0, 0, 9}}, Stop{Name: "fork", Point: Point{0, 0, 14}, Friction: number(0.3)},
+		Stop{Name: "bollard", Point: Point{1, 0, 1}, Wraps: number(2), Friction: number(0.2)}),
+		LoweredM: 8, SpeedMS: number(1.5), DeviceMassKg: number(6), RopeOnRope: true}
+	if faults := h.Faults("body"); len(faults) > 0 {
+		t.Fatal(faults)
+	}
+	got := h.Solve()
+	close9(t, "energy", got.TotalKj+got.HandKj, 3*8)
+	close9(t, "power over speed is heat over height", *got.Places[0].PowerKw/1.5, got.Places[0].HeatKj/8)
+	close9(t, "warming", *got.DeviceRiseK, got.Places[1].HeatKj/(6*0.9))
+	if len(h.Cautions(got)) < 2 {
+		t.Errorf("rope on rope draws no caution: %v", h.Cautions(got))
+	}
+	h.Motion = Lifting
+	if faults := h.Faults("body"); len(faults) != 1 {
+		t.Errorf("lifting: %v", faults)
+	}
+}
