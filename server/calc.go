@@ -38,6 +38,9 @@ func mountCalc(api huma.API) {
 				if errors.As(err, &problem) {
 					return nil, problem
 				}
+				if errors.Is(err, context.DeadlineExceeded) || errors.Is(err, context.Canceled) {
+					return nil, problemOf(http.StatusGatewayTimeout, "This took too long and was broken off: ask for fewer runs.")
+				}
 				return nil, err
 			}
 			encoded, err := calc.Encode(answer)

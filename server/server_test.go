@@ -2,6 +2,7 @@ package server
 
 import (
 	"bytes"
+	"context"
 	"encoding/json"
 	"io"
 	"io/fs"
@@ -14,6 +15,7 @@ import (
 	"sync"
 	"testing"
 	"testing/fstest"
+	"time"
 
 	"github.com/google/uuid"
 
@@ -393,4 +395,32 @@ func TestManyReadersAtOnce(t *testing.T) {
 		})
 	}
 	group.Wait()
+}
+
+// A long answer ends when its caller goes away, and one that takes too long says so.
+func TestALongAnswerIsBrokenOff(t *testing.T) {
+	server := start(t)
+	body := `{"piece":{"mass_kg":400,"cog_above_cut_m":1.2,"length_m":2.5},"tie_above_cut_m":0.4,"block_below_cut_m":0.6,"slack_m":0.1,"lead_m":0.001,` +
+		`"rope":{"mbs_kn":5000,"elongation":[{"load_pct":100,"strain_pct":0.01}]},"block_efficiency":0.9,"until_s":30,"spread":{"runs":5000,"seed":1}}`
+	ctx, cancel := context.WithTimeout(t.Context(), 300*time.Millisecond)
+	defer cancel()
+	request, err := http.NewRequestWithContext(ctx, http.MethodPost, server.URL+"/api/calc/drop-sim", strings.NewReader(body))
+	if err != nil {
+		t.Fatal(err)
+	}
+	if response, err := server.Client().Do(request); err == nil {
+		_ = response.Body.Close()
+		t.Fatalf("it answered with %d", response.StatusCode)
+	}
+	// The server is free again: closing it waits for what is still at work.
+	done := make(chan struct{})
+	go func() {
+		server.Close()
+		close(done)
+	}()
+	select {
+	case <-done:
+	case <-time.After(10 * time.Second):
+		t.Error("the work goes on after its caller has gone")
+	}
 }

@@ -17,7 +17,7 @@ import (
 // evenly from within their spread; slack never goes below none. The same seed gives
 // the same runs.
 type Spread struct {
-	Runs             int         `json:"runs" minimum:"10" maximum:"5000"`
+	Runs             int         `json:"runs" minimum:"1" maximum:"5000"`
 	Seed             int         `json:"seed" minimum:"0" maximum:"1000000000"`
 	MassKg           *wood.Range `json:"mass,omitempty" doc:"kg; absent: the piece's mass"`
 	RopeStiffnessPct float64     `json:"rope_stiffness_pct,omitempty" minimum:"0" maximum:"90"`
