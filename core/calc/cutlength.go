@@ -18,12 +18,11 @@ type CutLengthRequest struct {
 
 // CutLengthAnswer is the answer of kind cut-length.
 type CutLengthAnswer struct {
-	LengthM  float64        `json:"length_m" doc:"Longest piece within the limit, floored to 1 mm"`
-	CutAtM   float64        `json:"cut_at_m" doc:"Where the cut lies, on the axis of at_m"`
-	MassKg   wood.Range     `json:"mass_kg"`
-	Whole    bool           `json:"whole" doc:"The whole stem is within the limit"`
-	Working  []working.Step `json:"working" nullable:"false"`
-	Cautions []string       `json:"cautions" nullable:"false"`
+	LengthM float64    `json:"length_m" doc:"Longest piece within the limit, floored to 1 mm"`
+	CutAtM  float64    `json:"cut_at_m" doc:"Where the cut lies, on the axis of at_m"`
+	MassKg  wood.Range `json:"mass_kg"`
+	Whole   bool       `json:"whole" doc:"The whole stem is within the limit"`
+	Beside
 }
 
 func checkCutLength(r *CutLengthRequest) intake.Faults {
@@ -35,7 +34,7 @@ func CutLength(r *CutLengthRequest) CutLengthAnswer {
 	density, source := r.Wood.GreenDensity()
 	length, whole := r.LongestWithin(r.From, r.LimitKg, density, r.Use != "likely")
 	lower, upper := r.Piece(r.From, length)
-	answer := CutLengthAnswer{LengthM: length, CutAtM: lower, Whole: whole, Cautions: r.Cautions(r.Wood, lower, upper)}
+	answer := CutLengthAnswer{LengthM: length, CutAtM: lower, Whole: whole, Beside: Beside{Cautions: r.Cautions(r.Wood, lower, upper)}}
 	if r.From == timber.FromBottom {
 		answer.CutAtM = upper
 	}

@@ -2,7 +2,6 @@ package calc
 
 import (
 	"elkstay/core/drop"
-	"elkstay/core/working"
 )
 
 // DropAnswer is the answer of kind drop.
@@ -20,8 +19,7 @@ type DropAnswer struct {
 	Clears        *bool           `json:"clears,omitempty" doc:"lowest_m is within room_m; only when room_m is given"`
 	ForLimit      *drop.ForLimit  `json:"for_limit,omitempty" doc:"What keeps the line at its limit; only when line_limit_kn is given"`
 	HoldRange     *drop.HoldRange `json:"hold_range,omitempty" doc:"A device holds a range, not a figure; only when device_hold_kn is given"`
-	Working       []working.Step  `json:"working" nullable:"false"`
-	Cautions      []string        `json:"cautions" nullable:"false"`
+	Beside
 }
 
 // Drop answers how hard a dropped piece hits the line.

@@ -4,7 +4,6 @@ import (
 	"elkstay/core/intake"
 	"elkstay/core/timber"
 	"elkstay/core/wood"
-	"elkstay/core/working"
 )
 
 // PieceRequest is the request of kind piece.
@@ -16,14 +15,13 @@ type PieceRequest struct {
 
 // PieceAnswer is the answer of kind piece.
 type PieceAnswer struct {
-	LengthM     float64        `json:"length_m"`
-	VolumeM3    float64        `json:"volume_m3"`
-	MassKg      wood.Range     `json:"mass_kg"`
-	WeightKn    wood.Range     `json:"weight_kn"`
-	CogM        float64        `json:"cog_m" doc:"Centre of gravity, on the axis of at_m, at the likely mass"`
-	InertiaKgM2 float64        `json:"inertia_kg_m2" doc:"About the centre of gravity, transverse, at the likely mass"`
-	Working     []working.Step `json:"working" nullable:"false"`
-	Cautions    []string       `json:"cautions" nullable:"false"`
+	LengthM     float64    `json:"length_m"`
+	VolumeM3    float64    `json:"volume_m3"`
+	MassKg      wood.Range `json:"mass_kg"`
+	WeightKn    wood.Range `json:"weight_kn"`
+	CogM        float64    `json:"cog_m" doc:"Centre of gravity, on the axis of at_m, at the likely mass"`
+	InertiaKgM2 float64    `json:"inertia_kg_m2" doc:"About the centre of gravity, transverse, at the likely mass"`
+	Beside
 }
 
 func checkPiece(r *PieceRequest) intake.Faults {
@@ -37,7 +35,6 @@ func Piece(r *PieceRequest) PieceAnswer {
 	return PieceAnswer{
 		LengthM: weight.LengthM, VolumeM3: weight.VolumeM3, MassKg: weight.MassKg, WeightKn: weight.WeightKn(),
 		CogM: weight.CogM, InertiaKgM2: weight.InertiaKgM2,
-		Working:  r.Working(r.Bottom(), r.Top(), density, source, r.Method),
-		Cautions: r.Cautions(r.Wood, r.Bottom(), r.Top()),
+		Beside: Beside{r.Working(r.Bottom(), r.Top(), density, source, r.Method), r.Cautions(r.Wood, r.Bottom(), r.Top())},
 	}
 }

@@ -25,12 +25,11 @@ type WrapsAnswer struct {
 	HandKn   *float64 `json:"hand_kn,omitempty" doc:"Tension left for the hand, kN"`
 	Ratio    *float64 `json:"ratio,omitempty" doc:"Hand over line"`
 
-	LowerFriction              float64        `json:"lower_friction" doc:"The stated friction less a quarter"`
-	HandAtLowerFrictionKn      float64        `json:"hand_at_lower_friction_kn" doc:"What the hand would have to hold at the lower friction with the same turns, kN"`
-	HalfWrapFactor             float64        `json:"half_wrap_factor" doc:"How many times more or less half a turn holds: e^(πμ)"`
-	WrapsNeededAtLowerFriction *float64       `json:"wraps_at_lower_friction,omitempty" doc:"Turns needed at the lower friction"`
-	Working                    []working.Step `json:"working" nullable:"false"`
-	Cautions                   []string       `json:"cautions" nullable:"false"`
+	LowerFriction              float64  `json:"lower_friction" doc:"The stated friction less a quarter"`
+	HandAtLowerFrictionKn      float64  `json:"hand_at_lower_friction_kn" doc:"What the hand would have to hold at the lower friction with the same turns, kN"`
+	HalfWrapFactor             float64  `json:"half_wrap_factor" doc:"How many times more or less half a turn holds: e^(πμ)"`
+	WrapsNeededAtLowerFriction *float64 `json:"wraps_at_lower_friction,omitempty" doc:"Turns needed at the lower friction"`
+	Beside
 }
 
 func checkWraps(r *WrapsRequest) (faults intake.Faults) {

@@ -100,7 +100,7 @@ func (s Snap) Solve() Parting {
 func (s Snap) Working(p Parting) []working.Step {
 	var sheet working.Sheet
 	n := working.Figure
-	sheet.Add("W", "weight", n(s.MassKg)+"·9.80665/1000", s.weightKn(), "kN", "standard gravity, CGPM 1901")
+	sheet.Add("W", "weight", n(s.MassKg)+"·9.80665/1000", s.weightKn(), "kN", units.GravitySource)
 	sheet.Add("M_p", "moment of the push", fmt.Sprintf("%s·%s", n(s.Push.ForceKn), n(s.Push.HeightM)), p.PushMomentKnm, "kN·m", "statics")
 	sheet.Add("M_s", "moment of its own weight", fmt.Sprintf("W·(%s·cos %s° + %s·sin %s°)", n(s.CogOffsetM), n(s.LeanDeg), n(s.CogHeightM), n(s.LeanDeg)), p.SelfMomentKnm, "kN·m", "statics")
 	sheet.Add("B", "pull on the bridge", fmt.Sprintf("(M_p + M_s)/%s", n(s.BridgeToEdgeM)), p.BridgeForceKn, "kN", "statics")

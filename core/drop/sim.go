@@ -467,7 +467,7 @@ func (c *SimCase) Working(run Run) []working.Step {
 	const motion = "Newton's and Euler's equations of a rigid body in a plane"
 	energy := c.Energy()
 	s := newSim(c)
-	sheet.Add("W", "weight", n(c.Piece.MassKg)+"·9.80665/1000", energy.WeightKn(), "kN", gravitySource)
+	sheet.Add("W", "weight", n(c.Piece.MassKg)+"·9.80665/1000", energy.WeightKn(), "kN", units.GravitySource)
 	sheet.Add("I", "moment of inertia", "as given, or m·length²/12", s.inertia, "kg·m²", motion)
 	sheet.Add("k₁", "first stiffness of the line", "1/x′(0)", 1/s.give.slope[0], "kN/m", ropeTable)
 	sheet.Add("d", "damping of the line", fmt.Sprintf("2·%s·√(k₁·m)", n(given(c.RopeDampingRatio, 0.05))), s.rope, "N·s/m", "share of critical: "+working.Common)

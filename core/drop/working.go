@@ -3,15 +3,15 @@ package drop
 import (
 	"fmt"
 
+	"elkstay/core/units"
 	"elkstay/core/working"
 )
 
 const (
-	energySum     = "conservation of energy (impact on a spring: Timoshenko, Strength of Materials; from memory)"
-	ropeTable     = "the rope's elongation table"
-	statics       = "statics"
-	gravitySource = "standard gravity 9.80665 m/s², CGPM 1901"
-	deviceRange   = "a device holds a range, not a figure, ±20 %: " + working.Common
+	energySum   = "conservation of energy (impact on a spring: Timoshenko, Strength of Materials; from memory)"
+	ropeTable   = "the rope's elongation table"
+	statics     = "statics"
+	deviceRange = "a device holds a range, not a figure, ±20 %: " + working.Common
 )
 
 // slowTest stands beside every peak that rests on a maker's slow test.
@@ -42,7 +42,7 @@ func (c *Case) Working(catch Catch) []working.Step {
 	b, k, t, s, r := c.BlockBelowCutM, c.Piece.CogAboveCutM, c.TieAboveCutM, c.SlackM, c.BlockEfficiency
 	peak, weight := catch.LinePeakKn, c.WeightKn()
 	line, lead := c.Rope.Strain(peak), c.Rope.Strain(r*peak)
-	sheet.Add("W", "weight of the piece", n(c.Piece.MassKg)+"·9.80665/1000", weight, "kN", gravitySource)
+	sheet.Add("W", "weight of the piece", n(c.Piece.MassKg)+"·9.80665/1000", weight, "kN", units.GravitySource)
 	sheet.Add("h", "fall until the line is tight, piece hanging",
 		fmt.Sprintf("(b+c) + (b+t+s) + |c−t| = (%s+%s) + (%s+%s+%s) + |%s−%s|", n(b), n(k), n(b), n(t), n(s), n(k), n(t)), c.FallM(), "m", statics)
 	sheet.Add("E", "energy that reaches the line", fmt.Sprintf("(1−%s/100)·W·h", n(c.EnergyLostPct)), c.EnergyKj(), "kJ", energySum)

@@ -215,7 +215,7 @@ func (f *Felling) Working(need Need) []working.Step {
 	n := working.Figure
 	const statics = "statics: moments about the hinge"
 	ax, ay, _ := f.Pull.arms(0)
-	sheet.Add("W", "weight", n(f.Tree.MassKg)+"·9.80665/1000", f.weightKn(), "kN", "standard gravity, CGPM 1901")
+	sheet.Add("W", "weight", n(f.Tree.MassKg)+"·9.80665/1000", f.weightKn(), "kN", units.GravitySource)
 	if f.Hinge != nil {
 		sheet.Add("M_h", "moment that bends the hinge", fmt.Sprintf("σ·w·t²/4 = %s·%s·%s²/4·1000", n(f.Hinge.StrengthMpa), n(f.Hinge.WidthM), n(f.Hinge.ThicknessM)), need.Hinge.BendingKnm, "kN·m", "plastic bending of a rectangle")
 		sheet.Add("M_cap", "side capacity of the hinge", "σ·t·w²/6·1000", *need.Hinge.SideCapacityKnm, "kN·m", "elastic bending of a rectangle")

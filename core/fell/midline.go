@@ -136,7 +136,7 @@ func (m *Midline) Working(f Following) []working.Step {
 	n := working.Figure
 	first, last := f.Curve[0], f.Curve[len(f.Curve)-1]
 	const statics = "statics: a weight on two lines"
-	sheet.Add("W", "weight in the middle", n(m.WeightKg)+"·9.80665/1000", m.WeightKg*units.Gravity/1000, "kN", "standard gravity, CGPM 1901")
+	sheet.Add("W", "weight in the middle", n(m.WeightKg)+"·9.80665/1000", m.WeightKg*units.Gravity/1000, "kN", units.GravitySource)
 	sheet.Add("z₀", "weight above the hinge at the start", "half a line from both ends, hanging", first.WeightAtM, "m", "geometry")
 	sheet.Add("P₀", "pull on the tree at the start", "two lines hold the weight", first.PullKn, "kN", statics)
 	sheet.Add("M₀", "its moment about the hinge", "arm × pull", first.MomentKnm, "kN·m", statics)

@@ -63,7 +63,7 @@ func (p *Push) Working(s Shove) []working.Step {
 	var sheet working.Sheet
 	n := working.Figure
 	f := p.felling()
-	sheet.Add("W", "weight", n(p.Tree.MassKg)+"·9.80665/1000", p.Tree.MassKg*units.Gravity/1000, "kN", "standard gravity, CGPM 1901")
+	sheet.Add("W", "weight", n(p.Tree.MassKg)+"·9.80665/1000", p.Tree.MassKg*units.Gravity/1000, "kN", units.GravitySource)
 	sheet.Add("M_h", "moment that bends the hinge", "σ·w·t²/4·1000", f.bending(), "kN·m", "plastic bending of a rectangle")
 	sheet.Add("P", "push", n(f.margin())+"·(−W·"+n(p.Tree.CogForwardM)+" + M_h)/"+n(p.HeightM), s.PushKn, "kN", "statics: moments about the hinge")
 	sheet.Add("β", "balance", "atan(−forward/height)", s.BalanceDeg, "°", "geometry")

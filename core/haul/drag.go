@@ -114,7 +114,7 @@ func (d *Drag) Working(s Skid) []working.Step {
 	var sheet working.Sheet
 	n := working.Figure
 	const coulomb = "statics, Coulomb friction"
-	sheet.Add("W", "weight", n(d.MassKg)+"·9.80665/1000", d.MassKg*units.Gravity/1000, "kN", "standard gravity, CGPM 1901")
+	sheet.Add("W", "weight", n(d.MassKg)+"·9.80665/1000", d.MassKg*units.Gravity/1000, "kN", units.GravitySource)
 	if d.Lifted != nil {
 		sheet.Add("γ", "pitch", fmt.Sprintf("asin(%s/%s)", n(d.Lifted.LiftHeightM), n(d.Lifted.LengthM)), s.PitchDeg, "°", "geometry")
 		sheet.Add("α", "angle of the line", "T·L·sin(α−γ) = W·c·cos(β+γ), moments about the rear end", s.LineAngleDeg, "°", coulomb)

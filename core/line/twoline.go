@@ -152,7 +152,7 @@ func (p *Pair) Working(c Carrying) []working.Step {
 	var sheet working.Sheet
 	const statics = "statics: three forces in a plane"
 	s := c.Steepest
-	sheet.Add("W", "weight", working.Figure(p.MassKg)+"·9.80665/1000", p.MassKg*units.Gravity/1000, "kN", "standard gravity, CGPM 1901")
+	sheet.Add("W", "weight", working.Figure(p.MassKg)+"·9.80665/1000", p.MassKg*units.Gravity/1000, "kN", units.GravitySource)
 	sheet.Add("α", "angle of line A to the level, where it is steepest", "geometry of the place", s.AngleADeg, "°", "geometry")
 	sheet.Add("β", "angle of line B to the level", "geometry of the place", s.AngleBDeg, "°", "geometry")
 	how := map[string]string{Twin: "share · W", OneRope: "W/(2·sin θ)"}[p.Arrangement]

@@ -15,7 +15,6 @@ const (
 	mensuration   = "forest mensuration (Husch, Beers & Kershaw, ch. 6; from memory)"
 	statics       = "statics"
 	spreadSource  = "natural spread ±10 %: " + working.Common
-	gravitySource = "standard gravity 9.80665 m/s², CGPM 1901"
 )
 
 // Cautions returns what must stand beside the weight of the piece between two
@@ -76,7 +75,7 @@ func (s Stem) Working(lower, upper float64, density wood.Range, densitySource st
 	sheet.Add("m_low", "mass, low end", fmt.Sprintf("V·%s%s", n(density.Low), extra), weight.MassKg.Low, "kg", spreadSource)
 	sheet.Add("m", "mass, likely", fmt.Sprintf("V·%s%s", n(density.Likely), extra), weight.MassKg.Likely, "kg", densitySource)
 	sheet.Add("m_high", "mass, high end", fmt.Sprintf("V·%s%s", n(density.High), extra), weight.MassKg.High, "kg", spreadSource)
-	sheet.Add("W", "weight, high end", fmt.Sprintf("m_high·%s/1000", n(units.Gravity)), weight.WeightKn().High, "kN", gravitySource)
+	sheet.Add("W", "weight, high end", fmt.Sprintf("m_high·%s/1000", n(units.Gravity)), weight.WeightKn().High, "kN", units.GravitySource)
 	sheet.Add("z_w", "centre of gravity of the wood", "Σ V·z / Σ V, frustum volumes", wooden.CogM, "m", SolidGeometry)
 	if lumps > 1e-9 {
 		sheet.Add("z", "centre of gravity, attached included", "(V·ρ·z_w + Σ a·z_a) / m", weight.CogM, "m", statics)

@@ -18,6 +18,9 @@ import (
 // Gravity is the standard acceleration of free fall, m/s² (CGPM 1901).
 const Gravity = 9.80665
 
+// GravitySource is how it is cited.
+const GravitySource = "standard gravity 9.80665 m/s², CGPM 1901"
+
 // Exact definitions in SI.
 const (
 	inch  = 0.0254
