@@ -100,6 +100,22 @@ test("the cut is moved with the keys and typed", async ({ page, job }) => {
   await expectCoresFigures(page, job);
 });
 
+test("what hangs on the stem counts in the piece it rides with", async ({ page, job }) => {
+  await open(page, job);
+  const before = await expectCoresFigures(page, job);
+  const mass = page.getByLabel("Mass of ivy and stubs");
+  await expect(mass).toHaveValue("18 kg");
+  await mass.fill("48 kg");
+  await mass.press("Enter");
+  await expect(page.getByTestId("state")).not.toHaveText(before.state);
+  const heavier = await expectCoresFigures(page, job);
+  expect(heavier.piece?.mass_kg.likely).toBeCloseTo((before.piece?.mass_kg.likely ?? 0) + 30, 6);
+  await page.getByRole("button", { name: "Remove ivy and stubs" }).click();
+  await expect(mass).toHaveCount(0);
+  const bare = await expectCoresFigures(page, job);
+  expect(bare.piece?.mass_kg.likely).toBeCloseTo((before.piece?.mass_kg.likely ?? 0) - 18, 6);
+});
+
 test("undo and redo go through every change", async ({ page, job }) => {
   await open(page, job);
   const first = await page.getByTestId("state").textContent();

@@ -300,6 +300,27 @@
         />
       {/if}
 
+      <!-- What hangs on the stem -->
+      {#each session.job.tree.attached ?? [] as lump, i (i)}
+        {#if lump.at_m >= range.low && lump.at_m <= top}
+          {@const x = axis - (outside(lump.at_m) / 2) * perMetre}
+          <path
+            d={`M${x} ${y(lump.at_m)}l-9 -5m9 5l-11 0m11 0l-9 5`}
+            class="stroke-success"
+            stroke-width="1.6"
+            fill="none"
+          />
+          {#if view === "close"}
+            <text
+              x={x - 32}
+              y={y(lump.at_m) + 4}
+              text-anchor="end"
+              class="fill-base-content text-[11px]">{print("mass", lump.mass_kg)}</text
+            >
+          {/if}
+        {/if}
+      {/each}
+
       <!-- The line's way: tie, block, device, hand -->
       {#if caught}
         <g fill="none" class="stroke-info" stroke-width="2.2" stroke-linecap="round">

@@ -47,7 +47,7 @@
       role="tabpanel"
       aria-labelledby={`tab-${tab}`}
       hidden={chosen !== tab}
-      class="min-h-0 grow overflow-y-auto p-3"
+      class="relative min-h-0 grow overflow-y-auto p-3"
     >
       {#if tab !== chosen}
         <!-- Drawn when it is opened. -->

@@ -7,9 +7,11 @@
     path: string;
     label: string;
     value: string | undefined;
+    /** What a reader hears, when it is more than the label. */
+    reads?: string;
   }
 
-  let { session, path, label, value }: Props = $props();
+  let { session, path, label, value, reads }: Props = $props();
 
   function commit(text: string) {
     const name = text.trim();
@@ -19,10 +21,11 @@
 </script>
 
 <label class="block">
-  <span class="mb-0.5 block text-sm font-medium">{label}</span>
+  {#if label}<span class="mb-0.5 block text-sm font-medium">{label}</span>{/if}
   <input
     class="input touch w-full px-2 text-base font-medium"
     maxlength="80"
+    aria-label={reads}
     placeholder="unnamed"
     value={value ?? ""}
     onchange={(e) => commit(e.currentTarget.value)}

@@ -4,6 +4,7 @@
   import { known } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
   import Measure from "./Measure.svelte";
+  import Name from "./Name.svelte";
 
   let { session }: { session: Session } = $props();
 
@@ -42,6 +43,31 @@
         tape: last?.tape ?? "girth",
         tape_m: last?.tape_m ?? 1,
       });
+    });
+  }
+
+  // A new lump hangs at the middle of the piece, where it counts.
+  function attach() {
+    const at = session.assessment?.piece?.cog_m ?? tree.readings.at(-1)?.at_m ?? 2;
+    void session.change((job) => {
+      job.tree.attached = [
+        ...(job.tree.attached ?? []),
+        { mass_kg: 10, at_m: Math.round(at * 10) / 10 },
+      ];
+    });
+  }
+
+  function detach(i: number) {
+    void session.change((job) => {
+      job.tree.attached?.splice(i, 1);
+      if (job.tree.attached?.length === 0) delete job.tree.attached;
+    });
+  }
+
+  function note(text: string) {
+    void session.change((job) => {
+      if (text.trim()) job.note = text;
+      else delete job.note;
     });
   }
 
@@ -166,12 +192,71 @@
       value={session.assessment?.settings.top_diameter_m}
     />
   </div>
+
+  <fieldset>
+    <legend class="mb-1 text-sm font-medium">Hanging on the stem: brush, ivy, hardware</legend>
+    <ul class="space-y-2">
+      {#each tree.attached ?? [] as lump, i (i)}
+        <li class="lump items-end">
+          <Name
+            {session}
+            path={`tree.attached[${i}].label`}
+            label=""
+            reads={`What hangs on the stem, ${i + 1}`}
+            value={lump.label}
+          />
+          <Measure
+            {session}
+            path={`tree.attached[${i}].mass_kg`}
+            label={`Mass of ${lump.label || `item ${i + 1}`}`}
+            quantity="mass"
+            value={lump.mass_kg}
+            required
+            bare
+          />
+          <Measure
+            {session}
+            path={`tree.attached[${i}].at_m`}
+            label={`Height of ${lump.label || `item ${i + 1}`}`}
+            quantity="height"
+            value={lump.at_m}
+            required
+            bare
+          />
+          <button
+            type="button"
+            class="btn touch btn-ghost px-0"
+            aria-label={`Remove ${lump.label || `item ${i + 1}`}`}
+            onclick={() => detach(i)}><Trash size={18} /></button
+          >
+        </li>
+      {/each}
+    </ul>
+    <button type="button" class="btn mt-2 touch w-full btn-outline" onclick={attach}
+      >Add something that hangs on it</button
+    >
+  </fieldset>
+
+  <label class="block">
+    <span class="mb-0.5 block text-sm font-medium">Note</span>
+    <textarea
+      class="textarea min-h-24 w-full px-2 text-base"
+      maxlength="4000"
+      value={session.job.note ?? ""}
+      onchange={(e) => note(e.currentTarget.value)}></textarea>
+  </label>
 </div>
 
 <style>
   .columns {
     display: grid;
     grid-template-columns: 3.9rem minmax(0, 1fr) 44px 3.9rem 44px;
+    gap: 0 0.25rem;
+  }
+
+  .lump {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) 4.5rem 4.5rem 44px;
     gap: 0 0.25rem;
   }
 </style>
