@@ -94,7 +94,7 @@ func demoCommand() *cobra.Command {
 	command.Flags().StringVar(&listen, "listen", defaultListen, "address to answer at")
 	command.Flags().StringVar(&folder, "folder", filepath.Join("var", "postgres"), "folder of the PostgreSQL cluster")
 	command.Flags().BoolVar(&reset, "reset", false, "start over: delete the cluster and everything in it first")
-	command.Flags().BoolVar(&throwaway, "throwaway", false, "a cluster for tests: fast, and not safe from a power cut")
+	command.Flags().BoolVar(&throwaway, "throwaway", false, "a cluster for tests: fast, and lost in a power cut")
 	return command
 }
 

@@ -34,7 +34,7 @@ func (r Rating) WorkingLimit(designFactor float64) (Limit, bool) {
 	case r.BreakingKn != nil:
 		return Limit{
 			Kn:     *r.BreakingKn / designFactor,
-			Reason: fmt.Sprintf("%g kN breaking, design factor %g", *r.BreakingKn, designFactor),
+			Reason: fmt.Sprintf("%.4g kN breaking, design factor %g", *r.BreakingKn, designFactor),
 			Source: "design factor: " + working.Common,
 		}, true
 	}

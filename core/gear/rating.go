@@ -114,15 +114,13 @@ func (r *RatingRequest) Rate() Rated {
 	if r.DesignFactor != nil {
 		factor = *r.DesignFactor
 	}
+	used := r.Rating
 	if r.BreakingKn != nil {
 		strength := *r.BreakingKn * left
-		rated.StrengthKn = &strength
-		rated.LimitKn = strength / factor
-		rated.Reason = fmt.Sprintf("%.4g kN of strength left, design factor %g", strength, factor)
+		rated.StrengthKn, used.BreakingKn = &strength, &strength
 	}
-	if r.MarkedKn != nil {
-		rated.LimitKn, rated.Reason = *r.MarkedKn, "working load as marked"
-	}
+	limit, _ := used.WorkingLimit(factor)
+	rated.LimitKn, rated.Reason = limit.Kn, limit.Reason
 	rated.RestingLimit = rated.LimitKn
 	switch {
 	case rated.Policy == PeakWithinWorkingLoad:
