@@ -95,7 +95,7 @@
 <div class="flex h-dvh flex-col overflow-hidden">
   <Topbar>
     <input
-      class="input touch w-full max-w-72 min-w-0 input-ghost px-2 text-lg font-semibold"
+      class="input touch w-full max-w-72 min-w-0 input-ghost px-2 text-lg font-semibold text-ellipsis"
       aria-label="Name of the job"
       maxlength="120"
       value={session.job.name}
