@@ -35,7 +35,7 @@ func (c *SimCase) Working(run Run) []working.Step {
 func (c *SimCase) Cautions(run Run) []string {
 	cautions := []string{}
 	if c.Rope.Dynamic() == 1 {
-		cautions = append(cautions, slowTest)
+		cautions = append(cautions, SlowTest)
 	}
 	switch {
 	case run.LinePeakKn == nil:

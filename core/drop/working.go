@@ -14,14 +14,14 @@ const (
 	deviceRange = "a device holds a range, not a figure, ±20 %: " + working.Common
 )
 
-// slowTest stands beside every peak that rests on a maker's slow test.
-const slowTest = "The rope's stretch is from a slow test: in a shock it is stiffer, and the peak may be a fifth to a half higher (common practice)."
+// SlowTest stands beside every peak that rests on a maker's slow test.
+const SlowTest = "The rope's stretch is from a slow test: in a shock it is stiffer, and the peak may be a fifth to a half higher (common practice)."
 
 // Cautions returns what must stand beside the figures of a catch.
 func (c *Case) Cautions(catch Catch) []string {
 	cautions := []string{}
 	if c.Rope.Dynamic() == 1 {
-		cautions = append(cautions, slowTest)
+		cautions = append(cautions, SlowTest)
 	}
 	if !catch.Holds {
 		cautions = append(cautions, "The device never stops this piece: at this hold the line pulls no harder than the piece weighs. The peaks are those while it runs.")

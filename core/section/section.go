@@ -280,7 +280,7 @@ func (p *Problem) Cautions(plan Plan) []string {
 		cautions = append(cautions, "There is no way down within the limits.")
 	}
 	if p.Rig.Rope.Dynamic() == 1 {
-		cautions = append(cautions, "The rope's stretch is from a slow test: in a shock the peaks may be a fifth to a half higher (common practice).")
+		cautions = append(cautions, drop.SlowTest)
 	}
 	return cautions
 }

@@ -15,7 +15,6 @@ export type Quantity = Schemas["UnitsShown"]["quantity"];
 export type Unit = Schemas["UnitsUnit"];
 export type JobRow = Schemas["JobRow"];
 export type JobHead = Schemas["JobHead"];
-export type Stale = Schemas["Stale"];
 export type Longest = Schemas["PlanLongest"];
 export type Step = Schemas["WorkingStep"];
 export type System = "metric" | "us";

@@ -309,15 +309,8 @@
             class="stroke-success"
             stroke-width="1.6"
             fill="none"
-          />
-          {#if view === "close"}
-            <text
-              x={x - 32}
-              y={y(lump.at_m) + 4}
-              text-anchor="end"
-              class="fill-base-content text-[11px]">{print("mass", lump.mass_kg)}</text
-            >
-          {/if}
+            ><title>{lump.label || "hangs on the stem"}, {print("mass", lump.mass_kg)}</title></path
+          >
         {/if}
       {/each}
 

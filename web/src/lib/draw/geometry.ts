@@ -8,13 +8,9 @@ export interface Point {
 
 /** The stem's outside and cavity at a height, read off between two stations for drawing. */
 export function widthAt(stem: Station[], z: number): { outside: number; cavity: number } {
-  const i = Math.max(
-    1,
-    Math.min(
-      stem.length - 1,
-      stem.findIndex((s) => s.at_m >= z),
-    ),
-  );
+  // Above the top, if only by rounding, the last stretch counts.
+  const above = stem.findIndex((s) => s.at_m >= z);
+  const i = above < 0 ? stem.length - 1 : Math.max(1, above);
   const a = stem[i - 1] as Station;
   const b = stem[i] as Station;
   const f = Math.max(0, Math.min(1, (z - a.at_m) / (b.at_m - a.at_m)));
