@@ -1,4 +1,4 @@
-// Package demo holds the invented scenario that the application opens with. No
+// Package demo holds the invented scenarios that the application opens with. No
 // tree, place, person or maker in it is real; figures of gear are plausible and
 // made up.
 package demo
@@ -22,6 +22,7 @@ var files embed.FS
 // again finds what the user has made of them.
 var jobs = []struct{ id, file string }{
 	{"7e57a9e0-0001-4c1b-9d4e-7e5109ab0001", "tern-quay.json"},
+	{"7e57a9e0-0002-4c1b-9d4e-7e5109ab0002", "mill-fold.json"},
 }
 
 // Load keeps the demo's jobs in a store that does not have them yet. Those it has,

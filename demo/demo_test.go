@@ -30,8 +30,8 @@ func TestDemoJobsAreSound(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		a := plan.Assess(&read, units.Metric)
-		if len(a.Faults)+len(a.Missing) > 0 || len(a.Ladder) != 5 || a.Verdict == plan.Over || a.Verdict == plan.NotKnown {
+		a := plan.Assess(&read, plan.Options{Units: units.Metric})
+		if len(a.Faults)+len(a.Missing) > 0 || len(a.Picks) < 14 || a.Verdict == plan.Over || a.Verdict == plan.NotKnown {
 			t.Errorf("%s: %s, faults %v, missing %v", job.file, a.Verdict, a.Faults, a.Missing)
 		}
 	}

@@ -27,9 +27,55 @@ type Reference struct {
 	EmptyJob   plan.Job         `json:"empty_job"`
 }
 
-type planIn struct {
+// PlanIn is a job document and what is asked of it.
+type PlanIn struct {
 	Units   units.System `query:"units" enum:"metric,us" default:"metric" doc:"Units of the sentences; figures are SI"`
 	RawBody []byte       `contentType:"application/json"`
+}
+
+type assessIn struct {
+	PlanIn
+	Pick string `query:"pick" maxLength:"40" doc:"Id of the pick to give in full; absent: none"`
+}
+
+type followIn struct {
+	PlanIn
+	Pick string `query:"pick" required:"true" maxLength:"40" doc:"Id of the pick"`
+	Runs int    `query:"runs" minimum:"0" maximum:"5000" doc:"Repeat it as often with what is not known well"`
+}
+
+type fillIn struct {
+	PlanIn
+	By  string `query:"by" enum:"up,sides" default:"up" doc:"Limbs from the bottom up, or side by side"`
+	Rig string `query:"rig" maxLength:"40" doc:"Id of the rig to hold with; absent: the first with a rope"`
+}
+
+type askIn struct {
+	PlanIn
+	Pick  string  `query:"pick" required:"true" maxLength:"40" doc:"Id of the pick"`
+	Ask   string  `query:"ask" required:"true" enum:"length,run,wraps,rope,peak" doc:"What is asked"`
+	Hold  string  `query:"hold" enum:"limits,line,block,length,run" default:"limits" doc:"What stays as it is"`
+	Value float64 `query:"value" minimum:"0" maximum:"5000" doc:"Of what is held: kN or m"`
+}
+
+// MergeRequest is one document changed on two sides.
+type MergeRequest struct {
+	Base   plan.Job `json:"base" doc:"What both began from"`
+	Mine   plan.Job `json:"mine"`
+	Theirs plan.Job `json:"theirs"`
+}
+
+// answered answers a question about a job.
+func answered[A any](ctx context.Context, question string, in *PlanIn, asked plan.Asked) (*struct{ Body A }, error) {
+	asked.Units = in.Units
+	answer, err := plan.Question(ctx, question, in.RawBody, asked)
+	if err != nil {
+		if errors.Is(err, context.DeadlineExceeded) || errors.Is(err, context.Canceled) {
+			return nil, problemOf(http.StatusGatewayTimeout, "This took too long and was broken off: ask for fewer runs.")
+		}
+		return nil, calc.Refuse(question, err)
+	}
+	return &struct{ Body A }{answer.(A)}, nil //nolint:forcetypeassert // each question has one answer
 }
 
 // ReadRequest asks what a typed text means.
@@ -55,20 +101,28 @@ func mountPlan(api huma.API) {
 		})
 	job := reflect.TypeFor[plan.Job]()
 	register(api, operation(http.MethodPost, "/api/assess", "assess", "Everything that can be said of a job document"), job,
-		func(_ context.Context, in *planIn) (*struct{ Body plan.Assessment }, error) {
-			document, err := plan.ReadJob(in.RawBody)
-			if err != nil {
-				return nil, calc.Refuse("assess", err)
-			}
-			return &struct{ Body plan.Assessment }{plan.Assess(&document, in.Units)}, nil
+		func(ctx context.Context, in *assessIn) (*struct{ Body plan.Assessment }, error) {
+			return answered[plan.Assessment](ctx, plan.QuestionAssess, &in.PlanIn, plan.Asked{Pick: in.Pick})
 		})
-	register(api, operation(http.MethodPost, "/api/longest", "longest", "The longest piece that keeps every known limit"), job,
-		func(_ context.Context, in *planIn) (*struct{ Body plan.Longest }, error) {
-			document, err := plan.ReadJob(in.RawBody)
-			if err != nil {
-				return nil, calc.Refuse("longest", err)
+	register(api, operation(http.MethodPost, "/api/follow", "follow", "One pick followed through time"), job,
+		func(ctx context.Context, in *followIn) (*struct{ Body plan.Trace }, error) {
+			return answered[plan.Trace](ctx, plan.QuestionFollow, &in.PlanIn, plan.Asked{Pick: in.Pick, Runs: in.Runs})
+		})
+	register(api, operation(http.MethodPost, "/api/fill", "fill", "A way to take down what the order leaves standing"), job,
+		func(ctx context.Context, in *fillIn) (*struct{ Body plan.Proposal }, error) {
+			return answered[plan.Proposal](ctx, plan.QuestionFill, &in.PlanIn, plan.Asked{By: in.By, Rig: in.Rig})
+		})
+	register(api, operation(http.MethodPost, "/api/ask", "ask", "Hold one thing of a pick and ask for another"), job,
+		func(ctx context.Context, in *askIn) (*struct{ Body plan.Answer }, error) {
+			asked := plan.Asked{Pick: in.Pick, Ask: in.Ask, Hold: in.Hold}
+			if in.Hold != plan.HoldLimits && in.Value > 0 {
+				asked.Value = &in.Value
 			}
-			return &struct{ Body plan.Longest }{plan.FindLongest(&document, in.Units)}, nil
+			return answered[plan.Answer](ctx, plan.QuestionAsk, &in.PlanIn, asked)
+		})
+	register(api, operation(http.MethodPost, "/api/merge", "merge", "Bring together two changes of one document"), reflect.TypeFor[MergeRequest](),
+		func(ctx context.Context, in *PlanIn) (*struct{ Body plan.Merged }, error) {
+			return answered[plan.Merged](ctx, plan.QuestionMerge, in, plan.Asked{})
 		})
 	register(api, operation(http.MethodPost, "/api/units/read", "read-units", "What a typed length, mass or force means"), reflect.TypeFor[ReadRequest](),
 		func(_ context.Context, in *documentIn) (*struct{ Body ReadAnswer }, error) {

@@ -15,6 +15,7 @@ import (
 
 	"github.com/go-chi/chi/v5"
 	"github.com/go-chi/chi/v5/middleware"
+	"github.com/google/uuid"
 
 	"elkstay/store"
 )
@@ -36,7 +37,7 @@ const requestTime = 15 * time.Second
 // New returns the handler of everything the application serves.
 func New(o Options) (http.Handler, error) {
 	router := chi.NewRouter()
-	router.Use(middleware.RequestID, logged(o.Log), middleware.Recoverer, knownHost(o.Hosts), secured, middleware.Timeout(requestTime))
+	router.Use(middleware.RequestID, logged(o.Log), middleware.Recoverer, knownHost(o.Hosts), secured)
 	router.Use(http.NewCrossOriginProtection().Handler, emptyToTheCore)
 	router.Get("/healthz", func(w http.ResponseWriter, _ *http.Request) { plainText(w, http.StatusOK, "ok") })
 	router.Get("/readyz", func(w http.ResponseWriter, r *http.Request) {
@@ -46,8 +47,13 @@ func New(o Options) (http.Handler, error) {
 		}
 		plainText(w, http.StatusOK, "ok")
 	})
-	mountAPI(router, o.Store)
-	router.HandleFunc("/api/*", func(w http.ResponseWriter, r *http.Request) { writeProblem(w, noSuchAddress(r)) })
+	// The one answer that does not end by itself stands outside the bound on requests.
+	router.Handle("/api/jobs/{id}/live", &live{store: o.Store, pages: map[chan store.Moved]uuid.UUID{}})
+	router.Group(func(bounded chi.Router) {
+		bounded.Use(middleware.Timeout(requestTime))
+		mountAPI(bounded, o.Store)
+		bounded.HandleFunc("/api/*", func(w http.ResponseWriter, r *http.Request) { writeProblem(w, noSuchAddress(r)) })
+	})
 	if o.Web != nil {
 		pages, err := newPages(o.Web)
 		if err != nil {
@@ -134,6 +140,9 @@ func Serve(ctx context.Context, listener net.Listener, handler http.Handler) err
 		WriteTimeout:      30 * time.Second,
 		IdleTimeout:       2 * time.Minute,
 		MaxHeaderBytes:    64 << 10,
+		BaseContext: func(net.Listener) context.Context {
+			return context.WithValue(context.WithoutCancel(ctx), stoppingKey{}, ctx.Done())
+		},
 	}
 	ended := make(chan error, 1)
 	go func() { ended <- server.Serve(listener) }()

@@ -1,6 +1,7 @@
 package server
 
 import (
+	"bufio"
 	"bytes"
 	"context"
 	"encoding/json"
@@ -254,10 +255,10 @@ func TestSavingChecksTheBase(t *testing.T) {
 		t.Errorf("a base that is no revision: status %d", response.StatusCode)
 	}
 	response, body = send(t, server, call{
-		method: "PUT", path: "/api/jobs/" + job.ID.String(), body: strings.Replace(document(t, "x"), `"cut":{}`, `"cut":{"at_m":-4}`, 1),
+		method: "PUT", path: "/api/jobs/" + job.ID.String(), body: strings.Replace(document(t, "x"), `"limits":{}`, `"limits":{"run_m":-4}`, 1),
 		headers: map[string]string{"If-Match": `"2"`, "Idempotency-Key": uuid.NewString()},
 	})
-	if problem := decode[calc.Problem](t, body); response.StatusCode != 422 || problem.Errors[0].Location != "body.cut.at_m" {
+	if problem := decode[calc.Problem](t, body); response.StatusCode != 422 || problem.Errors[0].Location != "body.limits.run_m" {
 		t.Errorf("a bad document: status %d, %s", response.StatusCode, body)
 	}
 	_, body = send(t, server, call{method: "GET", path: "/api/jobs/" + job.ID.String() + "/revisions/1"})
@@ -314,14 +315,73 @@ func TestLongNamesCopyWithinTheLimit(t *testing.T) {
 	}
 }
 
-func TestAssessAndLongestReadTheSameDocument(t *testing.T) {
+func demoDocument(t *testing.T) string {
+	t.Helper()
+	data, err := os.ReadFile("../demo/tern-quay.json")
+	if err != nil {
+		t.Fatal(err)
+	}
+	return string(data)
+}
+
+// A save is heard of by whoever has the job open, at another server on the same
+// database too, and so is the job's going.
+func TestSavesAreHeardLive(t *testing.T) {
+	here, there := start(t), start(t)
+	_, body := send(t, here, call{method: "POST", path: "/api/jobs", body: document(t, "live")})
+	job := decode[JobHead](t, body)
+	path := "/api/jobs/" + job.ID.String()
+	request, err := http.NewRequestWithContext(t.Context(), http.MethodGet, there.URL+path+"/live", nil)
+	if err != nil {
+		t.Fatal(err)
+	}
+	response, err := there.Client().Do(request)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer func() { _ = response.Body.Close() }()
+	lines := bufio.NewScanner(response.Body)
+	heard := func(want string) {
+		t.Helper()
+		for lines.Scan() {
+			if lines.Text() == "data: "+want {
+				return
+			}
+		}
+		t.Fatalf("the stream ends before %s", want)
+	}
+	heard(`{"revision":1,"deleted":false}`)
+	save := call{method: "PUT", path: path, body: document(t, "again"), headers: map[string]string{"If-Match": tag(1), "Idempotency-Key": uuid.NewString()}}
+	if response, body := send(t, here, save); response.StatusCode != 200 {
+		t.Fatalf("save: %s", body)
+	}
+	heard(`{"revision":2,"deleted":false}`)
+	send(t, here, call{method: "DELETE", path: path})
+	heard(`{"revision":2,"deleted":true}`)
+	if response, _ := send(t, here, call{method: "GET", path: "/api/jobs/" + uuid.NewString() + "/live"}); response.StatusCode != 404 {
+		t.Errorf("a job that is not there: status %d", response.StatusCode)
+	}
+}
+
+func TestQuestionsReadTheSameDocument(t *testing.T) {
 	server := start(t)
 	response, body := send(t, server, call{method: "POST", path: "/api/assess?units=us", body: document(t, "empty")})
-	if a := decode[plan.Assessment](t, body); response.StatusCode != 200 || len(a.Missing) != 3 || a.State == "" {
+	if a := decode[plan.Assessment](t, body); response.StatusCode != 200 || len(a.Missing) != 2 || a.State == "" {
 		t.Errorf("status %d: %s", response.StatusCode, body)
 	}
-	response, body = send(t, server, call{method: "POST", path: "/api/longest", body: document(t, "empty")})
-	if l := decode[plan.Longest](t, body); response.StatusCode != 200 || l.Found || l.Reason == "" {
+	for _, question := range []string{"fill", "follow?pick=p1", "ask?pick=p1&ask=length"} {
+		response, body = send(t, server, call{method: "POST", path: "/api/" + question, body: document(t, "empty")})
+		if response.StatusCode != 200 || !strings.Contains(string(body), "Choose the species.") {
+			t.Errorf("%s: status %d: %s", question, response.StatusCode, body)
+		}
+	}
+	response, body = send(t, server, call{method: "POST", path: "/api/ask?pick=p1&ask=length&hold=line", body: demoDocument(t)})
+	if problem := decode[calc.Problem](t, body); response.StatusCode != 422 || problem.Errors[0].Location != "query.value" || problem.Errors[0].Allowed == "" {
+		t.Errorf("status %d: %s", response.StatusCode, body)
+	}
+	three := `{"base":` + document(t, "a") + `,"mine":` + document(t, "b") + `,"theirs":` + document(t, "c") + `}`
+	response, body = send(t, server, call{method: "POST", path: "/api/merge", body: three})
+	if m := decode[plan.Merged](t, body); response.StatusCode != 200 || m.Job.Name != "b" || len(m.Conflicts) != 1 || m.Conflicts[0].Title != "name" {
 		t.Errorf("status %d: %s", response.StatusCode, body)
 	}
 	_, body = send(t, server, call{method: "POST", path: "/api/units/read", body: `{"quantity":"diameter","units":"metric","text":"22 1/2 in"}`})

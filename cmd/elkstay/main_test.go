@@ -55,13 +55,22 @@ func TestCalcRefusesWithAProblemAndStatusTwo(t *testing.T) {
 func TestAssessPrintsTheDemoAsATable(t *testing.T) {
 	job := filepath.Join("..", "..", "demo", "tern-quay.json")
 	output, status, _ := run(t, "", "assess", job)
-	for _, part := range []string{"Tern Quay", "piece", "line", "block", "device", "hand", "caution:"} {
+	for _, part := range []string{"Tern Quay", "Roof limb", "two-points", "nearest limit", "Heron line 16 mm", "rope of Stem rig", "caution:"} {
 		if !strings.Contains(output, part) {
 			t.Errorf("the table lacks %s:\n%s", part, output)
 		}
 	}
 	if status != 0 {
 		t.Errorf("status %d", status)
+	}
+	output, status, _ = run(t, "", "assess", "--pick", "p19", "--units", "us", job)
+	for _, part := range []string{"pick 19", "spar", "device", "lbf", "followed through time: line"} {
+		if !strings.Contains(output, part) || status != 0 {
+			t.Errorf("one pick in full lacks %s:\n%s", part, output)
+		}
+	}
+	if _, status, _ := run(t, "", "assess", "--pick", "p99", job); status != 1 {
+		t.Errorf("a pick that is not there: status %d", status)
 	}
 	asJSON, status, _ := run(t, "", "assess", "--json", job)
 	if status != 0 || !strings.HasPrefix(asJSON, `{"state":"`) {

@@ -257,13 +257,23 @@ func (p *Pick) capacity() (kg float64, ok bool) {
 
 // Rating is what the sling may carry as it is set: ASME B30.9 (from memory).
 func (s Sling) Rating() float64 {
-	switch s.Hitch {
-	case Basket:
-		return 2 * s.WllKn
-	case Choker:
-		return s.WllKn * 0.80 * s.chokeFactor()
+	rating := s.WllKn * HitchFactor(s.Hitch)
+	if s.Hitch == Choker {
+		rating *= s.chokeFactor()
 	}
-	return s.WllKn
+	return rating
+}
+
+// HitchFactor is what a sling carries in a hitch, over what one straight leg carries,
+// with a choke of more than 120°: ASME B30.9 (from memory).
+func HitchFactor(hitch string) float64 {
+	switch hitch {
+	case Basket:
+		return 2
+	case Choker:
+		return 0.80
+	}
+	return 1
 }
 
 func (s Sling) chokeFactor() float64 {

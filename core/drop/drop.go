@@ -65,6 +65,16 @@ type Case struct {
 	Piece Piece `json:"piece"`
 	Rigging
 	EnergyLostPct float64 `json:"energy_lost_pct,omitempty" minimum:"0" maximum:"100" doc:"Energy of the fall that never reaches the line, per cent; default 0"`
+	Course        *Course `json:"-"` // nil: upright on its cut, straight past the block
+}
+
+// A Course is how a piece comes onto its line when it does not stand upright on its
+// cut with the block straight beneath: a limb, a block above. A block above the cut is
+// a negative BlockBelowCutM.
+type Course struct {
+	FallM float64 // fall of the centre of gravity until the line is tight
+	LineM float64 // rope from block to tie when it is tight
+	How   string  // the sum behind the fall
 }
 
 // Faults names what is wrong between the fields of a case at the given path.
@@ -84,6 +94,9 @@ func (c *Case) Faults(path string) intake.Faults {
 // FallM is how far the centre of gravity falls until the line is tight with the
 // piece hanging from its tie: (b+c) + (b+t+s) + |c−t|, m.
 func (c *Case) FallM() float64 {
+	if c.Course != nil {
+		return c.Course.FallM
+	}
 	return c.BlockBelowCutM + c.Piece.CogAboveCutM + c.LineM() + math.Abs(c.Piece.CogAboveCutM-c.TieAboveCutM)
 }
 
@@ -92,7 +105,12 @@ func (c *Case) FallM() float64 {
 func (c *Case) HangsTipDown() bool { return c.Piece.CogAboveCutM > c.TieAboveCutM }
 
 // LineM is the line beyond the block when it comes tight: b+t+s, m.
-func (c *Case) LineM() float64 { return c.BlockBelowCutM + c.TieAboveCutM + c.SlackM }
+func (c *Case) LineM() float64 {
+	if c.Course != nil {
+		return c.Course.LineM
+	}
+	return c.BlockBelowCutM + c.TieAboveCutM + c.SlackM
+}
 
 // WeightKn is the weight of the piece, kN.
 func (c *Case) WeightKn() float64 { return c.Piece.MassKg * units.Gravity / 1000 }

@@ -43,10 +43,14 @@ func (c *Case) Working(catch Catch) []working.Step {
 	peak, weight := catch.LinePeakKn, c.WeightKn()
 	line, lead := c.Rope.Strain(peak), c.Rope.Strain(r*peak)
 	sheet.Add("W", "weight of the piece", n(c.Piece.MassKg)+"·9.80665/1000", weight, "kN", units.GravitySource)
-	sheet.Add("h", "fall until the line is tight, piece hanging",
-		fmt.Sprintf("(b+c) + (b+t+s) + |c−t| = (%s+%s) + (%s+%s+%s) + |%s−%s|", n(b), n(k), n(b), n(t), n(s), n(k), n(t)), c.FallM(), "m", statics)
+	fall := fmt.Sprintf("(b+c) + (b+t+s) + |c−t| = (%s+%s) + (%s+%s+%s) + |%s−%s|", n(b), n(k), n(b), n(t), n(s), n(k), n(t))
+	beyond := fmt.Sprintf("b+t+s = %s+%s+%s", n(b), n(t), n(s))
+	if c.Course != nil {
+		fall, beyond = c.Course.How, fmt.Sprintf("from block to tie, and the slack = %s+%s", n(c.Course.LineM-s), n(s))
+	}
+	sheet.Add("h", "fall until the line is tight, piece hanging", fall, c.FallM(), "m", statics)
 	sheet.Add("E", "energy that reaches the line", fmt.Sprintf("(1−%s/100)·W·h", n(c.EnergyLostPct)), c.EnergyKj(), "kJ", energySum)
-	sheet.Add("L₁", "line beyond the block", fmt.Sprintf("b+t+s = %s+%s+%s", n(b), n(t), n(s)), c.LineM(), "m", statics)
+	sheet.Add("L₁", "line beyond the block", beyond, c.LineM(), "m", statics)
 	sheet.Add("L₂", "lead from block to device", "as given", c.LeadM, "m", "as given")
 	locked := *c
 	locked.DeviceHoldKn = nil
@@ -73,7 +77,9 @@ func (c *Case) Working(catch Catch) []working.Step {
 		sheet.Add("R", "rope that runs", fmt.Sprintf("(E + W·x − U)/(T − W) = (%s + %s·%s − %s)/(%s − %s)",
 			n(c.EnergyKj()), n(weight), n(catch.StretchM), n(taken), n(peak), n(weight)), catch.RunM, "m", energySum)
 	}
-	sheet.Add("B", "peak of the block, legs parallel", fmt.Sprintf("(1+r)·T = (1+%s)·%s", n(r), n(peak)), catch.BlockPeakKn, "kN", statics)
+	if c.Course == nil {
+		sheet.Add("B", "peak of the block, legs parallel", fmt.Sprintf("(1+r)·T = (1+%s)·%s", n(r), n(peak)), catch.BlockPeakKn, "kN", statics)
+	}
 	sheet.Add("D", "peak of the lead, on the device", fmt.Sprintf("r·T = %s·%s", n(r), n(peak)), catch.DevicePeakKn, "kN", statics)
 	sheet.Add("T/W", "amplification", "T/W", catch.Amplification, "", statics)
 	if catch.Holds {

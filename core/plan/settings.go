@@ -1,36 +1,40 @@
 package plan
 
 import (
-	"math"
+	"fmt"
 
-	"elkstay/core/drop"
 	"elkstay/core/gear"
-	"elkstay/core/timber"
 )
 
-// Settings are the figures an assessment rests on: those of the document, and
-// the defaults where the document is silent.
+// CrewLimits are the crew's limits with the defaults where the document is silent.
+type CrewLimits struct {
+	DesignFactor float64  `json:"design_factor"`
+	WoodFactor   float64  `json:"wood_factor"`
+	PieceKg      *float64 `json:"piece_kg" doc:"Null: none set"`
+	ThrowKg      float64  `json:"throw_kg"`
+	HandKn       float64  `json:"hand_kn"`
+	ClearM       float64  `json:"clear_m"`
+	RunM         *float64 `json:"run_m" doc:"Null: none set"`
+	CloseFromPct float64  `json:"close_from_pct"`
+}
+
+// Settings are the figures one pick rests on: those of the document, and the defaults
+// where it is silent.
 type Settings struct {
-	CutAtM          float64  `json:"cut_at_m"`
-	TopDiameterM    float64  `json:"top_diameter_m"`
-	TieAboveCutM    float64  `json:"tie_above_cut_m"`
-	SlackM          float64  `json:"slack_m"`
-	BlockBelowCutM  float64  `json:"block_below_cut_m"`
-	BlockEfficiency float64  `json:"block_efficiency"`
-	DeviceAtM       float64  `json:"device_at_m"`
-	Wraps           float64  `json:"wraps"`
-	Friction        float64  `json:"friction"`
-	EnergyLostPct   float64  `json:"energy_lost_pct"`
-	DynamicFactor   float64  `json:"dynamic_factor"`
-	How             string   `json:"how" enum:"locked,wraps,hold,run"`
-	HandKn          float64  `json:"hand_kn"`
-	HoldKn          float64  `json:"hold_kn"`
-	RunM            float64  `json:"run_m"`
-	DesignFactor    float64  `json:"design_factor"`
-	LimitHandKn     float64  `json:"limit_hand_kn"`
-	ClearM          float64  `json:"clear_m"`
-	CloseFromPct    float64  `json:"close_from_pct"`
-	Defaulted       []string `json:"defaulted" nullable:"false" doc:"Paths of the document that stand at their default"`
+	TieM            float64 `json:"tie_m" doc:"Tie, from the cut along the piece"`
+	SlackM          float64 `json:"slack_m"`
+	BlockBelowCutM  float64 `json:"block_below_cut_m" doc:"Of a block that moves with the cuts"`
+	BlockEfficiency float64 `json:"block_efficiency"`
+	DeviceAtM       float64 `json:"device_at_m"`
+	Wraps           float64 `json:"wraps"`
+	Friction        float64 `json:"friction"`
+	EnergyLostPct   float64 `json:"energy_lost_pct"`
+	DynamicFactor   float64 `json:"dynamic_factor"`
+	How             string  `json:"how" enum:"locked,wraps,hold,run"`
+	HandKn          float64 `json:"hand_kn"`
+	HoldKn          float64 `json:"hold_kn"`
+	RunM            float64 `json:"run_m"`
+	FallTowardsDeg  float64 `json:"fall_towards_deg"`
 }
 
 // The defaults are round figures of common practice; the interface marks each as
@@ -47,77 +51,95 @@ const (
 	defaultHold        = 5
 	defaultRun         = 1
 	defaultLimitHand   = 0.25
+	defaultThrow       = 15
+	defaultWood        = 3
 	defaultClear       = 0.5
 	defaultCloseFrom   = 80
 	defaultPieceLength = 2.5
+	defaultHolding     = 0.5 // height at which one holds to an anchor
+	carryBelow         = 3   // the tie, below the lower of two points
+	spareRope          = 4   // of a rope: knot, wraps and tail
 )
 
-// settings fills in the defaults of a job whose stem is known.
-func (j *Job) settings(stem timber.Stem) Settings {
-	s := Settings{Defaulted: []string{}}
-	take := func(into *float64, path string, given *float64, standard float64) {
-		*into = standard
-		if given != nil {
-			*into = *given
-			return
-		}
-		s.Defaulted = append(s.Defaulted, path)
+// orElse returns what is given, or the default.
+func orElse(given *float64, standard float64) float64 {
+	if given == nil {
+		return standard
 	}
-	cut := 0.0
-	if len(stem.Stations) >= 2 {
-		span := stem.Top() - stem.Bottom()
-		cut = math.Round(100*(stem.Top()-min(defaultPieceLength, span/3))) / 100
+	return *given
+}
+
+// crewLimits fills in the defaults.
+func (j *Job) crewLimits() CrewLimits {
+	l := &j.Limits
+	return CrewLimits{
+		DesignFactor: orElse(l.DesignFactor, gear.DefaultDesignFactor), WoodFactor: orElse(l.WoodFactor, defaultWood),
+		PieceKg: l.PieceKg, ThrowKg: orElse(l.ThrowKg, defaultThrow), HandKn: orElse(l.HandKn, defaultLimitHand),
+		ClearM: orElse(l.ClearM, defaultClear), RunM: l.RunM, CloseFromPct: orElse(l.CloseFromPct, defaultCloseFrom),
 	}
-	take(&s.CutAtM, "cut.at_m", j.Cut.AtM, cut)
-	take(&s.TopDiameterM, "tree.top_diameter_m", j.Tree.TopDiameterM, topDiameter)
-	take(&s.TieAboveCutM, "rig.tie_above_cut_m", j.Rig.TieAboveCutM, defaultTie)
-	take(&s.SlackM, "rig.slack_m", j.Rig.SlackM, defaultSlack)
-	take(&s.BlockBelowCutM, "rig.block.below_cut_m", j.Rig.Block.BelowCutM, defaultBlock)
-	take(&s.BlockEfficiency, "rig.block.efficiency", j.Rig.Block.Efficiency, defaultEfficiency)
-	take(&s.DeviceAtM, "rig.device.at_m", j.Rig.Device.AtM, defaultDevice)
-	take(&s.Wraps, "rig.device.wraps", j.Rig.Device.Wraps, defaultWraps)
-	take(&s.Friction, "rig.device.friction", j.Rig.Device.Friction, defaultFriction)
-	take(&s.EnergyLostPct, "rig.energy_lost_pct", j.Rig.EnergyLostPct, 0)
-	take(&s.HandKn, "catch.hand_kn", j.Catch.HandKn, defaultHand)
-	take(&s.HoldKn, "catch.hold_kn", j.Catch.HoldKn, defaultHold)
-	take(&s.RunM, "catch.run_m", j.Catch.RunM, defaultRun)
-	take(&s.DesignFactor, "limits.design_factor", j.Limits.DesignFactor, gear.DefaultDesignFactor)
-	take(&s.LimitHandKn, "limits.hand_kn", j.Limits.HandKn, defaultLimitHand)
-	take(&s.ClearM, "limits.clear_m", j.Limits.ClearM, defaultClear)
-	take(&s.CloseFromPct, "limits.close_from_pct", j.Limits.CloseFromPct, defaultCloseFrom)
-	s.DynamicFactor = 1
-	if j.Rig.Rope != nil {
-		s.DynamicFactor = j.Rig.Rope.Dynamic()
+}
+
+// settings fills in the defaults of a rig as a pick uses it.
+func (r *Rig) settings(p *Pick) Settings {
+	how := r.Catch
+	if p.Catch != nil {
+		how = *p.Catch
 	}
-	if s.DynamicFactor == 1 {
-		s.Defaulted = append(s.Defaulted, "rig.rope.dynamic_factor")
+	s := Settings{
+		TieM: orElse(r.Tie.AboveM, defaultTie), SlackM: orElse(r.SlackM, defaultSlack),
+		BlockBelowCutM: orElse(r.Block.BelowCutM, defaultBlock), BlockEfficiency: orElse(r.Block.Efficiency, defaultEfficiency),
+		DeviceAtM: orElse(r.Device.AtM, defaultDevice), Friction: orElse(r.Device.Friction, defaultFriction),
+		Wraps:         orElse(p.Wraps, orElse(r.Device.Wraps, defaultWraps)),
+		EnergyLostPct: orElse(r.EnergyLostPct, 0), DynamicFactor: 1,
+		How: how.How, HandKn: orElse(how.HandKn, defaultHand), HoldKn: orElse(how.HoldKn, defaultHold), RunM: orElse(how.RunM, defaultRun),
 	}
-	s.How = j.Catch.How
 	if s.How == "" {
 		s.How = ByWraps
-		s.Defaulted = append(s.Defaulted, "catch.how")
+	}
+	if r.Rope != nil {
+		s.DynamicFactor = r.Rope.Dynamic()
 	}
 	return s
 }
 
-// dropCase is the drop of a piece of the given weight from a cut.
-func (j *Job) dropCase(s *Settings, cutAt, massKg, cogAboveCut, length float64) drop.Case {
-	room := cutAt
-	c := drop.Case{
-		Piece: drop.Piece{MassKg: massKg, CogAboveCutM: cogAboveCut, LengthM: length},
-		Rigging: drop.Rigging{
-			TieAboveCutM:    s.TieAboveCutM,
-			BlockBelowCutM:  s.BlockBelowCutM,
-			SlackM:          s.SlackM,
-			LeadM:           cutAt - s.BlockBelowCutM - s.DeviceAtM,
-			Rope:            j.Rig.Rope.Rope,
-			BlockEfficiency: s.BlockEfficiency,
-			RoomM:           &room,
-		},
-		EnergyLostPct: s.EnergyLostPct,
+// defaulted lists the paths of the document that stand at their default.
+func (j *Job) defaulted() []string {
+	paths := []string{}
+	note := func(given bool, path string) {
+		if !given {
+			paths = append(paths, path)
+		}
 	}
-	if j.Rig.AnchorStiffnessKnM != nil {
-		c.AnchorStiffnessKnM = *j.Rig.AnchorStiffnessKnM
+	note(j.Tree.TopDiameterM != nil, "tree.top_diameter_m")
+	l := &j.Limits
+	note(l.DesignFactor != nil, "limits.design_factor")
+	note(l.WoodFactor != nil, "limits.wood_factor")
+	note(l.ThrowKg != nil, "limits.throw_kg")
+	note(l.HandKn != nil, "limits.hand_kn")
+	note(l.ClearM != nil, "limits.clear_m")
+	note(l.CloseFromPct != nil, "limits.close_from_pct")
+	for i := range j.Rigs {
+		r, at := &j.Rigs[i], fmt.Sprintf("rigs[%d].", i)
+		note(r.Tie.AboveM != nil, at+"tie.above_cut_m")
+		note(r.SlackM != nil, at+"slack_m")
+		note(r.Block.BelowCutM != nil, at+"block.below_cut_m")
+		note(r.Block.Efficiency != nil, at+"block.efficiency")
+		note(r.Device.AtM != nil, at+"device.at_m")
+		note(r.Device.Wraps != nil, at+"device.wraps")
+		note(r.Device.Friction != nil, at+"device.friction")
+		note(r.EnergyLostPct != nil, at+"energy_lost_pct")
+		note(r.Catch.How != "", at+"catch.how")
+		note(r.Catch.HandKn != nil, at+"catch.hand_kn")
+		note(r.Catch.HoldKn != nil, at+"catch.hold_kn")
+		note(r.Catch.RunM != nil, at+"catch.run_m")
+		note(r.Rope != nil && r.Rope.Dynamic() > 1, at+"rope.dynamic_factor")
 	}
-	return c
+	for i := range j.Picks {
+		p, at := &j.Picks[i], fmt.Sprintf("picks[%d].", i)
+		note(p.CutM != nil, at+"cut_m")
+		note(p.TieM != nil, at+"tie_m")
+		note(p.Wraps != nil, at+"wraps")
+		note(p.FallTowardsDeg != nil, at+"fall_towards_deg")
+	}
+	return paths
 }

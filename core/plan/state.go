@@ -2,47 +2,79 @@ package plan
 
 import (
 	"fmt"
+	"strings"
 
+	"elkstay/core/intake"
 	"elkstay/core/units"
 )
 
 // stateWithout says what an unfinished job still needs.
 func stateWithout(a *Assessment) string {
 	if len(a.Faults) > 0 {
-		return "The readings contradict each other: " + a.Faults[0].Message + "."
+		return "The measurements contradict each other: " + a.Faults[0].Message + "."
 	}
 	return a.Missing[0].Ask
 }
 
-func stateOfPiece(p *PieceFigures, system units.System) string {
-	return fmt.Sprintf("%s piece, %s (%s to %s).",
-		units.Print(units.Height, system, p.LengthM), units.Print(units.Mass, system, p.MassKg.Likely),
-		units.Print(units.Mass, system, p.MassKg.Low), units.Print(units.Mass, system, p.MassKg.High))
-}
-
-// stateOfCatch says what to call and what it comes to: numbers first.
-func stateOfCatch(a *Assessment, system units.System) string {
-	peak := ""
-	for _, rung := range a.Ladder {
-		if rung.Part == partLine {
-			peak = units.Print(units.Force, system, *rung.PeakKn)
+// state says the whole job in a sentence: numbers first.
+func (v *survey) state(a *Assessment) string {
+	if len(a.Picks) == 0 {
+		return "Nothing is planned yet. Add a pick, or fill the order."
+	}
+	parts := []string{plural(len(a.Picks), "pick")}
+	if h := a.Heaviest; h != nil {
+		kg := func(m float64) string { return units.Print(units.Mass, v.system, m) }
+		parts = append(parts, fmt.Sprintf("heaviest %s (%s–%s)", kg(h.MassKg.Likely), units.Figure(units.Mass, v.system, h.MassKg.Low), units.Figure(units.Mass, v.system, h.MassKg.High)))
+	}
+	if n := a.Nearest; n != nil {
+		parts = append(parts, fmt.Sprintf("nearest limit: %s at pick %d, %.0f %%", n.Part, n.Pick, n.UsePct))
+	} else {
+		parts = append(parts, "no limit is known")
+	}
+	impossible, over, open := 0, 0, 0
+	for i := range a.Picks {
+		switch p := &a.Picks[i]; {
+		case len(p.Faults) > 0:
+			impossible++
+		case p.Verdict == Over:
+			over++
+		case p.Verdict == NotKnown:
+			open++
 		}
 	}
-	var call string
-	switch {
-	case !a.Catch.Holds:
-		call = "It is never stopped: the hold is less than the piece pulls."
-	case a.Catch.Runs:
-		call = fmt.Sprintf("Let it run %s: line peak %s.", units.Print(units.Height, system, *a.Catch.RunM), peak)
-	default:
-		call = fmt.Sprintf("No rope runs: line peak %s.", peak)
+	if impossible > 0 {
+		parts = append(parts, plural(impossible, "pick")+" cannot happen in this order")
 	}
-	if a.Room.Verdict == Over && a.Catch.Holds {
-		call += fmt.Sprintf(" It comes to %s above the ground; %s is wanted.",
-			units.Print(units.Height, system, *a.Room.ClearanceM), units.Print(units.Height, system, a.Room.WantedM))
+	if over > 0 {
+		parts = append(parts, plural(over, "pick")+" over a limit")
 	}
-	if a.Nearest == nil {
-		return call + " No limit is known."
+	if open > 0 {
+		parts = append(parts, plural(open, "pick")+" with a limit not known")
 	}
-	return fmt.Sprintf("%s Nearest limit: %s, %.0f %%.", call, a.Nearest.Part, a.Nearest.UsePct)
+	return strings.Join(parts, " · ")
+}
+
+func plural(n int, of string) string {
+	if n == 1 {
+		return "1 " + of
+	}
+	return fmt.Sprintf("%d %ss", n, of)
+}
+
+// rigFaults names what contradicts itself in the rigs.
+func (j *Job) rigFaults() (faults intake.Faults) {
+	for i := range j.Rigs {
+		r := &j.Rigs[i]
+		at := fmt.Sprintf("body.rigs[%d]", i)
+		if r.Rope != nil {
+			faults = append(faults, r.Rope.Faults(at+".rope")...)
+		}
+		for k := range r.Redirects {
+			if d := &r.Redirects[k]; (d.Efficiency == nil) == (d.Friction == nil) {
+				faults.Add(fmt.Sprintf("%s.redirects[%d].efficiency", at, k), d.Efficiency, "an efficiency (a pulley) or a friction (a fork, a ring), one of the two",
+					"%s has neither an efficiency nor a friction, or both", d.Name)
+			}
+		}
+	}
+	return faults
 }

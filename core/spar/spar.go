@@ -104,8 +104,9 @@ type beam struct {
 	mass             []float64 // kg at the nodes
 }
 
-// lay cuts the stem into cells, with nodes at all stations and loads.
-func (s *Spar) lay() *beam {
+// nodes cuts the stem into cells no longer than finest, with nodes at all stations and
+// loads.
+func (s *Spar) nodes() []float64 {
 	stem := timber.Stem{Stations: s.Stations}
 	corners := make([]float64, 0, len(s.Stations)+len(s.Loads))
 	for _, station := range s.Stations {
@@ -117,34 +118,83 @@ func (s *Spar) lay() *beam {
 	slices.Sort(corners)
 	corners = slices.Compact(corners)
 	cell := min(finest, (stem.Top()-stem.Bottom())/fewestCells)
-	b := &beam{z: []float64{corners[0]}}
+	z := append(make([]float64, 0, int((stem.Top()-stem.Bottom())/cell)+len(corners)+1), corners[0])
 	for i := 1; i < len(corners); i++ {
 		from, span := corners[i-1], corners[i]-corners[i-1]
 		count := int(math.Ceil(span / cell))
 		for k := 1; k < count; k++ {
-			b.z = append(b.z, from+span*float64(k)/float64(count))
+			z = append(z, from+span*float64(k)/float64(count))
 		}
-		b.z = append(b.z, corners[i])
+		z = append(z, corners[i])
 	}
+	return z
+}
+
+// section is what a cross-section resists with: area, m², second moment, m⁴.
+func section(stem *timber.Stem, z float64) (area, inertia, outside float64) {
+	outside, cavity := stem.DiameterAt(z)
+	o, c := outside*outside, cavity*cavity
+	return math.Pi / 4 * (o - c), math.Pi / 64 * (o*o - c*c), outside
+}
+
+// feel visits the nodes from the top down with what each cross-section feels.
+func (s *Spar) feel(z []float64, visit func(Felt)) {
+	stem := timber.Stem{Stations: s.Stations}
+	weighs := s.SelfWeight == nil || *s.SelfWeight
+	own, above := 0.0, 0.0 // weight above the node, kN; area of the node above, m²
+	for i := len(z) - 1; i >= 0; i-- {
+		area, inertia, outside := section(&stem, z[i])
+		if i < len(z)-1 && weighs {
+			length := z[i+1] - z[i]
+			middle, _, _ := section(&stem, z[i]+length/2)
+			own += s.DensityKgM3 * length * (area + 4*middle + above) / 6 * units.Gravity / 1000
+		}
+		above = area
+		axial := own
+		for k := range s.Loads {
+			if s.Loads[k].AtM >= z[i] {
+				axial += s.Loads[k].VerticalKn
+			}
+		}
+		moment := s.moment(z[i], true)
+		stress := (axial/area + math.Abs(moment)*outside/2/inertia) / 1000
+		visit(Felt{z[i], moment, axial, stress, 100 * stress / s.StrengthMpa})
+	}
+}
+
+// WorstSection returns the most strained cross-section alone: what Solve gives as
+// Worst, without the bending line and the sway.
+func (s *Spar) WorstSection() Worst {
+	worst := Worst{StressMpa: math.Inf(-1)}
+	s.feel(s.nodes(), func(felt Felt) { worst.take(felt) })
+	return worst
+}
+
+func (w *Worst) take(felt Felt) {
+	if felt.StressMpa > w.StressMpa {
+		*w = Worst{felt.AtM, felt.StressMpa, felt.UsePct}
+	}
+}
+
+// lay works out the beam between its nodes.
+func (s *Spar) lay() *beam {
+	stem := timber.Stem{Stations: s.Stations}
+	b := &beam{z: s.nodes()}
 	n := len(b.z)
 	b.area, b.inertia, b.mass = make([]float64, n), make([]float64, n), make([]float64, n)
 	b.flexible = make([][2]float64, n)
 	modulus := s.StiffnessGpa * 1e6 // kN/m²
-	section := func(z float64) (area, inertia float64) {
-		outside, cavity := stem.DiameterAt(z)
-		return math.Pi / 4 * (outside*outside - cavity*cavity), math.Pi / 64 * (math.Pow(outside, 4) - math.Pow(cavity, 4))
-	}
 	for i, z := range b.z {
-		b.area[i], b.inertia[i] = section(z)
+		b.area[i], b.inertia[i], _ = section(&stem, z)
 		if i == 0 {
 			continue
 		}
 		length := z - b.z[i-1]
 		for k, place := range gauss {
-			_, inertia := section(b.z[i-1] + place*length)
+			_, inertia, _ := section(&stem, b.z[i-1]+place*length)
 			b.flexible[i][k] = 1 / (modulus * inertia)
 		}
-		middle, _ := section(b.z[i-1] + length/2)
+		middle, _, _ := section(&stem, b.z[i-1]+length/2)
 		mass := s.DensityKgM3 * length * (b.area[i-1] + 4*middle + b.area[i]) / 6
 		b.mass[i-1] += mass / 2
 		b.mass[i] += mass / 2
@@ -204,34 +254,13 @@ func (s *Spar) Solve() Standing {
 		out.DeflectionAtLoadsM = append(out.DeflectionAtLoadsM, bent[i])
 	}
 
-	weighs := s.SelfWeight == nil || *s.SelfWeight
-	stem := timber.Stem{Stations: s.Stations}
-	own := 0.0 // weight above the node, kN
 	out.Worst.StressMpa = math.Inf(-1)
-	for i := top; i >= 0; i-- {
-		if i < top && weighs {
-			length := b.z[i+1] - b.z[i]
-			outside, cavity := stem.DiameterAt(b.z[i] + length/2)
-			middle := math.Pi / 4 * (outside*outside - cavity*cavity)
-			own += s.DensityKgM3 * length * (b.area[i] + 4*middle + b.area[i+1]) / 6 * units.Gravity / 1000
-		}
-		axial := own
-		for _, load := range s.Loads {
-			if load.AtM >= b.z[i] {
-				axial += load.VerticalKn
-			}
-		}
-		outside, _ := stem.DiameterAt(b.z[i])
-		moment := s.moment(b.z[i], true)
-		stress := (axial/b.area[i] + math.Abs(moment)*outside/2/b.inertia[i]) / 1000
-		felt := Felt{b.z[i], moment, axial, stress, 100 * stress / s.StrengthMpa}
-		if stress > out.Worst.StressMpa {
-			out.Worst = Worst{felt.AtM, stress, felt.UsePct}
-		}
-		if slices.ContainsFunc(s.Stations, func(station timber.Station) bool { return station.AtM == b.z[i] }) {
+	s.feel(b.z, func(felt Felt) {
+		out.Worst.take(felt)
+		if slices.ContainsFunc(s.Stations, func(station timber.Station) bool { return station.AtM == felt.AtM }) {
 			out.Stations = append(out.Stations, felt)
 		}
-	}
+	})
 	slices.Reverse(out.Stations)
 
 	// 1 kN at the top, then the first mode from that shape.

@@ -92,13 +92,18 @@ func UnitFor(q Quantity, s System) Unit {
 // Print writes an SI figure in the units of a system, such as "11.1 kN" or
 // "2,490 lbf", rounded as the unit's row of the table says.
 func Print(q Quantity, s System, si float64) string {
+	return Figure(q, s, si) + " " + UnitFor(q, s).Label
+}
+
+// Figure writes what Print does without the unit's name.
+func Figure(q Quantity, s System, si float64) string {
 	unit := UnitFor(q, s)
 	figure, rounding := si/unit.Factor, unit.Rounding
 	if math.Abs(figure) < unit.FineBelow {
 		rounding /= 10
 	}
 	decimals := max(0, int(math.Round(-math.Log10(rounding))))
-	return group(strconv.FormatFloat(math.Round(figure/rounding)*rounding, 'f', decimals, 64)) + " " + unit.Label
+	return group(strconv.FormatFloat(math.Round(figure/rounding)*rounding, 'f', decimals, 64))
 }
 
 // group sets commas between thousands.

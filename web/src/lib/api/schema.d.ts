@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hold one thing of a pick and ask for another */
+        post: operations["ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/assess": {
         parameters: {
             query?: never;
@@ -412,6 +429,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A way to take down what the order leaves standing */
+        post: operations["fill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/follow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** One pick followed through time */
+        post: operations["follow"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs": {
         parameters: {
             query?: never;
@@ -534,7 +585,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/longest": {
+    "/api/merge": {
         parameters: {
             query?: never;
             header?: never;
@@ -543,8 +594,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** The longest piece that keeps every known limit */
-        post: operations["longest"];
+        /** Bring together two changes of one document */
+        post: operations["merge"];
         delete?: never;
         options?: never;
         head?: never;
@@ -684,6 +735,22 @@ export interface components {
             tension_kn: number;
             /** Format: double */
             use_pct: number;
+        };
+        CutAdvice: {
+            /** @description Best first */
+            cuts: components["schemas"]["CutRanked"][];
+            excluded: components["schemas"]["CutExcluded"][];
+            /**
+             * @description How the species hinges (common practice, from memory)
+             * @enum {string}
+             */
+            hinge: "good" | "fair" | "poor";
+            schools: components["schemas"]["CutQuestion"][];
+            /**
+             * @description How readily it splits (common practice, from memory)
+             * @enum {string}
+             */
+            splits: "low" | "medium" | "high";
         };
         CutAdviceAnswer: {
             cautions: string[];
@@ -1086,6 +1153,39 @@ export interface components {
              * @description Mass, kg
              */
             mass_kg: number;
+        };
+        DropRun: {
+            /** Format: double */
+            block_peak_kn: number | null;
+            /**
+             * Format: double
+             * @description The energy sum's line peak for the same case
+             */
+            ceiling_kn: number;
+            /** Format: double */
+            device_peak_kn: number | null;
+            /** Format: double */
+            line_peak_at_s: number | null;
+            /**
+             * Format: double
+             * @description Null when the line never comes tight
+             */
+            line_peak_kn: number | null;
+            phases: components["schemas"]["DropPhase"][];
+            /**
+             * Format: double
+             * @description How far the spar's top is pushed back
+             */
+            pushback_m: number;
+            /**
+             * Format: double
+             * @description Rope that has run
+             */
+            run_m: number;
+            series: components["schemas"]["DropSeries"];
+            /** Format: double */
+            spar_peak_to_peak_m: number;
+            strikes_stem?: components["schemas"]["DropStrike"];
         };
         DropSeries: {
             block_kn: number[];
@@ -2050,6 +2150,12 @@ export interface components {
              */
             power_kw: number | null;
         };
+        MergeRequest: {
+            /** @description What both began from */
+            base: components["schemas"]["PlanJob"];
+            mine: components["schemas"]["PlanJob"];
+            theirs: components["schemas"]["PlanJob"];
+        };
         MidlineWeightAnswer: {
             cautions: string[];
             /** @description To the tilt asked for, or to where the weight meets the ground */
@@ -2124,28 +2230,117 @@ export interface components {
             stations: components["schemas"]["TimberStation"][];
             wood: components["schemas"]["WoodWood"];
         };
+        PlanAnchor: {
+            at: components["schemas"]["PlanSpot"];
+            /**
+             * Format: double
+             * @description Breaking strength stated by the maker, kN
+             */
+            breaking_kn?: number;
+            /**
+             * Format: double
+             * @description How high one can hold to it, m; default 0.5
+             */
+            height_m?: number;
+            id: string;
+            /** @enum {string} */
+            kind: "ground" | "tree" | "vehicle";
+            /**
+             * Format: double
+             * @description Working load marked by the maker, kN
+             */
+            marked_kn?: number;
+            /**
+             * Format: double
+             * @description Of a vehicle, kg
+             */
+            mass_kg?: number;
+            name: string;
+        };
+        PlanAnswer: {
+            /** Format: double */
+            block_kn: number | null;
+            /**
+             * Format: double
+             * @description Where to cut for it; null when the cut stays
+             */
+            cut_m: number | null;
+            found: boolean;
+            /**
+             * Format: double
+             * @description Tension on the lead at which rope must run
+             */
+            hold_kn: number | null;
+            /** Format: double */
+            length_m: number | null;
+            /** Format: double */
+            line_kn: number | null;
+            /** @description In a sentence, numbers first */
+            reason: string;
+            /** @description When ropes are asked for */
+            ropes: components["schemas"]["PlanRopeAnswer"][];
+            /** Format: double */
+            run_m: number | null;
+            /** Format: double */
+            wraps: number | null;
+        };
+        PlanArcFigures: {
+            /**
+             * Format: double
+             * @description Line over weight
+             */
+            factor: number;
+            /**
+             * Format: double
+             * @description Line at the bottom
+             */
+            line_kn: number;
+            /** Format: double */
+            radius_m: number;
+            /**
+             * Format: double
+             * @description At the bottom
+             */
+            speed_m_s: number;
+            /**
+             * Format: double
+             * @description From straight down
+             */
+            start_deg: number;
+        };
         PlanAssessment: {
-            catch?: components["schemas"]["PlanCatchFigures"];
             /** @description What must be read with the figures */
             cautions: string[];
+            /** @description Paths of the document that stand at their default */
+            defaulted: string[];
+            /** @description The pick asked for */
+            detail?: components["schemas"]["PlanDetail"];
             /** @description Fields that contradict each other */
             faults: components["schemas"]["IntakeFault"][];
-            /** @description From the piece to the hand */
-            ladder: components["schemas"]["PlanRung"][];
+            /** @description Every item, and the pick that loads it hardest */
+            gear: components["schemas"]["PlanGearUse"][];
+            heaviest?: components["schemas"]["PlanHeaviest"];
+            /** @description What the scale has taught */
+            learned: components["schemas"]["PlanLearned"][];
+            /** @description What stands when every pick is down */
+            left?: components["schemas"]["PlanLeft"];
+            limits: components["schemas"]["PlanCrewLimits"];
             /** @description What is still to be given, in the order to ask for it */
             missing: components["schemas"]["PlanMissing"][];
             /** @description The limit that is nearest */
             nearest?: components["schemas"]["PlanNearest"];
-            piece?: components["schemas"]["PlanPieceFigures"];
-            room?: components["schemas"]["PlanRoom"];
-            /** @description The figures this rests on, defaults included */
-            settings: components["schemas"]["PlanSettings"];
+            /** @description In the order of the document */
+            picks: components["schemas"]["PlanPickFigures"][];
+            /** @description How long each rope must be */
+            ropes: components["schemas"]["PlanRopeNeed"][];
+            /** @description The tree in space, to draw it */
+            shape: components["schemas"]["PlanShape"];
             /** @description The whole job in a sentence or two */
             state: string;
             /** @description The stem as the readings describe it */
             stem: components["schemas"]["TimberStation"][];
             /**
-             * @description The worst verdict of the ladder and of the room
+             * @description The worst verdict of the picks
              * @enum {string}
              */
             verdict: "within" | "close" | "over" | "not known";
@@ -2153,7 +2348,7 @@ export interface components {
         PlanBlock: {
             /**
              * Format: double
-             * @description Block below the cut, m
+             * @description Below the cut when it moves with it, m
              */
             below_cut_m?: number;
             /**
@@ -2163,7 +2358,7 @@ export interface components {
             breaking_kn?: number;
             /**
              * Format: double
-             * @description Tension behind the block over tension before it
+             * @description Tension behind the block over tension before it, for a half turn
              */
             efficiency?: number;
             /**
@@ -2172,6 +2367,12 @@ export interface components {
              */
             marked_kn?: number;
             name?: string;
+            /** @description Where it stays; absent: it moves down the stem with the cuts */
+            place?: components["schemas"]["PlanPlace"];
+        };
+        PlanBox: {
+            max: components["schemas"]["PlanSpot"];
+            min: components["schemas"]["PlanSpot"];
         };
         PlanCatch: {
             /**
@@ -2212,14 +2413,14 @@ export interface components {
             lead_m: number;
             /**
              * Format: double
+             * @description The energy sum's: the ceiling
+             */
+            line_peak_kn: number;
+            /**
+             * Format: double
              * @description Peak of the line were it locked off
              */
             locked_peak_kn: number;
-            /**
-             * Format: double
-             * @description How far below the cut the piece comes; null when it is never stopped
-             */
-            lowest_m: number | null;
             /**
              * Format: double
              * @description Null when the piece is never stopped
@@ -2233,12 +2434,133 @@ export interface components {
             /** @description What would keep every known limit; absent when no limit is known */
             wanted?: components["schemas"]["PlanWanted"];
         };
-        PlanCut: {
+        PlanClearance: {
             /**
              * Format: double
-             * @description Height of the cut, m
+             * @description Least distance, the piece's reach taken off; negative: it touches
              */
-            at_m?: number;
+            clearance_m: number;
+            name: string;
+            /**
+             * @description The tree's own limbs are never over: it brushes them, or hangs up
+             * @enum {string}
+             */
+            verdict: "within" | "close" | "over";
+        };
+        PlanConflict: {
+            /** @description As JSON; empty: taken away */
+            mine: string;
+            /** @description Where it stands in the document */
+            path: string;
+            /** @description As JSON; empty: taken away */
+            theirs: string;
+            /** @description What it is, in words */
+            title: string;
+        };
+        PlanCrane: {
+            at: components["schemas"]["PlanSpot"];
+            /**
+             * Format: double
+             * @description Boom as rigged, m
+             */
+            boom_m: number;
+            chart: components["schemas"]["CraneChartRow"][];
+            /**
+             * Format: double
+             * @description Share of the chart the crew uses; default 75
+             */
+            chart_use_pct?: number;
+            id: string;
+            name: string;
+            /**
+             * Format: double
+             * @description Ball, block, slings: anything below the boom tip, kg
+             */
+            rigging_kg: number;
+        };
+        PlanCrewLimits: {
+            /** Format: double */
+            clear_m: number;
+            /** Format: double */
+            close_from_pct: number;
+            /** Format: double */
+            design_factor: number;
+            /** Format: double */
+            hand_kn: number;
+            /**
+             * Format: double
+             * @description Null: none set
+             */
+            piece_kg: number | null;
+            /**
+             * Format: double
+             * @description Null: none set
+             */
+            run_m: number | null;
+            /** Format: double */
+            throw_kg: number;
+            /** Format: double */
+            wood_factor: number;
+        };
+        PlanDefect: {
+            /**
+             * Format: double
+             * @description Lower end: height, or distance along the limb, m
+             */
+            at_m: number;
+            /**
+             * Format: double
+             * @description The side it is on
+             */
+            azimuth_deg?: number;
+            id: string;
+            /**
+             * @description union: co-dominant stems with bark between them
+             * @enum {string}
+             */
+            kind: "decay" | "crack" | "union" | "ivy" | "hung-branch" | "dead";
+            /** @description Id of the limb; empty: the stem */
+            limb?: string;
+            /**
+             * Format: double
+             * @description Of a hung branch or of ivy, kg
+             */
+            mass_kg?: number;
+            note?: string;
+            /**
+             * Format: double
+             * @description Upper end; default at_m
+             */
+            to_m?: number;
+        };
+        PlanDetail: {
+            advice?: components["schemas"]["CutAdvice"];
+            arc?: components["schemas"]["PlanArcFigures"];
+            catch?: components["schemas"]["PlanCatchFigures"];
+            cautions: string[];
+            /** @description How close it comes to what stands around, nearest first */
+            clear: components["schemas"]["PlanClearance"][];
+            /** @description Where it hangs at its lowest */
+            hang?: components["schemas"]["PlanHang"];
+            id: string;
+            /** @description From the piece to the hand */
+            ladder: components["schemas"]["PlanRung"][];
+            landing?: components["schemas"]["PlanLanding"];
+            lift?: components["schemas"]["PlanLiftFigures"];
+            /** @description The line's way, from the tie to the device */
+            line: components["schemas"]["PlanLinePoint"][];
+            /** Format: int64 */
+            number: number;
+            piece?: components["schemas"]["PlanPieceFigures"];
+            /** @description Id of the rig; empty: it needs none */
+            rig: string;
+            room?: components["schemas"]["PlanRoom"];
+            settings: components["schemas"]["PlanSettings"];
+            spar?: components["schemas"]["PlanSparFigures"];
+            /** @description The tree before the cut */
+            stands: components["schemas"]["PlanLeft"];
+            /** @description Where its tie passes while it swings or is carried */
+            way: components["schemas"]["LinePoint"][];
         };
         PlanDevice: {
             /**
@@ -2262,15 +2584,90 @@ export interface components {
              */
             marked_kn?: number;
             name?: string;
+            /** @description Where it sits when not on the stem of this tree */
+            place?: components["schemas"]["PlanPlace"];
             /**
              * Format: double
              * @description Turns on the device
              */
             wraps?: number;
         };
+        PlanDisc: {
+            /** Format: double */
+            r: number;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+        };
+        PlanGearUse: {
+            /** Format: double */
+            limit_kn: number | null;
+            name: string;
+            part: string;
+            /** Format: double */
+            peak_kn: number;
+            /**
+             * Format: int64
+             * @description Number of the pick that loads it hardest
+             */
+            pick: number;
+            /**
+             * Format: int64
+             * @description How many picks use it
+             */
+            picks: number;
+            /** @description Name of the rig */
+            rig: string;
+            /** Format: double */
+            use_pct: number | null;
+            /** @enum {string} */
+            verdict: "within" | "close" | "over" | "not known";
+        };
+        PlanHands: {
+            /**
+             * Format: double
+             * @description Breaking strength stated by the maker, kN
+             */
+            breaking_kn?: number;
+            /**
+             * @description Default hand
+             * @enum {string}
+             */
+            by?: "hand" | "winch";
+            /**
+             * Format: double
+             * @description Working load marked by the maker, kN
+             */
+            marked_kn?: number;
+            name?: string;
+        };
+        PlanHang: {
+            /**
+             * Format: double
+             * @description Height of its lower end
+             */
+            low_m: number;
+            /**
+             * Format: double
+             * @description Height of its tie
+             */
+            tie_m: number;
+            tip_down: boolean;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+        };
+        PlanHeaviest: {
+            mass_kg: components["schemas"]["WoodRange"];
+            /**
+             * Format: int64
+             * @description Its number
+             */
+            pick: number;
+        };
         PlanJob: {
-            catch: components["schemas"]["PlanCatch"];
-            cut: components["schemas"]["PlanCut"];
             /**
              * @description Always elkstay-job
              * @enum {string}
@@ -2281,18 +2678,140 @@ export interface components {
             name: string;
             /** @description Anything worth keeping */
             note?: string;
-            rig: components["schemas"]["PlanRig"];
+            /** @description What comes off, first to last */
+            picks: components["schemas"]["PlanPick"][];
+            /** @description How pieces are held */
+            rigs: components["schemas"]["PlanRig"][];
+            site: components["schemas"]["PlanSite"];
             tree: components["schemas"]["PlanTree"];
             /**
              * Format: int64
-             * @description Version of the format: 1
+             * @description Version of the format: 2
              */
             version: number;
+        };
+        PlanLanding: {
+            /** @description Rounds of the plan it may come down on */
+            discs: components["schemas"]["PlanDisc"][];
+            /**
+             * Format: double
+             * @description Of the fall, at the heavy end
+             */
+            energy_kj: number;
+            /** @description Limbs beneath that it may hang up on */
+            hangs_on: string[];
+            /** @description Targets it may come down on */
+            hits: string[];
+            reason: string;
+            /** @description The no-go sector it would go into; empty: none */
+            sector: string;
+            /** @enum {string} */
+            verdict: "within" | "close" | "over" | "not known";
+            /** @description The drop zone that takes all of it; empty: none does */
+            zone: string;
+        };
+        PlanLearned: {
+            /**
+             * Format: double
+             * @description By how much planned masses are multiplied
+             */
+            factor: number;
+            /** @enum {string} */
+            of: "stem" | "limbs";
+            /** Format: int64 */
+            weighed: number;
+        };
+        PlanLeft: {
+            /** @description How far each limb still reaches; 0: gone */
+            tips_m: number[];
+            /** Format: double */
+            top_m: number;
+        };
+        PlanLift: {
+            /** @description Id of the crane */
+            crane: string;
+            /** @description Where it is put down; absent: no further from the crane than the tree */
+            set_down?: components["schemas"]["PlanSpot"];
+            /** @description From the cut end of the piece */
+            slings: components["schemas"]["CraneSling"][];
+        };
+        PlanLiftFigures: {
+            /** Format: double */
+            capacity_kg: number | null;
+            crane: string;
+            hook_kg: components["schemas"]["WoodRange"];
+            /**
+             * Format: double
+             * @description From the cut
+             */
+            hook_over_m: number;
+            /** Format: double */
+            radius_m: number;
+            /**
+             * Format: double
+             * @description Positive: cut end up
+             */
+            tilt_deg: number;
+        };
+        PlanLimb: {
+            /**
+             * Format: double
+             * @description At its base, from upright: 0 straight up, 90 level
+             */
+            angle_deg: number;
+            /**
+             * Format: double
+             * @description Where it leaves: height on the stem, or distance along its parent, m
+             */
+            at_m: number;
+            /**
+             * Format: double
+             * @description The way it grows, clockwise from north
+             */
+            azimuth_deg: number;
+            /**
+             * @description With its brush, or a bare pole; default full
+             * @enum {string}
+             */
+            brush?: "full" | "bare";
+            /**
+             * Format: double
+             * @description At its base, over bark, m
+             */
+            diameter_m: number;
+            /**
+             * Format: double
+             * @description How much more it points down at its tip than at its base; negative: it turns up
+             */
+            droop_deg?: number;
+            id: string;
+            /**
+             * Format: double
+             * @description Along it, m
+             */
+            length_m: number;
+            /**
+             * Format: double
+             * @description Judged by eye in place of the table, kg
+             */
+            mass_kg?: number;
+            /** @description What the crew calls it */
+            name?: string;
+            /** @description Id of the limb it leaves; empty: the stem. One deep */
+            parent?: string;
+        };
+        PlanLimbShape: {
+            id: string;
+            /** @description Whole, with its brush */
+            mass_kg: components["schemas"]["WoodRange"];
+            /** @description Evenly from base to tip: x, y, z and diameter, m */
+            points: number[][];
+            title: string;
         };
         PlanLimits: {
             /**
              * Format: double
-             * @description Room to keep between the piece and the ground, m
+             * @description Room to keep between the piece and what it must not touch, m
              */
             clear_m?: number;
             /**
@@ -2312,7 +2831,7 @@ export interface components {
             hand_kn?: number;
             /**
              * Format: double
-             * @description Heaviest piece the crew will take, kg
+             * @description Heaviest piece the crew will take on a line, kg
              */
             piece_kg?: number;
             /**
@@ -2320,23 +2839,39 @@ export interface components {
              * @description Longest run the crew will take, m
              */
             run_m?: number;
+            /**
+             * Format: double
+             * @description Heaviest piece thrown by hand, kg
+             */
+            throw_kg?: number;
+            /**
+             * Format: double
+             * @description Divides the green rupture strength of the standing stem
+             */
+            wood_factor?: number;
         };
-        PlanLongest: {
+        PlanLinePoint: {
+            at: components["schemas"]["LinePoint"];
             /**
              * Format: double
-             * @description Height of the cut, m; null when there is none
+             * @description Length of that leg; 0 at the device
              */
-            at_m: number | null;
-            found: boolean;
-            /** @description What stops a longer piece: a part of the ladder, room, run, or the stem itself */
-            governs: string;
+            leg_m: number;
+            name: string;
             /**
              * Format: double
-             * @description Length of the piece, m; null when there is none
+             * @description Likewise
              */
-            length_m: number | null;
-            /** @description In a sentence */
-            reason: string;
+            peak_kn: number;
+            /**
+             * Format: double
+             * @description In the leg that leaves it towards the device; of the device: what reaches it
+             */
+            resting_kn: number;
+        };
+        PlanMerged: {
+            conflicts: components["schemas"]["PlanConflict"][];
+            job: components["schemas"]["PlanJob"];
         };
         PlanMissing: {
             /** @description What to give, in a sentence */
@@ -2345,30 +2880,197 @@ export interface components {
             location: string;
         };
         PlanNearest: {
-            /** @enum {string} */
-            part: "piece" | "line" | "block" | "device" | "hand";
+            name: string;
+            part: string;
+            /**
+             * Format: int64
+             * @description Number of the pick
+             */
+            pick: number;
             /** Format: double */
             use_pct: number;
             /** @enum {string} */
             verdict: "within" | "close" | "over";
         };
+        PlanOrderFault: {
+            /** @enum {string} */
+            code: "gone" | "beneath" | "block" | "tie-in" | "tie" | "rig" | "too-long" | "reach" | "sector" | "slings";
+            message: string;
+        };
+        PlanPick: {
+            /**
+             * Format: double
+             * @description Height of the tie while it is carried between two points, m
+             */
+            carry_m?: number;
+            /** @description Otherwise than the rig's */
+            catch?: components["schemas"]["PlanCatch"];
+            /**
+             * Format: double
+             * @description Height of the cut on the stem, or its distance along the limb, m; all beyond it comes off
+             */
+            cut_m?: number;
+            /** @description It is down */
+            done?: boolean;
+            /**
+             * Format: double
+             * @description Azimuth it tips or falls towards; default the limb's, the lean's, or the first drop zone's
+             */
+            fall_towards_deg?: number;
+            id: string;
+            /** @description What the crew calls it */
+            label?: string;
+            /** @description When a crane takes it */
+            lift?: components["schemas"]["PlanLift"];
+            /** @description Id of the limb, when it takes one */
+            limb?: string;
+            /**
+             * Format: double
+             * @description Judged by eye in place of the survey, kg
+             */
+            mass_kg?: number;
+            note?: string;
+            /** @description Id of the rig; empty: the first */
+            rig?: string;
+            /** @description Where the climber is tied in */
+            tie_in?: components["schemas"]["PlanPlace"];
+            /**
+             * Format: double
+             * @description Tie, from the cut along the piece, m; default the rig's on the stem, the balance on a limb
+             */
+            tie_m?: number;
+            /** @enum {string} */
+            way: "thrown" | "free" | "past-block" | "from-above" | "swung" | "two-points" | "crane";
+            /**
+             * Format: double
+             * @description What the scale said, kg
+             */
+            weighed_kg?: number;
+            /** @enum {string} */
+            what: "stem" | "top" | "limb";
+            /**
+             * Format: double
+             * @description Turns on the device, otherwise than the rig's
+             */
+            wraps?: number;
+        };
+        PlanPickFigures: {
+            /**
+             * Format: int64
+             * @description How many cautions stand beside it
+             */
+            cautions: number;
+            /**
+             * Format: double
+             * @description Least room round and beneath it; null when none is known
+             */
+            clearance_m: number | null;
+            /** @description The cut that fits best; empty when it cannot be said */
+            cut: string;
+            done: boolean;
+            /** Format: double */
+            fall_towards_deg: number;
+            /** @description Why it cannot happen here */
+            faults: components["schemas"]["PlanOrderFault"][];
+            /**
+             * Format: double
+             * @description The cut: height, or distance along the limb
+             */
+            from_m: number;
+            id: string;
+            /** Format: double */
+            length_m: number;
+            /** @description Null when it takes nothing */
+            mass_kg: components["schemas"]["WoodRange"];
+            nearest?: components["schemas"]["PlanNearest"];
+            /**
+             * Format: int64
+             * @description Its place in the order, from 1
+             */
+            number: number;
+            /**
+             * Format: double
+             * @description Peak of the line; null without one
+             */
+            peak_kn: number | null;
+            /**
+             * Format: double
+             * @description Rope that runs; null without a line, or when it is never stopped
+             */
+            run_m: number | null;
+            /** @description What it takes */
+            title: string;
+            /**
+             * Format: double
+             * @description The piece's other end, likewise
+             */
+            to_m: number;
+            /** @enum {string} */
+            verdict: "within" | "close" | "over" | "not known";
+            /** @description By the scale */
+            weighed: boolean;
+        };
         PlanPieceFigures: {
             /** Format: double */
             cavity_at_cut_m: number;
-            /** Format: double */
-            cog_above_cut_m: number;
+            /** @description Centre of gravity in space */
+            cog: components["schemas"]["LinePoint"];
             /**
              * Format: double
-             * @description Height of the centre of gravity while it stands
+             * @description Centre of gravity, from the cut along the piece
              */
             cog_m: number;
+            /** @description Middle of the cut in space */
+            cut: components["schemas"]["LinePoint"];
             density_source: string;
             /** Format: double */
             diameter_at_cut_m: number;
             /** Format: double */
             length_m: number;
             mass_kg: components["schemas"]["WoodRange"];
+            /**
+             * Format: double
+             * @description At the cut, from upright
+             */
+            orient_deg: number;
+            /** @description Its other end in space */
+            tip: components["schemas"]["LinePoint"];
             weight_kn: components["schemas"]["WoodRange"];
+        };
+        PlanPlace: {
+            /** @description Id of the anchor or other tree, when on one */
+            anchor?: string;
+            /**
+             * Format: double
+             * @description Height, or distance along the limb, m
+             */
+            at_m: number;
+            /** @description Id of the limb, when on a limb */
+            limb?: string;
+            /** @enum {string} */
+            on: "stem" | "limb" | "anchor";
+        };
+        PlanProposal: {
+            /** @description What is left standing */
+            ending: string;
+            /**
+             * Format: int64
+             * @description How many of them still break a limit
+             */
+            open: number;
+            /** @description To be added at the end of the order, first to last */
+            picks: components["schemas"]["PlanProposed"][];
+            /** @description In a sentence */
+            state: string;
+        };
+        PlanProposed: {
+            /** @description In the units asked */
+            mass: string;
+            pick: components["schemas"]["PlanPick"];
+            reason: string;
+            title: string;
+            /** @enum {string} */
+            verdict: "within" | "close" | "over" | "not known";
         };
         PlanReading: {
             /**
@@ -2394,6 +3096,30 @@ export interface components {
              */
             tape_m: number;
         };
+        PlanRedirect: {
+            /**
+             * Format: double
+             * @description Breaking strength stated by the maker, kN
+             */
+            breaking_kn?: number;
+            /**
+             * Format: double
+             * @description Of a pulley; or friction, one of the two
+             */
+            efficiency?: number;
+            /**
+             * Format: double
+             * @description Of rope in a fork or a ring
+             */
+            friction?: number;
+            /**
+             * Format: double
+             * @description Working load marked by the maker, kN
+             */
+            marked_kn?: number;
+            name: string;
+            place: components["schemas"]["PlanPlace"];
+        };
         PlanRig: {
             /**
              * Format: double
@@ -2401,25 +3127,42 @@ export interface components {
              */
             anchor_stiffness_kn_m?: number;
             block: components["schemas"]["PlanBlock"];
+            catch: components["schemas"]["PlanCatch"];
             device: components["schemas"]["PlanDevice"];
             /**
              * Format: double
              * @description Energy of the fall taken as lost, per cent
              */
             energy_lost_pct?: number;
+            hands: components["schemas"]["PlanHands"];
+            id: string;
+            name: string;
+            /** @description Turns between block and device, in the line's order */
+            redirects: components["schemas"]["PlanRedirect"][];
             rope?: components["schemas"]["GearNamedRope"];
+            /**
+             * Format: double
+             * @description Length of the rope, m
+             */
+            rope_length_m?: number;
+            /** @description The other line, when a piece is moved between two points */
+            second?: components["schemas"]["PlanSecondLine"];
             /**
              * Format: double
              * @description Slack between tie and block, m
              */
             slack_m?: number;
-            /**
-             * Format: double
-             * @description Tie above the cut, m
-             */
-            tie_above_cut_m?: number;
+            sling: components["schemas"]["PlanSling"];
+            tie: components["schemas"]["PlanTie"];
         };
         PlanRoom: {
+            /** @description What lies beneath */
+            beneath: string;
+            /**
+             * Format: double
+             * @description Height of its top
+             */
+            beneath_m: number;
             /**
              * Format: double
              * @description What is left beneath it; null when it is never stopped
@@ -2429,7 +3172,7 @@ export interface components {
              * Format: double
              * @description Height of the piece's lower end at its lowest; null when it is never stopped
              */
-            lowest_at_m: number | null;
+            lowest_m: number | null;
             /**
              * Format: double
              * @description The crew's longest run; null when none is set
@@ -2439,14 +3182,54 @@ export interface components {
              * @description The run against the crew's longest run
              * @enum {string}
              */
-            run_verdict: "within" | "over" | "not known";
-            /** @enum {string} */
-            verdict: "within" | "over";
+            run_verdict: "within" | "over";
+            /**
+             * @description Close: it comes down on a limb that still stands
+             * @enum {string}
+             */
+            verdict: "within" | "close" | "over";
             /**
              * Format: double
              * @description What the crew wants left
              */
             wanted_m: number;
+        };
+        PlanRopeAnswer: {
+            /** Format: double */
+            peak_kn: number;
+            rope: components["schemas"]["GearNamedRope"];
+            /**
+             * Format: double
+             * @description Null when it is never stopped
+             */
+            run_m: number | null;
+            /**
+             * Format: double
+             * @description Of the nearest limit; null when none is known
+             */
+            use_pct: number | null;
+            /** @enum {string} */
+            verdict: "within" | "close" | "over" | "not known";
+        };
+        PlanRopeNeed: {
+            /**
+             * Format: double
+             * @description Null: not given
+             */
+            have_m: number | null;
+            /**
+             * Format: double
+             * @description Knot, wraps and tail included
+             */
+            need_m: number;
+            /**
+             * Format: int64
+             * @description Number of the pick that needs it
+             */
+            pick: number;
+            rig: string;
+            /** @enum {string} */
+            verdict: "within" | "over" | "not known";
         };
         PlanRung: {
             cautions: string[];
@@ -2458,7 +3241,7 @@ export interface components {
             /** @description What the crew calls the item; empty when unnamed */
             name: string;
             /** @enum {string} */
-            part: "piece" | "line" | "block" | "device" | "hand";
+            part: "piece" | "tie" | "line" | "block" | "sling" | "spar" | "redirect" | "device" | "hand" | "second line" | "second block" | "crane";
             /**
              * Format: double
              * @description Load at the peak; of the piece: its weight at the heavy end; null when nothing reaches this part
@@ -2480,27 +3263,50 @@ export interface components {
             verdict: "within" | "close" | "over" | "not known";
             working: components["schemas"]["WorkingStep"][];
         };
+        PlanSecondLine: {
+            /**
+             * Format: double
+             * @description Breaking strength stated by the maker, kN
+             */
+            breaking_kn?: number;
+            /**
+             * Format: double
+             * @description Working load marked by the maker, kN
+             */
+            marked_kn?: number;
+            name?: string;
+            place: components["schemas"]["PlanPlace"];
+        };
+        PlanSector: {
+            /**
+             * Format: double
+             * @description Azimuth it begins at, clockwise
+             */
+            from_deg: number;
+            id: string;
+            name: string;
+            /**
+             * Format: double
+             * @description Azimuth it ends at
+             */
+            to_deg: number;
+        };
         PlanSettings: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Of a block that moves with the cuts
+             */
             block_below_cut_m: number;
             /** Format: double */
             block_efficiency: number;
-            /** Format: double */
-            clear_m: number;
-            /** Format: double */
-            close_from_pct: number;
-            /** Format: double */
-            cut_at_m: number;
-            /** @description Paths of the document that stand at their default */
-            defaulted: string[];
-            /** Format: double */
-            design_factor: number;
             /** Format: double */
             device_at_m: number;
             /** Format: double */
             dynamic_factor: number;
             /** Format: double */
             energy_lost_pct: number;
+            /** Format: double */
+            fall_towards_deg: number;
             /** Format: double */
             friction: number;
             /** Format: double */
@@ -2510,26 +3316,180 @@ export interface components {
             /** @enum {string} */
             how: "locked" | "wraps" | "hold" | "run";
             /** Format: double */
-            limit_hand_kn: number;
-            /** Format: double */
             run_m: number;
             /** Format: double */
             slack_m: number;
-            /** Format: double */
-            tie_above_cut_m: number;
-            /** Format: double */
-            top_diameter_m: number;
+            /**
+             * Format: double
+             * @description Tie, from the cut along the piece
+             */
+            tie_m: number;
             /** Format: double */
             wraps: number;
         };
+        PlanShape: {
+            foot: components["schemas"]["LinePoint"];
+            /**
+             * Format: double
+             * @description East, m per metre of height
+             */
+            lean_x: number;
+            /**
+             * Format: double
+             * @description North, m per metre of height
+             */
+            lean_y: number;
+            /** @description In the order of the document */
+            limbs: components["schemas"]["PlanLimbShape"][];
+        };
+        PlanSite: {
+            /** @description Ground anchors, other trees, vehicles */
+            anchors: components["schemas"]["PlanAnchor"][];
+            cranes: components["schemas"]["PlanCrane"][];
+            /** @description Sectors round the tree where nothing may go */
+            sectors: components["schemas"]["PlanSector"][];
+            /** @description What must not be hit */
+            targets: components["schemas"]["PlanTarget"][];
+            /** @description Foot of the tree on the plan; default the origin */
+            tree_at?: components["schemas"]["PlanSpot"];
+            /** @description Drop zones */
+            zones: components["schemas"]["PlanZone"][];
+        };
+        PlanSling: {
+            /**
+             * Format: double
+             * @description Breaking strength stated by the maker, kN
+             */
+            breaking_kn?: number;
+            /**
+             * @description Default choker
+             * @enum {string}
+             */
+            hitch?: "choker" | "basket" | "vertical";
+            /**
+             * Format: double
+             * @description Working load marked by the maker, kN
+             */
+            marked_kn?: number;
+            name?: string;
+        };
+        PlanSparFigures: {
+            /** Format: double */
+            allowed_mpa: number;
+            /** Format: double */
+            at_m: number;
+            modal: components["schemas"]["SparModal"];
+            /** Format: double */
+            period_s: number;
+            /** Format: double */
+            stress_mpa: number;
+            /**
+             * Format: double
+             * @description Under the peak, as if it stood still
+             */
+            top_deflection_m: number;
+            /** Format: double */
+            use_pct: number;
+        };
+        PlanSpot: {
+            /**
+             * Format: double
+             * @description East, m
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description North, m
+             */
+            y: number;
+        };
+        PlanTarget: {
+            /** @description A box; or an outline, one of the two */
+            box?: components["schemas"]["PlanBox"];
+            /**
+             * Format: double
+             * @description Height of its underside, m
+             */
+            from_m?: number;
+            id: string;
+            /** @enum {string} */
+            kind: "building" | "fence" | "power-line" | "tree" | "shrub" | "road" | "water" | "ground" | "other";
+            name: string;
+            /** @description Corners in order; two make a line */
+            outline?: components["schemas"]["PlanSpot"][];
+            /**
+             * Format: double
+             * @description Height of its top, m
+             */
+            to_m: number;
+        };
+        PlanTie: {
+            /**
+             * Format: double
+             * @description Above the cut, m; a pick may say otherwise
+             */
+            above_cut_m?: number;
+            /**
+             * Format: double
+             * @description Breaking strength stated by the maker, kN
+             */
+            breaking_kn?: number;
+            /**
+             * @description Default running-bowline
+             * @enum {string}
+             */
+            knot?: "splice" | "sewn-eye" | "figure-eight" | "running-bowline" | "bowline" | "cow-hitch" | "timber-hitch" | "clove-hitch" | "half-hitches";
+            /**
+             * Format: double
+             * @description Working load marked by the maker, kN
+             */
+            marked_kn?: number;
+            /** @description A sling on the piece, when there is one */
+            name?: string;
+        };
+        PlanTrace: {
+            /**
+             * Format: double
+             * @description Of the upright plane it moves in
+             */
+            azimuth_deg: number;
+            /** Format: double */
+            block_limit_kn: number | null;
+            cautions: string[];
+            /** @enum {string} */
+            kind: "drop" | "swing" | "none";
+            /** Format: double */
+            line_limit_kn: number | null;
+            /** @description The block at rest: x and z of the series count from here */
+            origin: components["schemas"]["LinePoint"];
+            run?: components["schemas"]["DropRun"];
+            spread?: components["schemas"]["DropSpreadResult"];
+            /** @description Why there is nothing to follow; empty when there is */
+            why: string;
+        };
         PlanTree: {
-            /** @description Brush, ivy, hardware: lumps on the stem */
+            /** @description Ivy, hardware, stubs: lumps on the stem */
             attached?: components["schemas"]["TimberLump"][];
+            defects: components["schemas"]["PlanDefect"][];
             /**
              * Format: double
              * @description Height of the stem's top, m; absent: the highest reading
              */
             height_m?: number;
+            /** @description Leaves on; default yes */
+            in_leaf?: boolean;
+            /**
+             * Format: double
+             * @description Lean of the stem from upright; default none
+             */
+            lean_deg?: number;
+            /**
+             * Format: double
+             * @description Azimuth it leans towards; default 0
+             */
+            lean_towards_deg?: number;
+            /** @description From the bottom up */
+            limbs: components["schemas"]["PlanLimb"][];
             /** @description Tape readings from the ground up */
             readings: components["schemas"]["PlanReading"][];
             /**
@@ -2541,11 +3501,8 @@ export interface components {
             wood: components["schemas"]["WoodWood"];
         };
         PlanWanted: {
-            /**
-             * @description The part whose limit that is
-             * @enum {string}
-             */
-            governs: "line" | "block" | "device";
+            /** @description The part whose limit that is */
+            governs: string;
             /**
              * Format: double
              * @description Tension on the lead at which the rope must run
@@ -2568,6 +3525,12 @@ export interface components {
              * @description Turns that give this hold with the stated hand
              */
             wraps: number;
+        };
+        PlanZone: {
+            id: string;
+            name: string;
+            /** @description Corners in order */
+            outline: components["schemas"]["PlanSpot"][];
         };
         Problem: {
             /** @description What is wrong, in a sentence */
@@ -3321,11 +4284,66 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    ask: {
+        parameters: {
+            query: {
+                /** @description Units of the sentences; figures are SI */
+                units?: "metric" | "us";
+                /** @description Id of the pick */
+                pick: string;
+                /** @description What is asked */
+                ask: "length" | "run" | "wraps" | "rope" | "peak";
+                /** @description What stays as it is */
+                hold?: "limits" | "line" | "block" | "length" | "run";
+                /** @description Of what is held: kN or m */
+                value?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanJob"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     assess: {
         parameters: {
             query?: {
                 /** @description Units of the sentences; figures are SI */
                 units?: "metric" | "us";
+                /** @description Id of the pick to give in full; absent: none */
+                pick?: string;
             };
             header?: never;
             path?: never;
@@ -4355,6 +5373,104 @@ export interface operations {
             };
         };
     };
+    fill: {
+        parameters: {
+            query?: {
+                /** @description Units of the sentences; figures are SI */
+                units?: "metric" | "us";
+                /** @description Limbs from the bottom up, or side by side */
+                by?: "up" | "sides";
+                /** @description Id of the rig to hold with; absent: the first with a rope */
+                rig?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanJob"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanProposal"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    follow: {
+        parameters: {
+            query: {
+                /** @description Units of the sentences; figures are SI */
+                units?: "metric" | "us";
+                /** @description Id of the pick */
+                pick: string;
+                /** @description Repeat it as often with what is not known well */
+                runs?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanJob"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanTrace"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "list-jobs": {
         parameters: {
             query?: never;
@@ -4790,7 +5906,7 @@ export interface operations {
             };
         };
     };
-    longest: {
+    merge: {
         parameters: {
             query?: {
                 /** @description Units of the sentences; figures are SI */
@@ -4802,7 +5918,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PlanJob"];
+                "application/json": components["schemas"]["MergeRequest"];
             };
         };
         responses: {
@@ -4812,7 +5928,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlanLongest"];
+                    "application/json": components["schemas"]["PlanMerged"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -1,0 +1,183 @@
+package plan
+
+import (
+	"fmt"
+	"math"
+
+	"elkstay/core/cut"
+)
+
+// nearDefect is how close to a cut or to gear a defect counts, m.
+const nearDefect = 0.6
+
+// defects calls back for every defect within reach of a place on the stem (limb −1) or
+// along a limb.
+func (v *survey) defects(limb int, at float64, found func(*Defect)) {
+	for i := range v.job.Tree.Defects {
+		d := &v.job.Tree.Defects[i]
+		on := -1
+		if d.Limb != "" {
+			on = v.limbIndex(d.Limb)
+		}
+		if on == limb && at >= d.AtM-nearDefect && at <= d.to()+nearDefect {
+			found(d)
+		}
+	}
+}
+
+// advise asks which cut fits; nil without a species of the table, or with nothing to
+// cut.
+func (v *survey) advise(o *outcome) *cut.Advice {
+	if v.species == nil || o.weight.kg.Likely <= 0 {
+		return nil
+	}
+	p, limb := o.pick, v.limbOf(o.pick)
+	site := cut.Site{
+		OrientationDeg: math.Min(120, o.orient), DiameterM: math.Max(0.01, math.Min(5, o.diameter)), LengthM: math.Max(0.01, math.Min(100, o.length())),
+		Species: v.species.ID, Rigged: "none", Beneath: "clear", AtUnion: limb >= 0 && o.fromM < nearDefect/2,
+	}
+	if limb < 0 {
+		lean := degrees(math.Atan(math.Hypot(v.lean.X, v.lean.Y)))
+		if lean > 0 {
+			off := radians(azimuthOf(v.lean) - o.settings.FallTowardsDeg)
+			site.HeadLeanDeg = math.Max(-45, math.Min(60, lean*math.Cos(off)))
+			site.SideLeanDeg = math.Abs(lean * math.Sin(off))
+		}
+		for k := range v.limbs {
+			if v.limbs[k].parent < 0 && math.Abs(v.limbs[k].AtM-o.fromM) < nearDefect/3 {
+				site.Knots = true
+			}
+		}
+	}
+	switch p.Way {
+	case WayCrane:
+		site.Rigged = "crane"
+	case WayPastBlock, WayFromAbove, WaySwung, WayTwoPoints:
+		site.Rigged = "line"
+	}
+	if o.landing != nil && len(o.landing.Hits) > 0 {
+		site.Beneath = "target"
+	}
+	for _, c := range o.clears {
+		if c.ClearanceM < lookFor/2 {
+			site.Beneath = "target"
+		}
+	}
+	if o.cavity > o.diameter/2 {
+		site.Decay = "some"
+	}
+	v.defects(limb, o.fromM, func(d *Defect) {
+		switch d.Kind {
+		case DefectDecay:
+			site.Decay = "some"
+			if o.cavity > o.diameter/2 {
+				site.Decay = "much"
+			}
+		case DefectDead:
+			site.Dead = true
+		case DefectUnion:
+			site.Knots = true
+		}
+	})
+	advice := site.Advise()
+	return &advice
+}
+
+// defectWords say what a defect nearDefect a cut or nearDefect gear means.
+var defectWords = map[string]string{
+	DefectDecay: "decay: the wood holds less than the sums say, and hinges badly",
+	DefectCrack: "a crack: it can split along it when it is loaded or cut",
+	DefectUnion: "a co-dominant union with bark between: it can part when one side is loaded",
+	DefectIvy:   "ivy: it hides the wood, adds weight and catches the line",
+	DefectHung:  "a hung branch: bring it down before anyone works beneath",
+	DefectDead:  "dead wood: it breaks early and without warning",
+}
+
+// cautions gathers what must stand beside a pick.
+func (v *survey) cautions(o *outcome, now *standing) []string {
+	list := []string{}
+	if o.weight.kg.Likely <= 0 {
+		return list
+	}
+	limb := v.limbOf(o.pick)
+	v.defects(limb, o.fromM, func(d *Defect) {
+		list = append(list, fmt.Sprintf("At the cut: %s.", defectWords[d.Kind]))
+	})
+	if o.rig != nil && o.block.Z > 0 {
+		if place := o.rig.Block.Place; place != nil && place.On == OnLimb {
+			v.defects(v.limbIndex(place.Limb), place.AtM, func(d *Defect) {
+				list = append(list, fmt.Sprintf("At the block: %s.", defectWords[d.Kind]))
+			})
+		} else if place == nil || place.On == OnStem {
+			v.defects(-1, o.block.Z, func(d *Defect) {
+				list = append(list, fmt.Sprintf("At the block: %s.", defectWords[d.Kind]))
+			})
+		}
+	}
+	for i := range v.job.Tree.Defects {
+		d := &v.job.Tree.Defects[i]
+		if d.Kind == DefectHung && (d.Limb == "" && d.AtM > o.cut.Z || d.Limb != "" && v.limbIndex(d.Limb) != limb && now.tips[v.limbIndex(d.Limb)] > d.AtM && v.limbs[v.limbIndex(d.Limb)].at(d.AtM).Z > o.cut.Z) {
+			list = append(list, "A branch hangs loose above this cut: bring it down before anyone works beneath.")
+		}
+	}
+	if o.arc != nil && o.arc.StartDeg > swingsFrom {
+		list = append(list, fmt.Sprintf("It swings: %.1f m/s at the bottom, from %.0f° off the block. Nobody in its way, nobody behind the line.", o.arc.SpeedMS, o.arc.StartDeg))
+	}
+	if o.arc != nil && o.settings.SlackM > 0.05 && o.arc.StartDeg > swingsFrom {
+		list = append(list, "The slack in the line is not in the swing's pull: take it out before the cut.")
+	}
+	if o.kase != nil && !o.catch.Holds {
+		list = append(list, "The device never stops this piece: more wraps, or a smaller piece.")
+	}
+	if l := o.landing; l != nil {
+		if o.pick.Way == WayFree {
+			list = append(list, "Where it comes down is a judgement: it can kick off its butt, roll, or bounce (common practice).")
+		}
+		if len(l.HangsOn) > 0 {
+			list = append(list, "It may hang up on "+l.HangsOn[0]+".")
+		}
+	}
+	if o.cavity > 0 && (o.diameter-o.cavity)/2 < o.diameter/2/3 {
+		list = append(list, "The shell at the cut is thinner than a third of the radius (common practice: the caution begins there).")
+	}
+	if place := anchorOf(o); place != nil {
+		for i := range v.job.Site.Anchors {
+			if a := &v.job.Site.Anchors[i]; a.ID == place.Anchor && a.Kind != AnchorGround {
+				list = append(list, a.Name+": what it holds is not worked out here. A vehicle slides, a tree bends: look before you load it.")
+			}
+		}
+	}
+	return list
+}
+
+// anchorOf is the first of a pick's gear that sits on something besides this tree.
+func anchorOf(o *outcome) *Place {
+	if o.rig == nil {
+		return nil
+	}
+	places := []*Place{o.rig.Block.Place, o.rig.Device.Place}
+	for i := range o.rig.Redirects {
+		places = append(places, &o.rig.Redirects[i].Place)
+	}
+	if o.rig.Second != nil {
+		places = append(places, &o.rig.Second.Place)
+	}
+	for _, p := range places {
+		if p != nil && p.On == OnAnchor {
+			return p
+		}
+	}
+	return nil
+}
+
+// treeCautions says what the whole tree asks.
+func (v *survey) treeCautions() []string {
+	list := []string{}
+	if len(v.limbs) > 0 && v.species == nil {
+		list = append(list, "No species is chosen: the limbs are weighed as mixed hardwood with 80 % of water.")
+	}
+	if v.limits.WoodFactor == 1 {
+		list = append(list, "The standing stem is judged against its full green strength: nothing is held back for knots, decay or sway.")
+	}
+	return list
+}

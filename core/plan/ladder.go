@@ -1,0 +1,385 @@
+package plan
+
+import (
+	"fmt"
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"elkstay/core/crane"
+	"elkstay/core/drop"
+	"elkstay/core/gear"
+	"elkstay/core/line"
+	"elkstay/core/spar"
+	"elkstay/core/timber"
+	"elkstay/core/units"
+	"elkstay/core/working"
+)
+
+// sparLoad is the standing stem and what the line does to it.
+type sparLoad struct {
+	beam  spar.Spar
+	worst spar.Worst
+	force float64 // on the block, kN
+}
+
+// lineLoads gathers what each part of the line's way sees and may see.
+func (v *survey) lineLoads(o *outcome, blockOnStem bool) {
+	rig, limits := o.rig, &v.limits
+	weight, peak := o.weightKn(), o.catch.LinePeakKn
+	rate := func(l load, rating gear.Rating) {
+		l.limit, l.known = rating.WorkingLimit(limits.DesignFactor)
+		o.loads = append(o.loads, l)
+	}
+	tie := load{part: partTie, name: rig.Tie.Name, resting: weight, peak: peak}
+	if rig.Tie.MarkedKn != nil || rig.Tie.BreakingKn != nil {
+		rate(tie, rig.Tie.Rating)
+	} else {
+		tie.limit, tie.known = rig.Rope.Rating().TiedLimit(rig.Tie.Knot, limits.DesignFactor)
+		o.loads = append(o.loads, tie)
+	}
+	rate(load{part: partLine, name: rig.Rope.Name, resting: weight, peak: peak}, rig.Rope.Rating())
+	// Two lines, carried: the block holds line and lead at the angle of the way.
+	block, rest := peak*o.path.Points[0].ResultantKn, weight*o.path.Points[0].ResultantKn
+	if o.pair != nil {
+		block, rest = 0, 0
+		for _, c := range o.carried.Way {
+			block = max(block, c.AnchorAKn)
+		}
+		rest = o.carried.Way[0].AnchorAKn
+	}
+	rate(load{part: partBlock, name: rig.Block.Name, resting: rest, peak: block}, rig.Block.Rating)
+	sling := load{part: partSling, name: rig.Sling.Name, resting: rest, peak: block}
+	if sling.limit, sling.known = rig.Sling.WorkingLimit(limits.DesignFactor); sling.known {
+		hitch := rig.Sling.Hitch
+		if hitch == "" {
+			hitch = crane.Choker
+		}
+		if factor := crane.HitchFactor(hitch); factor != 1 {
+			sling.limit.Kn *= factor
+			sling.limit.Reason = fmt.Sprintf("%s × %g as a %s", sling.limit.Reason, factor, hitch)
+			sling.limit.Source = "ASME B30.9 (from memory)"
+		}
+	}
+	o.loads = append(o.loads, sling)
+	for i := range rig.Redirects {
+		factor := o.path.Points[i+1].ResultantKn
+		rate(load{part: partRedirect, name: rig.Redirects[i].Name, resting: weight * factor, peak: peak * factor}, rig.Redirects[i].Rating)
+	}
+	if o.pair != nil {
+		far := 0.0
+		for _, c := range o.carried.Way {
+			far = max(far, c.AnchorBKn)
+		}
+		second := load{part: partSecond, name: rig.Second.Name, resting: 0, peak: o.carried.MaxBKn}
+		rate(second, rig.Rope.Rating())
+		rate(load{part: partFar, name: rig.Second.Name, resting: 0, peak: far}, rig.Second.Rating)
+	}
+	if blockOnStem {
+		v.sparLoads(o, block, rest)
+	}
+	rate(load{part: partDevice, name: rig.Device.Name, resting: weight * o.ratio(), peak: o.catch.DevicePeakKn}, rig.Device.Rating)
+	held := func(device float64) float64 { return line.HandFor(device, o.settings.Wraps, o.settings.Friction) }
+	hand := load{part: partHand, name: rig.Hands.Name, resting: held(weight * o.ratio()), peak: held(o.catch.DevicePeakKn), unseen: o.settings.How == Locked}
+	if hand.unseen {
+		hand.why = "tied off on the device: nothing reaches the hand"
+	}
+	if rig.Hands.By == "winch" {
+		if hand.name == "" {
+			hand.name = "winch"
+		}
+		rate(hand, rig.Hands.Rating)
+		return
+	}
+	hand.limit, hand.known = gear.Limit{Kn: limits.HandKn, Reason: "what one person holds", Source: working.Common}, true
+	o.loads = append(o.loads, hand)
+}
+
+// sparLoads works out what the stem that stays feels of the block, of turns and of the
+// device on it.
+func (v *survey) sparLoads(o *outcome, peak, resting float64) {
+	top := o.standsTo
+	top = max(top, o.block.Z)
+	top = min(top, v.stem.Top())
+	stations := make([]timber.Station, 0, len(v.stem.Stations)+1)
+	for _, s := range v.stem.Stations {
+		if s.AtM < top-1e-6 {
+			stations = append(stations, s)
+		}
+	}
+	outside, cavity := v.stem.DiameterAt(top)
+	stations = append(stations, timber.Station{AtM: top, DiameterM: outside, CavityM: cavity})
+	l := load{part: partSpar, resting: resting, peak: peak, why: "the species is not known, so neither is the stem's strength"}
+	if v.species == nil {
+		o.loads = append(o.loads, l)
+		return
+	}
+	s := &sparLoad{force: peak, beam: spar.Spar{Stations: stations, StrengthMpa: v.species.RuptureMPa, StiffnessGpa: v.species.ElasticityGPa, DensityKgM3: v.density.Likely}}
+	heading := towards(o.settings.FallTowardsDeg)
+	put := func(at, force r3.Vec) {
+		if at.Z < stations[0].AtM || at.Z > top {
+			return
+		}
+		thick, _ := v.stem.DiameterAt(at.Z)
+		s.beam.Loads = append(s.beam.Loads, spar.Load{AtM: at.Z, HorizontalKn: r3.Dot(level(force), heading), VerticalKn: -force.Z, OffsetM: thick / 2})
+	}
+	if o.pair != nil {
+		at := o.carried.Steepest
+		way := level(r3.Sub(o.pair.B.Vec(), o.pair.A.Vec()))
+		heading = r3.Scale(1/r3.Norm(way), way)
+		a := radians(at.AngleADeg)
+		put(o.block, r3.Add(r3.Scale(at.AKn*math.Cos(a), heading), r3.Vec{Z: -at.AKn * (math.Sin(a) + o.settings.BlockEfficiency)}))
+	} else {
+		if across := level(o.path.Points[0].Direction.Vec()); r3.Norm(across) > 0.02 {
+			heading = r3.Scale(1/r3.Norm(across), across)
+		}
+		put(o.block, r3.Scale(peak, o.path.Points[0].Direction.Vec()))
+	}
+	for i := range o.rig.Redirects {
+		if o.rig.Redirects[i].Place.On == OnStem {
+			turn := &o.path.Points[i+1]
+			put(o.points[i+2].Vec(), r3.Scale(turn.ResultantKn*o.catch.LinePeakKn, turn.Direction.Vec()))
+		}
+	}
+	if o.rig.Device.Place == nil {
+		last := len(o.points) - 1
+		up := r3.Sub(o.points[last-1].Vec(), o.points[last].Vec())
+		put(o.points[last].Vec(), r3.Scale(o.catch.DevicePeakKn/r3.Norm(up), up))
+	}
+	if o.arc != nil && o.pair == nil {
+		// While it swings the line leads off sideways: the most it can is at its start.
+		side := level(r3.Sub(o.tie, o.block))
+		if n := r3.Norm(side); n > 0.05 {
+			start := radians(o.arc.StartDeg)
+			pull := o.weightKn() * math.Cos(start) * math.Sin(start)
+			s.beam.Loads = append(s.beam.Loads, spar.Load{AtM: o.block.Z, HorizontalKn: math.Abs(pull)})
+		}
+	}
+	o.spar = s
+	s.worst = s.beam.WorstSection()
+	allowed := v.species.RuptureMPa / v.limits.WoodFactor
+	l.known = true
+	l.limit = gear.Limit{Kn: peak * allowed / s.worst.StressMpa, Source: "Euler–Bernoulli beam; green strength from the Wood Handbook, from memory",
+		Reason: fmt.Sprintf("%.3g of %.3g MPa at %s, strength over %g", s.worst.StressMpa, allowed, v.height(s.worst.AtM), v.limits.WoodFactor)}
+	o.loads = append(o.loads, l)
+}
+
+// A Rung is one part of the load's way from the piece to the hand.
+type Rung struct {
+	Part      string         `json:"part" enum:"piece,tie,line,block,sling,spar,redirect,device,hand,second line,second block,crane"`
+	Name      string         `json:"name" doc:"What the crew calls the item; empty when unnamed"`
+	RestingKn float64        `json:"resting_kn" doc:"Load with the piece hanging still; of the piece: its likely weight"`
+	PeakKn    *float64       `json:"peak_kn" doc:"Load at the peak; of the piece: its weight at the heavy end; null when nothing reaches this part"`
+	LimitKn   *float64       `json:"limit_kn" doc:"Null when not known"`
+	UsePct    *float64       `json:"use_pct" doc:"Peak in per cent of the limit"`
+	Verdict   string         `json:"verdict" enum:"within,close,over,not known"`
+	Reason    string         `json:"reason" doc:"Where the limit comes from, or why there is none"`
+	Cautions  []string       `json:"cautions" nullable:"false"`
+	Working   []working.Step `json:"working" nullable:"false"`
+}
+
+// judge gives the verdict of one load.
+func (v *survey) judge(l *load) (usePct float64, known bool, judged string) {
+	switch {
+	case l.unseen:
+		return 0, false, Within
+	case l.known && l.limit.Kn > 0:
+		use := 100 * l.peak / l.limit.Kn
+		return use, true, verdict(use, v.limits.CloseFromPct)
+	case l.free:
+		return 0, false, Within
+	}
+	return 0, false, NotKnown
+}
+
+// ladder follows the load from the piece to the hand, with its working.
+func (v *survey) ladder(o *outcome, now *standing) []Rung {
+	rungs := make([]Rung, 0, len(o.loads))
+	for i := range o.loads {
+		l := &o.loads[i]
+		use, known, judged := v.judge(l)
+		rung := Rung{Part: l.part, Name: l.name, RestingKn: l.resting, Verdict: judged, Reason: l.why, Cautions: []string{}}
+		if !l.unseen {
+			rung.PeakKn = &l.peak
+		}
+		if known {
+			rung.LimitKn, rung.UsePct, rung.Reason = &l.limit.Kn, &use, l.limit.Reason
+		} else if rung.Reason == "" {
+			rung.Reason = "no limit given"
+		}
+		switch l.part {
+		case partPiece:
+			rung.Cautions = append(rung.Cautions, v.pieceCautions(o)...)
+		case partLine:
+			if o.kase != nil {
+				rung.Cautions = append(rung.Cautions, o.kase.Cautions(o.catch)...)
+			}
+			if o.pair != nil {
+				rung.Cautions = append(rung.Cautions, o.pair.Cautions(o.carried)...)
+			}
+		case partSpar:
+			if o.spar != nil {
+				rung.Cautions = append(rung.Cautions, o.spar.beam.Cautions(spar.Standing{})...)
+			}
+		case partRedirect:
+			if o.path.Points != nil {
+				rung.Cautions = append(rung.Cautions, line.Path{Motion: line.Lowering, Points: o.points}.Cautions(o.path)...)
+			}
+		case partCrane:
+			if o.lift != nil {
+				rung.Cautions = append(rung.Cautions, o.lift.Cautions(o.lifted)...)
+			}
+		case partHand:
+			if !l.unseen {
+				low := line.HandFor(o.catch.DevicePeakKn, o.settings.Wraps, o.settings.Friction*line.LowerFriction)
+				rung.Cautions = append(rung.Cautions, line.Cautions(o.settings.Friction, low)...)
+			}
+		}
+		rung.Working = v.rungWorking(l, o, now)
+		rungs = append(rungs, rung)
+	}
+	return rungs
+}
+
+// pieceCautions says what must stand beside a piece's weight.
+func (v *survey) pieceCautions(o *outcome) []string {
+	if o.weighed {
+		return nil
+	}
+	if i := v.limbOf(o.pick); i >= 0 {
+		g := &v.limbs[i]
+		return timber.Limb{Group: v.group, BasalDiameterM: g.diameterAt(o.fromM)}.Cautions()
+	}
+	return v.stem.Cautions(v.job.Tree.Wood, o.fromM, o.toM)
+}
+
+// pieceWorking writes the sum behind a piece's weight.
+func (v *survey) pieceWorking(o *outcome, now *standing) []working.Step {
+	var sheet working.Sheet
+	n := working.Figure
+	i := v.limbOf(o.pick)
+	switch {
+	case o.weighed:
+		sheet.Add("m", "weighed", "as the scale gave it, ±2 %", o.weight.kg.Likely, "kg", "the scale")
+		return sheet.Steps()
+	case i < 0:
+		sheet.Append(v.stem.Working(o.fromM, o.toM, v.density, v.source, timber.Frustum))
+		for k := range v.limbs {
+			if g := &v.limbs[k]; g.parent < 0 && g.AtM >= o.fromM && now.tips[k] > 0 {
+				sheet.Add("+m", g.title()+", with its brush", "as a limb", v.limbMass(k, 0, now).kg.Likely, "kg", "biomass table, from memory")
+			}
+		}
+	default:
+		g := &v.limbs[i]
+		d := g.diameterAt(o.fromM)
+		sheet.Add("d", "diameter at the cut", fmt.Sprintf("tapering evenly from %s m at its base", n(g.DiameterM)), d, "m", working.Common)
+		if g.Brush != BrushBare {
+			limb := timber.Limb{Group: v.group, BasalDiameterM: d, LengthM: g.LengthM - o.fromM, MoisturePct: v.moisture, InLeaf: v.job.Tree.InLeaf}
+			sheet.Append(limb.Working(limb.Weigh()))
+			if now.tips[i] < g.LengthM {
+				sheet.Add("−m", "less what has come off its tip", fmt.Sprintf("the same for a base of %s m", n(g.diameterAt(now.tips[i]))), o.weight.kg.Likely, "kg", working.Common)
+			}
+		}
+	}
+	if o.pick.MassKg != nil {
+		sheet.Add("m", "judged by eye in place of the survey", "as given", o.weight.kg.Likely, "kg", "as given")
+	} else if learned := v.learned[i >= 0]; learned != nil {
+		sheet.Add("k", "what the scale has taught", "by the weighings so far", learned.Factor, "", "Bayes' rule, normal prior")
+		sheet.Add("m", "likely mass, by the scale", "m·k", o.weight.kg.Likely, "kg", "")
+	}
+	return sheet.Steps()
+}
+
+// rungWorking writes the sum behind one rung.
+func (v *survey) rungWorking(l *load, o *outcome, now *standing) []working.Step {
+	var sheet working.Sheet
+	n, set := working.Figure, &o.settings
+	peak := o.catch.LinePeakKn
+	turned := func(i int) {
+		turn := o.path.Points[i]
+		sheet.Add("θ", "angle of contact", "π − angle between the legs", turn.ContactDeg, "°", "geometry")
+		sheet.Add("F", "force of both legs", fmt.Sprintf("|T_in·a + T_out·b| = %s·%s", n(turn.Factor), n(peak)), turn.ResultantKn*peak, "kN", "statics")
+	}
+	switch l.part {
+	case partPiece:
+		sheet.Append(v.pieceWorking(o, now))
+	case partTie, partLine:
+		switch {
+		case o.pair != nil:
+			sheet.Append(o.pair.Working(o.carried))
+		case o.swings:
+			s := o.swing()
+			sheet.Append(s.Working(*o.arc))
+		}
+		if o.kase != nil && l.part == partLine {
+			sheet.Append(o.kase.Working(o.catch))
+		}
+		if l.part == partTie {
+			sheet.Add("T", "peak of the line", "see the line", peak, "kN", "the line's working")
+		}
+	case partBlock, partSling:
+		switch {
+		case o.lift != nil:
+			sheet.Append(o.lift.Working(o.lifted))
+		case o.pair != nil:
+			sheet.Append(o.pair.Working(o.carried))
+		default:
+			turned(0)
+		}
+	case partRedirect:
+		for i := range o.rig.Redirects {
+			if o.rig.Redirects[i].Name == l.name {
+				turned(i + 1)
+			}
+		}
+	case partSpar:
+		if o.spar != nil {
+			sheet.Append(o.spar.beam.Working(o.spar.beam.Solve()))
+		}
+	case partDevice:
+		sheet.Add("D", "peak of the lead", fmt.Sprintf("ρ·T, ρ of all turns = %s·%s", n(o.ratio()), n(peak)), l.peak, "kN", "statics")
+		sheet.Add("D₀", "lead with the piece hanging", fmt.Sprintf("ρ·W = %s·%s", n(o.ratio()), n(o.weightKn())), l.resting, "kN", "statics")
+	case partHand:
+		if l.unseen {
+			break
+		}
+		if set.How == ByWraps {
+			sheet.Add("H", "hold of the device", fmt.Sprintf("hand·e^(2πμn) = %s·e^(2π·%s·%s)", n(set.HandKn), n(set.Friction), n(set.Wraps)), o.hold, "kN", line.Capstan)
+		}
+		sheet.Add("F", "hand at the peak", fmt.Sprintf("D·e^(−2πμn) = %s·e^(−2π·%s·%s)", n(o.catch.DevicePeakKn), n(set.Friction), n(set.Wraps)), l.peak, "kN", line.Capstan)
+		sheet.Add("F₀", "hand with the piece hanging", fmt.Sprintf("ρ·W·e^(−2πμn), ρ·W = %s", n(o.weightKn()*o.ratio())), l.resting, "kN", line.Capstan)
+	case partCrane:
+		sheet.Append(o.lift.Working(o.lifted))
+	}
+	if l.known && !l.unseen {
+		sheet.Add("limit", "what it may see", l.limit.Reason, l.limit.Kn, "kN", l.limit.Source)
+		sheet.Add("use", "peak in per cent of the limit", fmt.Sprintf("100·%s/%s", n(l.peak), n(l.limit.Kn)), 100*l.peak/l.limit.Kn, "%", "")
+	}
+	return sheet.Steps()
+}
+
+// wanted finds the hold and the run that keep every part of the line's way within its
+// limit, whichever is the first to be reached.
+func (v *survey) wanted(o *outcome) *Wanted {
+	w := Wanted{LineKn: math.Inf(1)}
+	for i := range o.loads {
+		l := &o.loads[i]
+		if !l.known || l.part == partPiece || l.part == partHand || l.peak <= 0 {
+			continue
+		}
+		if at := l.limit.Kn * o.catch.LinePeakKn / l.peak; at < w.LineKn {
+			w.LineKn, w.Governs = at, l.part
+		}
+	}
+	if math.IsInf(w.LineKn, 1) || o.kase == nil {
+		return nil
+	}
+	w.HoldKn = o.ratio() * w.LineKn
+	if run, reachable := drop.RunFor(o.kase, w.LineKn); reachable {
+		w.RunM, w.Reachable = &run, true
+	}
+	w.Wraps = line.WrapsFor(w.HoldKn, o.settings.HandKn, o.settings.Friction)
+	return &w
+}
+
+func (v *survey) height(m float64) string { return units.Print(units.Height, v.system, m) }
