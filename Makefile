@@ -19,7 +19,7 @@ demo-reset: build
 
 build: bin/elkstay
 
-web_sources := $(shell find web/src web/static -type f) $(wildcard web/*.ts web/*.js web/package-lock.json)
+web_sources := $(shell find web/src web/static -type f -not -name elkstay.wasm -not -name wasm_exec.js) $(wildcard web/*.ts web/*.js web/package-lock.json)
 go_sources := $(shell find . -name '*.go' -not -path './node_modules/*' -not -path './web/node_modules/*') \
 	$(shell find core store demo -name '*.csv' -o -name '*.sql' -o -name '*.json') go.mod go.sum
 
@@ -31,7 +31,16 @@ e2e/node_modules/.installed: e2e/package-lock.json
 	cd e2e && npm ci --ignore-scripts
 	touch $@
 
-web/build/200.html: web/node_modules/.installed $(web_sources)
+# The core for the browser, and the runtime that the Go toolchain ships for it.
+web_core := web/src/lib/core/elkstay.wasm web/src/lib/core/wasm_exec.js
+
+web/src/lib/core/elkstay.wasm: $(go_sources)
+	GOOS=js GOARCH=wasm go build -trimpath -ldflags '-s -w' -o $@ ./cmd/elkstay-wasm
+
+web/src/lib/core/wasm_exec.js: $(shell go env GOROOT)/lib/wasm/wasm_exec.js
+	cp $< $@
+
+web/build/200.html: web/node_modules/.installed $(web_sources) $(web_core)
 	cd web && npm run -s build
 	touch $@
 
@@ -76,4 +85,4 @@ benchmarks: bin/elkstay e2e/node_modules/.installed
 	cd e2e && node benchmarks/browser.mjs
 
 clean:
-	rm -rf bin web/build web/.svelte-kit e2e/test-results
+	rm -rf bin $(web_core) web/build web/.svelte-kit e2e/test-results

@@ -48,7 +48,7 @@ func newPages(web fs.ReadDirFS) (*pages, error) {
 }
 
 // contentPolicy allows what the application ships and nothing else: the shell's
-// own inline scripts by their hashes, the one inline style in its code (that of the
+// own inline scripts by their hashes, the core compiled for the browser, the one inline style in its code (that of the
 // router's announcer for screen readers) by its, no other host.
 func contentPolicy(web fs.FS, page []byte) (string, error) {
 	scripts := "'self'" + hashes(inlineScript.FindAllSubmatch(page, -1))
@@ -67,7 +67,7 @@ func contentPolicy(web fs.FS, page []byte) (string, error) {
 	if styles != "" {
 		styles = " 'unsafe-hashes'" + styles
 	}
-	return "default-src 'none'; script-src " + scripts + "; style-src 'self'" + styles + "; img-src 'self' data:; font-src 'self'; " +
+	return "default-src 'none'; script-src " + scripts + " 'wasm-unsafe-eval'; worker-src 'self'; style-src 'self'" + styles + "; img-src 'self' data:; font-src 'self'; " +
 		"connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'", nil
 }
 

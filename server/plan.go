@@ -10,7 +10,6 @@ import (
 
 	"elkstay/core/calc"
 	"elkstay/core/gear"
-	"elkstay/core/intake"
 	"elkstay/core/plan"
 	"elkstay/core/units"
 	"elkstay/core/wood"
@@ -25,6 +24,8 @@ type Reference struct {
 	Ropes      []gear.NamedRope `json:"ropes" doc:"Typical ropes to begin with"`
 	RopeSource string           `json:"rope_source" doc:"Where the typical ropes' figures come from"`
 	EmptyJob   plan.Job         `json:"empty_job"`
+	Rig        plan.Settings    `json:"rig_defaults" doc:"What a rig stands at where nobody has said"`
+	Knots      []string         `json:"knots" doc:"Ways of tying a line to a piece"`
 }
 
 // PlanIn is a job document and what is asked of it.
@@ -78,22 +79,10 @@ func answered[A any](ctx context.Context, question string, in *PlanIn, asked pla
 	return &struct{ Body A }{answer.(A)}, nil //nolint:forcetypeassert // each question has one answer
 }
 
-// ReadRequest asks what a typed text means.
-type ReadRequest struct {
-	Quantity units.Quantity `json:"quantity" enum:"height,diameter,mass,force" doc:"What kind of figure is read"`
-	Units    units.System   `json:"units" enum:"metric,us" doc:"What a bare number is in"`
-	Text     string         `json:"text" maxLength:"200" doc:"What was typed"`
-}
-
-// ReadAnswer is what a typed text means.
-type ReadAnswer struct {
-	Value float64 `json:"value" doc:"SI: m, kg or kN"`
-}
-
 func mountPlan(api huma.API) {
 	reference := Reference{
 		Version: Version, Species: wood.Table(), Units: units.Table(),
-		Ropes: gear.TypicalRopes(), RopeSource: gear.TypicalSource, EmptyJob: plan.NewJob("New job"),
+		Ropes: gear.TypicalRopes(), RopeSource: gear.TypicalSource, EmptyJob: plan.NewJob("New job"), Rig: plan.RigDefaults(), Knots: gear.Knots(),
 	}
 	huma.Register(api, operation(http.MethodGet, "/api/reference", "reference", "Species, units, typical ropes, an empty job"),
 		func(context.Context, *struct{}) (*struct{ Body Reference }, error) {
@@ -124,21 +113,13 @@ func mountPlan(api huma.API) {
 		func(ctx context.Context, in *PlanIn) (*struct{ Body plan.Merged }, error) {
 			return answered[plan.Merged](ctx, plan.QuestionMerge, in, plan.Asked{})
 		})
-	register(api, operation(http.MethodPost, "/api/units/read", "read-units", "What a typed length, mass or force means"), reflect.TypeFor[ReadRequest](),
-		func(_ context.Context, in *documentIn) (*struct{ Body ReadAnswer }, error) {
-			var request ReadRequest
-			if err := intake.Decode(in.RawBody, &request); err != nil {
+	register(api, operation(http.MethodPost, "/api/units/read", units.Question, "What a typed length, mass or force means"), reflect.TypeFor[units.ReadRequest](),
+		func(_ context.Context, in *documentIn) (*struct{ Body units.ReadAnswer }, error) {
+			answer, err := units.Answer(in.RawBody)
+			if err != nil {
 				return nil, calc.Refuse("units", err)
 			}
-			value, err := units.Read(request.Quantity, request.Units, request.Text)
-			if err != nil {
-				var faults intake.Faults
-				var unread *units.ReadError
-				errors.As(err, &unread)
-				faults.Add("body.text", request.Text, unread.Examples, "%s", err)
-				return nil, calc.Refuse("units", faults)
-			}
-			return &struct{ Body ReadAnswer }{ReadAnswer{value}}, nil
+			return &struct{ Body units.ReadAnswer }{answer}, nil
 		})
 	huma.Register(api, operation(http.MethodGet, "/api/schemas/job.json", "job-schema", "JSON Schema of the job document"),
 		func(context.Context, *struct{}) (*documentOut, error) {

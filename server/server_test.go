@@ -22,6 +22,7 @@ import (
 
 	"elkstay/core/calc"
 	"elkstay/core/plan"
+	"elkstay/core/units"
 	"elkstay/store"
 	"elkstay/store/storetest"
 )
@@ -385,7 +386,7 @@ func TestQuestionsReadTheSameDocument(t *testing.T) {
 		t.Errorf("status %d: %s", response.StatusCode, body)
 	}
 	_, body = send(t, server, call{method: "POST", path: "/api/units/read", body: `{"quantity":"diameter","units":"metric","text":"22 1/2 in"}`})
-	if got := decode[ReadAnswer](t, body); got.Value != 22.5*0.0254 {
+	if got := decode[units.ReadAnswer](t, body); got.Value != 22.5*0.0254 {
 		t.Errorf("22 1/2 in reads %v", got.Value)
 	}
 }

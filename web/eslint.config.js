@@ -6,7 +6,7 @@ import ts from "typescript-eslint";
 import svelteConfig from "./svelte.config.js";
 
 export default ts.config(
-  { ignores: ["build/", ".svelte-kit/", "src/lib/api/schema.d.ts"] },
+  { ignores: ["build/", ".svelte-kit/", "src/lib/api/schema.d.ts", "src/lib/core/wasm_exec.js"] },
   js.configs.recommended,
   ts.configs.strict,
   svelte.configs.recommended,

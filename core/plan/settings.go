@@ -102,6 +102,9 @@ func (r *Rig) settings(p *Pick) Settings {
 	return s
 }
 
+// RigDefaults are the settings of a rig that nobody has filled in.
+func RigDefaults() Settings { return (&Rig{}).settings(&Pick{}) }
+
 // defaulted lists the paths of the document that stand at their default.
 func (j *Job) defaulted() []string {
 	paths := []string{}

@@ -5,9 +5,18 @@ type Schemas = components["schemas"];
 export type Job = Schemas["PlanJob"];
 export type Assessment = Schemas["PlanAssessment"];
 export type Rung = Schemas["PlanRung"];
+export type Detail = Schemas["PlanDetail"];
+export type PickFigures = Schemas["PlanPickFigures"];
 export type Settings = Schemas["PlanSettings"];
 export type Verdict = Assessment["verdict"];
 export type Fault = Schemas["IntakeFault"];
+export type Pick = Schemas["PlanPick"];
+export type Rig = Schemas["PlanRig"];
+export type Limb = Schemas["PlanLimb"];
+export type LimbShape = Schemas["PlanLimbShape"];
+export type Place = Schemas["PlanPlace"];
+export type Target = Schemas["PlanTarget"];
+export type Spot = Schemas["PlanSpot"];
 export type Reading = Schemas["PlanReading"];
 export type Rope = Schemas["GearNamedRope"];
 export type Reference = Schemas["Reference"];
@@ -15,8 +24,20 @@ export type Quantity = Schemas["UnitsShown"]["quantity"];
 export type Unit = Schemas["UnitsUnit"];
 export type JobRow = Schemas["JobRow"];
 export type JobHead = Schemas["JobHead"];
-export type Longest = Schemas["PlanLongest"];
 export type Step = Schemas["WorkingStep"];
+export type Trace = Schemas["PlanTrace"];
+export type Proposal = Schemas["PlanProposal"];
+export type Answer = Schemas["PlanAnswer"];
+export type Merged = Schemas["PlanMerged"];
+export type Conflict = Schemas["PlanConflict"];
+export type Way = Pick["way"];
+
+type AskQuery = NonNullable<paths["/api/ask"]["post"]["parameters"]["query"]>;
+type FillQuery = NonNullable<paths["/api/fill"]["post"]["parameters"]["query"]>;
+type FollowQuery = NonNullable<paths["/api/follow"]["post"]["parameters"]["query"]>;
+
+/** What is asked of a job beside the job itself. */
+export type Asked = Partial<AskQuery & FillQuery & FollowQuery>;
 export type System = "metric" | "us";
 
 export const api = createClient<paths>({ baseUrl: "/" });

@@ -3606,29 +3606,12 @@ export interface components {
             verdict: "within" | "over" | "not known";
             working: components["schemas"]["WorkingStep"][];
         };
-        ReadAnswer: {
-            /**
-             * Format: double
-             * @description SI: m, kg or kN
-             */
-            value: number;
-        };
-        ReadRequest: {
-            /**
-             * @description What kind of figure is read
-             * @enum {string}
-             */
-            quantity: "height" | "diameter" | "mass" | "force";
-            /** @description What was typed */
-            text: string;
-            /**
-             * @description What a bare number is in
-             * @enum {string}
-             */
-            units: "metric" | "us";
-        };
         Reference: {
             empty_job: components["schemas"]["PlanJob"];
+            /** @description Ways of tying a line to a piece */
+            knots: string[];
+            /** @description What a rig stands at where nobody has said */
+            rig_defaults: components["schemas"]["PlanSettings"];
             /** @description Where the typical ropes' figures come from */
             rope_source: string;
             /** @description Typical ropes to begin with */
@@ -4064,6 +4047,27 @@ export interface components {
             steepest: components["schemas"]["LineCarried"];
             way: components["schemas"]["LineCarried"][];
             working: components["schemas"]["WorkingStep"][];
+        };
+        UnitsReadAnswer: {
+            /**
+             * Format: double
+             * @description SI: m, kg or kN
+             */
+            value: number;
+        };
+        UnitsReadRequest: {
+            /**
+             * @description What kind of figure is read
+             * @enum {string}
+             */
+            quantity: "height" | "diameter" | "mass" | "force";
+            /** @description What was typed */
+            text: string;
+            /**
+             * @description What a bare number is in
+             * @enum {string}
+             */
+            units: "metric" | "us";
         };
         UnitsShown: {
             metric: components["schemas"]["UnitsUnit"];
@@ -6037,7 +6041,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ReadRequest"];
+                "application/json": components["schemas"]["UnitsReadRequest"];
             };
         };
         responses: {
@@ -6047,7 +6051,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ReadAnswer"];
+                    "application/json": components["schemas"]["UnitsReadAnswer"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -5,7 +5,7 @@
   let { session }: { session: Session } = $props();
 
   let limits = $derived(session.job.limits);
-  let settings = $derived(session.assessment?.settings);
+  let stands = $derived(session.assessment?.limits);
 </script>
 
 <div class="space-y-4">
@@ -26,14 +26,28 @@
     path="limits.design_factor"
     label="Design factor, nothing marked"
     quantity="number"
-    value={settings?.design_factor}
+    value={stands?.design_factor}
+  />
+  <Measure
+    {session}
+    path="limits.throw_kg"
+    label="Heaviest piece thrown by hand"
+    quantity="mass"
+    value={stands?.throw_kg}
+  />
+  <Measure
+    {session}
+    path="limits.wood_factor"
+    label="Strength of the stem, divided by"
+    quantity="number"
+    value={stands?.wood_factor}
   />
   <Measure
     {session}
     path="limits.hand_kn"
     label="One person holds"
     quantity="force"
-    value={settings?.limit_hand_kn}
+    value={stands?.hand_kn}
   />
   <Measure
     {session}
@@ -46,15 +60,15 @@
   <Measure
     {session}
     path="limits.clear_m"
-    label="Keep clear of the ground"
+    label="Keep clear of everything"
     quantity="height"
-    value={settings?.clear_m}
+    value={stands?.clear_m}
   />
   <Measure
     {session}
     path="limits.close_from_pct"
     label="“Close” from, % of a limit"
     quantity="number"
-    value={settings?.close_from_pct}
+    value={stands?.close_from_pct}
   />
 </div>

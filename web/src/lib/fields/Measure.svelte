@@ -2,7 +2,8 @@
   import { untrack } from "svelte";
   import Minus from "@lucide/svelte/icons/minus";
   import Plus from "@lucide/svelte/icons/plus";
-  import { api, type Fault, type Quantity } from "../api/client";
+  import type { Fault, Quantity } from "../api/client";
+  import { core } from "../core/core.svelte";
   import { preferences } from "../preferences.svelte";
   import { entry } from "../reference.svelte";
   import { draft, keepDraft } from "../session/drafts";
@@ -56,7 +57,7 @@
     session.assessment?.faults.find((fault) => fault.location === `body.${path}`),
   );
   let isDefault = $derived(
-    typed === null && (session.assessment?.settings.defaulted.includes(path) ?? false),
+    typed === null && (session.assessment?.defaulted.includes(path) ?? false),
   );
   let message = $derived(refusal || (contradiction ? say(contradiction) : ""));
 
@@ -82,13 +83,9 @@
       return Number.isFinite(figure) ? figure : `“${text}” is no number.`;
     }
     try {
-      const { data, error } = await api.POST("/api/units/read", {
-        body: { quantity, units: preferences.units, text },
-      });
+      const { data, faults } = await core.read(quantity, preferences.units, text);
       if (data) return data.value;
-      return error && "errors" in error && error.errors?.[0]
-        ? `${error.errors[0].message}.`
-        : "Not read.";
+      return faults[0] ? `${faults[0].message}.` : "Not read.";
     } catch {
       return "The server does not answer: what you typed is kept here.";
     }

@@ -9,13 +9,15 @@
     value: string | undefined;
     /** What a reader hears, when it is more than the label. */
     reads?: string;
+    /** Something must stand here: an empty text leaves what was. */
+    required?: boolean;
   }
 
-  let { session, path, label, value, reads }: Props = $props();
+  let { session, path, label, value, reads, required = false }: Props = $props();
 
   function commit(text: string) {
     const name = text.trim();
-    if (name === (value ?? "")) return;
+    if (name === (value ?? "") || (required && !name)) return;
     void session.change((job) => assign(job, path, name || undefined));
   }
 </script>

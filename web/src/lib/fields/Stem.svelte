@@ -48,7 +48,7 @@
 
   // A new lump hangs at the middle of the piece, where it counts.
   function attach() {
-    const at = session.assessment?.piece?.cog_m ?? tree.readings.at(-1)?.at_m ?? 2;
+    const at = session.detail?.piece?.cog.z ?? tree.readings.at(-1)?.at_m ?? 2;
     void session.change((job) => {
       job.tree.attached = [
         ...(job.tree.attached ?? []),
@@ -90,8 +90,8 @@
       {#each species as s (s.id)}<option value={s.id}>{s.common_name}</option>{/each}
     </select>
   </label>
-  {#if session.assessment?.piece}
-    <p class="-mt-2 text-xs faint">{session.assessment.piece.density_source}</p>
+  {#if session.detail?.piece}
+    <p class="-mt-2 text-xs faint">{session.detail.piece.density_source}</p>
   {/if}
 
   <fieldset>
@@ -189,9 +189,43 @@
       path="tree.top_diameter_m"
       label="Diameter there"
       quantity="diameter"
-      value={session.assessment?.settings.top_diameter_m}
+      value={tree.top_diameter_m ?? session.assessment?.stem.at(-1)?.diameter_m}
     />
   </div>
+
+  <div class="grid grid-cols-2 gap-2">
+    <Measure
+      {session}
+      path="tree.lean_deg"
+      label="Leans, °"
+      quantity="number"
+      value={tree.lean_deg}
+      hint="upright"
+    />
+    <Measure
+      {session}
+      path="tree.lean_towards_deg"
+      label="Towards, °"
+      quantity="number"
+      value={tree.lean_towards_deg}
+      hint="north"
+    />
+  </div>
+  <label class="flex touch cursor-pointer items-center gap-3">
+    <input
+      type="checkbox"
+      class="checkbox checkbox-primary"
+      checked={tree.in_leaf ?? true}
+      onchange={(e) => {
+        const leaf = e.currentTarget.checked;
+        void session.change((job) => {
+          if (leaf) delete job.tree.in_leaf;
+          else job.tree.in_leaf = false;
+        });
+      }}
+    />
+    <span class="font-medium">In leaf</span>
+  </label>
 
   <fieldset>
     <legend class="mb-1 text-sm font-medium">Hanging on the stem: brush, ivy, hardware</legend>

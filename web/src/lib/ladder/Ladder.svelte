@@ -1,41 +1,89 @@
 <script lang="ts">
-  import type { Assessment } from "../api/client";
+  import type { Assessment, Detail, Trace } from "../api/client";
   import { print } from "../reference.svelte";
   import Mark from "./Mark.svelte";
   import Rung from "./Rung.svelte";
 
-  let { assessment }: { assessment: Assessment } = $props();
+  interface Props {
+    assessment: Assessment;
+    detail: Detail | null;
+    trace: Trace | null;
+  }
+
+  let { assessment, detail, trace }: Props = $props();
   let open = $state<string | null>(null);
 
-  let caught = $derived(assessment.catch);
-  let room = $derived(assessment.room);
+  let figures = $derived(assessment.picks.find((p) => p.id === detail?.id));
+  let caught = $derived(detail?.catch);
+  let room = $derived(detail?.room);
+  let landing = $derived(detail?.landing);
   let wanted = $derived(caught?.wanted);
 </script>
 
 <section aria-label="The load, from the piece to the hand">
-  {#if assessment.ladder.length === 0}
+  {#each figures?.faults ?? [] as fault (fault.message)}
+    <p role="alert" class="border-b border-base-300 bg-base-200 px-4 py-2 text-error">
+      <b>It cannot happen here:</b>
+      {fault.message}.
+    </p>
+  {/each}
+  {#if !detail || detail.ladder.length === 0}
     <div class="p-4 faint">
       <p class="font-semibold text-base-content">No loads yet</p>
       {#each assessment.missing as missing (missing.location)}<p class="mt-1">
           {missing.ask}
         </p>{/each}
+      {#if !assessment.missing.length && !detail}<p class="mt-1">Choose a pick.</p>{/if}
       {#each assessment.faults as fault (fault.location + fault.message)}
         <p class="mt-1 text-error">{fault.message}. Allowed: {fault.allowed}.</p>
       {/each}
     </div>
   {:else}
     <ol>
-      {#each assessment.ladder as rung (rung.part)}
+      {#each detail.ladder as rung, i (i)}
+        {@const key = `${rung.part} ${i}`}
         <Rung
           {rung}
-          worst={assessment.nearest?.part === rung.part}
-          open={open === rung.part}
-          ontoggle={() => (open = open === rung.part ? null : rung.part)}
+          worst={figures?.nearest?.part === rung.part && figures.nearest.name === rung.name}
+          open={open === key}
+          ontoggle={() => (open = open === key ? null : key)}
         />
       {/each}
     </ol>
   {/if}
 
+  {#if landing}
+    <div class="border-b border-base-300 px-4 py-2">
+      <p class="flex items-center gap-1.5 font-bold">
+        <Mark verdict={landing.verdict} size={18} /> Comes down
+      </p>
+      <p class="text-lg leading-snug font-semibold">{landing.reason}</p>
+      <p class="text-sm faint">{landing.energy_kj.toFixed(1)} kJ when it lands</p>
+    </div>
+  {/if}
+  {#if detail?.arc && detail.arc.start_deg > 5}
+    <dl class="grid grid-cols-3 border-b border-base-300 text-sm">
+      <div class="px-4 py-2">
+        <dt class="faint">Swings from</dt>
+        <dd class="text-lg font-bold">{detail.arc.start_deg.toFixed(0)}°</dd>
+      </div>
+      <div class="border-l border-base-300 px-3 py-2">
+        <dt class="faint">At the bottom</dt>
+        <dd class="text-lg font-bold">{detail.arc.speed_m_s.toFixed(1)} m/s</dd>
+      </div>
+      <div class="border-l border-base-300 px-3 py-2">
+        <dt class="faint">Swing’s pull</dt>
+        <dd class="text-lg font-bold">{print("force", detail.arc.line_kn)}</dd>
+      </div>
+    </dl>
+  {/if}
+  {#if trace?.run?.line_peak_kn}
+    <p class="border-b border-base-300 px-4 py-2 text-sm">
+      Followed through time: line <b>{print("force", trace.run.line_peak_kn)}</b>, block
+      <b>{print("force", trace.run.block_peak_kn ?? 0)}</b>{#if trace.spread}; 95 of 100 at or under
+        <b>{print("force", trace.spread.p95_kn)}</b>{/if}. The ladder shows the ceiling by energy.
+    </p>
+  {/if}
   {#if caught && room}
     <dl class="grid grid-cols-2 border-b border-base-300 text-sm">
       <div class="border-r border-base-300 px-4 py-2">
@@ -58,7 +106,7 @@
         <dd class="text-xl font-bold">
           {room.clearance_m === null ? "none" : print("height", room.clearance_m)}
         </dd>
-        <dd class="faint">{print("height", room.wanted_m)} wanted</dd>
+        <dd class="faint">{print("height", room.wanted_m)} wanted above {room.beneath}</dd>
       </div>
     </dl>
     <div class="border-b border-base-300 px-4 py-2 text-sm">
@@ -85,11 +133,33 @@
     </div>
   {/if}
 
-  {#if assessment.cautions.length}
+  {#if detail?.clear.length}
+    <div class="border-b border-base-300 px-4 py-2 text-sm">
+      <h3 class="font-bold">Passes</h3>
+      <ul class="mt-1 space-y-0.5">
+        {#each detail.clear as near (near.name)}
+          <li class="flex items-center gap-2">
+            <Mark verdict={near.verdict} size={14} />
+            <b class="w-16 shrink-0">{print("height", near.clearance_m)}</b>
+            <span class="truncate">{near.name}</span>
+          </li>
+        {/each}
+      </ul>
+    </div>
+  {/if}
+  {#if detail?.spar}
+    <p class="border-b border-base-300 px-4 py-2 text-sm">
+      The stem that stays: {detail.spar.stress_mpa.toFixed(1)} MPa of {detail.spar.allowed_mpa.toFixed(
+        0,
+      )} at {print("height", detail.spar.at_m)}; it sways once in {detail.spar.period_s.toFixed(1)} s.
+    </p>
+  {/if}
+
+  {#if detail?.cautions.length || assessment.cautions.length}
     <div class="px-4 py-3">
       <h3 class="text-sm font-bold">Read with these figures</h3>
       <ul class="mt-1 space-y-1.5 text-sm leading-snug">
-        {#each assessment.cautions as caution (caution)}
+        {#each [...(detail?.cautions ?? []), ...assessment.cautions] as caution (caution)}
           <li class="border-l-4 border-warning pl-2">{caution}</li>
         {/each}
       </ul>

@@ -15,7 +15,7 @@
 
   let { rung, worst, open, ontoggle }: Props = $props();
 
-  const titles = { piece: "Piece", line: "Line", block: "Block", device: "Device", hand: "Hand" };
+  let title = $derived(rung.part.charAt(0).toUpperCase() + rung.part.slice(1));
   let unit = $derived(unitOf("force").label);
   let isPiece = $derived(rung.part === "piece");
 </script>
@@ -29,7 +29,7 @@
     >
       <span class="flex items-center gap-2">
         <Mark verdict={rung.verdict} />
-        <span class="font-bold">{titles[rung.part]}</span>
+        <span class="font-bold">{title}</span>
         <span class="truncate text-sm faint">{rung.name}</span>
         {#if rung.cautions.length}
           <span class="shrink-0 border-l-4 border-warning pl-1 text-xs">

@@ -17,10 +17,12 @@
     class="flex flex-wrap items-center gap-2 border-b-2 border-error bg-base-200 px-4 py-2"
   >
     <p class="mr-auto">
-      <b>This job was saved elsewhere {when(saver.theirs.saved_at)}</b> (revision
-      {saver.theirs.revision}). Yours is still here and is not lost.
+      <b>Both sides changed the same, {when(saver.theirs.saved_at)}</b> (saved elsewhere as revision {saver
+        .theirs.revision}):
+      {saver.conflicts.map((c) => c.title).join("; ") || "the whole job"}. All else is brought
+      together. Yours is still here and is not lost.
     </p>
-    <button class="btn touch btn-primary" onclick={() => saver.keepMine()}>Save mine on top</button>
+    <button class="btn touch btn-primary" onclick={() => saver.keepMine()}>Keep mine</button>
     <button class="btn touch btn-outline" onclick={() => saver.takeTheirs()}>Take theirs</button>
     <button class="btn touch btn-outline" onclick={both}>Keep both</button>
   </div>

@@ -13,7 +13,7 @@
   let says = $derived.by(() => {
     switch (saver.state) {
       case "saved":
-        return `Saved ${when(saver.savedAt, now)}`;
+        return `Saved ${when(saver.savedAt, now)}${now - saver.broughtIn < 30_000 ? ", with a change from elsewhere" : ""}`;
       case "waiting":
       case "saving":
         return "Saving";

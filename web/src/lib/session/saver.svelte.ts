@@ -1,4 +1,5 @@
-import { api, explain, newId, type Job, type JobHead } from "../api/client";
+import { api, explain, newId, type Conflict, type Job, type JobHead } from "../api/client";
+import { core } from "../core/core.svelte";
 
 export type SaveState =
   "saved" | "waiting" | "saving" | "unreachable" | "stale" | "refused" | "gone";
@@ -20,8 +21,12 @@ interface Left {
 const pause = 350;
 const again = 2000;
 
+/** Puts another document in place; undoable: as a step of the user's own. */
+type Adopt = (job: Job, undoable: boolean) => void;
+
 /**
- * Saves one job by itself. What is not yet acknowledged is also kept on this device,
+ * Saves one job by itself, and hears when someone else has. Changes of both sides are
+ * brought together part by part; only what both changed is asked about. What is not yet acknowledged is also kept on this device,
  * so that neither a lost connection nor a closed page loses it. A save tried again
  * carries the same key: the server keeps it once.
  */
@@ -32,8 +37,11 @@ export class Saver {
   savedAt = $state("");
   /** Why a save was refused. */
   reason = $state("");
-  /** What is kept meanwhile, when someone else has saved. */
+  /** What is kept meanwhile, when both sides changed the same part. */
   theirs = $state.raw<JobHead | null>(null);
+  conflicts = $state.raw<Conflict[]>([]);
+  /** When a change from elsewhere last came in. */
+  broughtIn = $state(0);
   /** Work found on this device that no server has acknowledged. */
   readonly resumed: Job | null = null;
 
@@ -42,11 +50,17 @@ export class Saver {
   private noted = "";
   private inFlight = false;
   private timer: ReturnType<typeof setTimeout> | undefined;
-  private adopt: (job: Job) => void;
+  private adopt: Adopt;
   private online = () => void this.send();
+  /** The newest document that a server has acknowledged or sent. */
+  private known: { revision: number; job: Job };
+  private merged: { mine: Job; theirs: Job } | null = null;
+  private stream: EventSource | undefined;
+  private heard = 0;
 
-  constructor(head: JobHead, adopt: (job: Job) => void) {
+  constructor(head: JobHead, adopt: Adopt) {
     this.id = head.id;
+    this.known = { revision: head.revision, job: head.job };
     this.revision = head.revision;
     this.savedAt = head.saved_at;
     this.adopt = adopt;
@@ -60,6 +74,84 @@ export class Saver {
       this.schedule(0);
     }
     window.addEventListener("online", this.online);
+    this.listen();
+  }
+
+  /** Hears of every save of this job, by whomever. */
+  private listen(): void {
+    this.stream = new EventSource(`/api/jobs/${this.id}/live`);
+    this.stream.addEventListener("moved", (event: MessageEvent<string>) => {
+      const { revision, deleted } = JSON.parse(event.data) as {
+        revision: number;
+        deleted: boolean;
+      };
+      if (deleted) {
+        this.state = "gone";
+        return;
+      }
+      if (this.state === "gone") this.state = this.pending ? "waiting" : "saved";
+      this.heard = Math.max(this.heard, revision);
+      void this.catchUp();
+    });
+  }
+
+  /** Brings in what was saved elsewhere, when nothing of ours is under way. */
+  private async catchUp(): Promise<void> {
+    if (this.inFlight || this.heard <= this.revision || this.state === "stale") return;
+    this.inFlight = true;
+    try {
+      const { data } = await api.GET("/api/jobs/{id}", { params: { path: { id: this.id } } });
+      if (data && data.revision > this.revision) await this.bringIn(data);
+    } catch {
+      // The line is down: the stream says so again when it is back.
+    } finally {
+      this.inFlight = false;
+    }
+    if (this.pending && this.state === "waiting") this.schedule(0);
+  }
+
+  /** Takes in a newer revision: as it is, or together with what is not saved yet. */
+  private async bringIn(head: JobHead): Promise<void> {
+    if (!this.pending) {
+      this.take(head);
+      this.broughtIn = Date.now();
+      this.adopt(head.job, false);
+      return;
+    }
+    const sent = this.pending;
+    const base = await this.documentOf(sent.base);
+    const { data } = base ? await core.merge(base, sent.job, head.job) : { data: undefined };
+    if (!data || data.conflicts.length) {
+      const other = base ? await core.merge(base, head.job, sent.job) : { data: undefined };
+      this.conflicts = data?.conflicts ?? [];
+      this.merged = { mine: data?.job ?? sent.job, theirs: other.data?.job ?? head.job };
+      this.theirs = head;
+      this.state = "stale";
+      return;
+    }
+    this.take(head);
+    this.broughtIn = Date.now();
+    // What was typed meanwhile comes after: it is merged on its own save.
+    const job = this.pending === sent ? data.job : this.pending.job;
+    this.pending = { base: head.revision, key: newId(), job };
+    this.state = "waiting";
+    this.note();
+    if (job === data.job) this.adopt(job, false);
+  }
+
+  private take(head: JobHead): void {
+    this.known = { revision: head.revision, job: head.job };
+    this.revision = head.revision;
+    this.savedAt = head.saved_at;
+    this.doubt = null;
+  }
+
+  private async documentOf(revision: number): Promise<Job | null> {
+    if (this.known.revision === revision) return this.known.job;
+    const { data } = await api.GET("/api/jobs/{id}/revisions/{number}", {
+      params: { path: { id: this.id, number: revision } },
+    });
+    return data?.job ?? null;
   }
 
   private get slot(): string {
@@ -124,8 +216,8 @@ export class Saver {
       if (data) this.acknowledged(sent, data.revision, data.saved_at);
       else if (response.status === 412 && error && "current" in error) {
         this.doubt = null;
-        this.theirs = error.current;
-        this.state = "stale";
+        await this.bringIn(error.current);
+        this.schedule(0);
       } else if (response.status === 404) this.state = "gone";
       else if (response.status === 422) {
         this.reason = explain(error);
@@ -136,9 +228,11 @@ export class Saver {
     } finally {
       this.inFlight = false;
     }
+    void this.catchUp();
   }
 
   private acknowledged(sent: Kept, revision: number, savedAt: string): void {
+    this.known = { revision, job: sent.job };
     this.revision = revision;
     this.savedAt = savedAt;
     this.doubt = null;
@@ -160,29 +254,37 @@ export class Saver {
     this.schedule(again);
   }
 
-  /** Saves this device's version on top of the other. */
+  /** Saves both sides' changes; where both changed the same, this device's. */
   keepMine(): void {
     if (!this.theirs || !this.pending) return;
-    this.revision = this.theirs.revision;
-    this.pending = { ...this.pending, base: this.theirs.revision, key: newId() };
-    this.theirs = null;
+    const job = this.merged?.mine ?? this.pending.job;
+    this.take(this.theirs);
+    this.pending = { base: this.revision, key: newId(), job };
+    this.settle();
     this.state = "waiting";
     this.note();
+    this.adopt(job, false);
     this.schedule(0);
   }
 
-  /** Takes the other version; this device's can be brought back with undo. */
+  /** Takes theirs where both changed the same; this device's can be brought back with undo. */
   takeTheirs(): void {
     if (!this.theirs) return;
-    const { job, revision, saved_at } = this.theirs;
-    this.theirs = null;
-    this.pending = null;
-    this.doubt = null;
-    this.revision = revision;
-    this.savedAt = saved_at;
-    this.state = "saved";
+    const job = this.merged?.theirs ?? this.theirs.job;
+    const same = JSON.stringify(job) === JSON.stringify(this.theirs.job);
+    this.take(this.theirs);
+    this.pending = same ? null : { base: this.revision, key: newId(), job };
+    this.settle();
+    this.state = same ? "saved" : "waiting";
     this.note();
-    this.adopt(job);
+    this.adopt(job, true);
+    if (!same) this.schedule(0);
+  }
+
+  private settle(): void {
+    this.theirs = null;
+    this.merged = null;
+    this.conflicts = [];
   }
 
   /** Keeps this device's version as a job of its own and takes the other here. */
@@ -194,7 +296,8 @@ export class Saver {
       params: { header: { "Idempotency-Key": newId() } },
       body: mine,
     });
-    if (!data) return null;
+    if (!data || !this.theirs) return null;
+    this.merged = { mine, theirs: this.theirs.job };
     this.takeTheirs();
     return data.id;
   }
@@ -211,6 +314,7 @@ export class Saver {
 
   close(): void {
     clearTimeout(this.timer);
+    this.stream?.close();
     window.removeEventListener("online", this.online);
     if (this.state !== "unreachable") void this.send();
   }

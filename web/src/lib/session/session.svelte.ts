@@ -1,14 +1,21 @@
-import { api, type Assessment, type Fault, type Job, type JobHead } from "../api/client";
+import type { Assessment, Detail, Fault, Job, JobHead, Trace } from "../api/client";
+import { core } from "../core/core.svelte";
 import { preferences } from "../preferences.svelte";
 import { Saver } from "./saver.svelte";
 
-const deepest = 500;
+interface Step {
+  before: Job;
+  after: Job;
+}
+
+/** Until the figures have come to rest, the drop is not followed again. */
+const restMs = 140;
 
 /**
- * One job on the screen: the document, what the core says of it, and the steps back.
- * Every change is asked of the core first; what the core refuses never enters the
- * document. While something is dragged the document follows at once and the core is
- * asked as often as it answers.
+ * One job on the screen: the document, what the core says of it, what is chosen, and
+ * the steps back. Every change is asked of the core first; what the core refuses never
+ * enters the document. While something is dragged the document follows at once and the
+ * core is asked as often as it answers.
  */
 export class Session {
   readonly id: string;
@@ -17,51 +24,88 @@ export class Session {
   assessment = $state.raw<Assessment | null>(null);
   /** The figures are older than the document: the core does not answer. */
   behind = $state(false);
-  private past = $state.raw<Job[]>([]);
-  private future = $state.raw<Job[]>([]);
+  /** Ids of the chosen picks; the last is the one shown in full. */
+  chosen = $state.raw<string[]>([]);
+  trace = $state.raw<Trace | null>(null);
+  /** Where the film stands, s. */
+  at = $state(0);
+  private past = $state.raw<Step[]>([]);
+  private future = $state.raw<Step[]>([]);
   private held: Job | null = null;
   private asking = false;
   private askAgain = false;
   private line: Promise<unknown> = Promise.resolve();
   private retry: ReturnType<typeof setTimeout> | undefined;
+  private resting: ReturnType<typeof setTimeout> | undefined;
 
   constructor(head: JobHead) {
     this.id = head.id;
-    this.saver = new Saver(head, (job) => this.replace(job));
+    this.saver = new Saver(head, (job, undoable) => {
+      if (undoable) this.remember(job);
+      this.job = job;
+      this.keepChoice();
+      void this.assess();
+    });
     this.job = this.saver.resumed ?? head.job;
+    const open = this.job.picks.find((p) => !p.done) ?? this.job.picks[0];
+    if (open) this.chosen = [open.id];
   }
 
   canUndo = $derived(this.past.length > 0);
   canRedo = $derived(this.future.length > 0);
+  /** The pick shown in full. */
+  pick = $derived(this.job.picks.find((p) => p.id === this.chosen.at(-1)) ?? null);
+  index = $derived(this.pick ? this.job.picks.indexOf(this.pick) : -1);
+  detail = $derived.by<Detail | null>(() => {
+    const detail = this.assessment?.detail;
+    return detail && detail.id === this.pick?.id ? detail : null;
+  });
+  figures = $derived(this.assessment?.picks.find((p) => p.id === this.pick?.id) ?? null);
+  rigIndex = $derived.by(() => {
+    const wanted = this.pick?.rig;
+    const found = this.job.rigs.findIndex((r) => r.id === wanted);
+    return found < 0 ? 0 : found;
+  });
+
+  choose(ids: string[]): void {
+    this.chosen = ids;
+    this.trace = null;
+    this.at = 0;
+    void this.assess();
+  }
+
+  /** Drops what is chosen and no longer there. */
+  private keepChoice(): void {
+    const there = this.chosen.filter((id) => this.job.picks.some((p) => p.id === id));
+    if (there.length !== this.chosen.length) {
+      const next = this.job.picks[Math.max(0, this.index)] ?? this.job.picks.at(-1);
+      this.chosen = there.length ? there : next ? [next.id] : [];
+    }
+  }
 
   /** Asks the core of a change and makes it, or returns why it was refused. */
-  change(mutate: (job: Job) => void): Promise<Fault[]> {
-    const turn = this.line.then(() => this.tryChange(mutate));
+  change(mutate: (job: Job) => void, choose?: string[]): Promise<Fault[]> {
+    const turn = this.line.then(() => this.tryChange(mutate, choose));
     this.line = turn.catch(() => undefined);
     return turn;
   }
 
-  private async tryChange(mutate: (job: Job) => void): Promise<Fault[]> {
+  private async tryChange(mutate: (job: Job) => void, choose?: string[]): Promise<Fault[]> {
     const next = structuredClone(this.job);
     mutate(next);
+    const pick = choose?.at(-1) ?? this.chosen.at(-1) ?? "";
     try {
-      const { data, error } = await api.POST("/api/assess", {
-        params: { query: { units: preferences.units } },
-        body: next,
-      });
-      if (error && "errors" in error && error.status === 422) return error.errors;
-      if (data) {
-        this.remember();
-        this.set(next);
-        this.assessment = data;
-        this.behind = false;
-        return [];
-      }
+      const { data, faults } = await core.assess(next, preferences.units, pick);
+      if (faults) return faults;
+      this.remember(next);
+      this.set(next, choose);
+      this.show(data);
+      return [];
     } catch {
       // No answer: the change stands and is asked again.
     }
-    this.remember();
-    this.set(next);
+    this.remember(next);
+    this.set(next, choose);
     this.fallBehind();
     return [];
   }
@@ -86,44 +130,55 @@ export class Session {
     const before = this.held;
     this.held = null;
     if (before === this.job) return;
-    this.past = [...this.past, before].slice(-deepest);
+    this.past = [...this.past, { before, after: this.job }];
     this.future = [];
     this.saver.want(this.job);
   }
 
-  undo(): void {
-    const before = this.past.at(-1);
-    if (!before) return;
+  async undo(): Promise<void> {
+    const step = this.past.at(-1);
+    if (!step) return;
     this.past = this.past.slice(0, -1);
-    this.future = [...this.future, this.job];
-    this.set(before);
-    void this.assess();
+    this.future = [...this.future, step];
+    await this.go(step.after, step.before);
   }
 
-  redo(): void {
-    const after = this.future.at(-1);
-    if (!after) return;
+  async redo(): Promise<void> {
+    const step = this.future.at(-1);
+    if (!step) return;
     this.future = this.future.slice(0, -1);
-    this.past = [...this.past, this.job];
-    this.set(after);
-    void this.assess();
+    this.past = [...this.past, step];
+    await this.go(step.before, step.after);
   }
 
-  /** Puts another version in place, as one step that can be undone. */
-  replace(job: Job): void {
-    this.remember();
-    this.job = job;
-    void this.assess();
+  /** Goes from one version to another; what came in from elsewhere meanwhile stays. */
+  private async go(from: Job, to: Job): Promise<void> {
+    let next = to;
+    if (from !== this.job) {
+      const { data } = await core.merge(from, to, this.job).catch(() => ({ data: undefined }));
+      if (data) next = data.job;
+    }
+    this.set(next);
+    await this.assess();
   }
 
-  private remember(): void {
-    this.past = [...this.past, this.job].slice(-deepest);
+  private remember(after: Job): void {
+    this.past = [...this.past, { before: this.job, after }];
     this.future = [];
   }
 
-  private set(job: Job): void {
+  private set(job: Job, choose?: string[]): void {
     this.job = job;
+    if (choose) this.chosen = choose;
+    this.keepChoice();
     this.saver.want(job);
+  }
+
+  private show(assessment: Assessment): void {
+    this.assessment = assessment;
+    this.behind = false;
+    clearTimeout(this.resting);
+    this.resting = setTimeout(() => void this.follow(), restMs);
   }
 
   /** Asks the core of the document as it is now; asked while it answers, once more after. */
@@ -136,22 +191,29 @@ export class Session {
     try {
       do {
         this.askAgain = false;
-        const { data } = await api.POST("/api/assess", {
-          params: { query: { units: preferences.units } },
-          body: this.job,
-        });
-        if (data) {
-          this.assessment = data;
-          this.behind = false;
-        } else {
-          this.fallBehind();
-        }
+        const pick = this.chosen.at(-1) ?? "";
+        const { data } = await core.assess(this.job, preferences.units, pick);
+        if (data) this.show(data);
+        else this.fallBehind();
       } while (this.askAgain);
     } catch {
       this.fallBehind();
     } finally {
       this.asking = false;
     }
+  }
+
+  /** Follows the chosen pick through time; runs > 0 spreads it. */
+  async follow(runs = 0): Promise<void> {
+    const pick = this.pick;
+    if (!pick) {
+      this.trace = null;
+      return;
+    }
+    const { data } = await core
+      .follow(this.job, preferences.units, pick.id, runs)
+      .catch(() => ({ data: null }));
+    if (pick.id === this.pick?.id) this.trace = data ?? null;
   }
 
   private fallBehind(): void {
@@ -162,6 +224,7 @@ export class Session {
 
   close(): void {
     clearTimeout(this.retry);
+    clearTimeout(this.resting);
     this.saver.close();
   }
 }

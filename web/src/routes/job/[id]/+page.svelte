@@ -1,10 +1,10 @@
 <script lang="ts">
   import type { PageProps } from "./$types";
-  import Bench from "$lib/Bench.svelte";
+  import Board from "$lib/Board.svelte";
 
   let { data }: PageProps = $props();
 </script>
 
 {#key data.head.id}
-  <Bench head={data.head} />
+  <Board head={data.head} />
 {/key}

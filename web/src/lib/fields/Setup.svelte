@@ -1,13 +1,14 @@
 <script lang="ts">
   import type { Session } from "../session/session.svelte";
-  import Hold from "./Hold.svelte";
+  import Limbs from "./Limbs.svelte";
   import Limits from "./Limits.svelte";
   import Rig from "./Rig.svelte";
+  import Site from "./Site.svelte";
   import Stem from "./Stem.svelte";
 
   let { session }: { session: Session } = $props();
 
-  const tabs = ["Stem", "Rig", "Hold", "Limits"] as const;
+  const tabs = ["Stem", "Limbs", "Rigs", "Site", "Limits"] as const;
   let chosen = $state<(typeof tabs)[number]>("Stem");
 
   function onkeydown(event: KeyboardEvent) {
@@ -23,7 +24,8 @@
   <div
     role="tablist"
     tabindex="-1"
-    class="grid shrink-0 grid-cols-4 border-b border-base-300"
+    aria-label="Setup"
+    class="grid shrink-0 grid-cols-5 border-b border-base-300"
     {onkeydown}
   >
     {#each tabs as tab (tab)}
@@ -34,7 +36,7 @@
         aria-controls={`panel-${tab}`}
         tabindex={chosen === tab ? 0 : -1}
         class={[
-          "touch cursor-pointer border-b-3 font-semibold",
+          "touch cursor-pointer border-b-3 text-sm font-semibold",
           chosen === tab ? "border-primary" : "border-transparent faint",
         ]}
         onclick={() => (chosen = tab)}>{tab}</button
@@ -52,8 +54,9 @@
       {#if tab !== chosen}
         <!-- Drawn when it is opened. -->
       {:else if tab === "Stem"}<Stem {session} />
-      {:else if tab === "Rig"}<Rig {session} />
-      {:else if tab === "Hold"}<Hold {session} />
+      {:else if tab === "Limbs"}<Limbs {session} />
+      {:else if tab === "Rigs"}<Rig {session} />
+      {:else if tab === "Site"}<Site {session} />
       {:else}<Limits {session} />{/if}
     </div>
   {/each}

@@ -1,0 +1,51 @@
+//go:build js && wasm
+
+// Command elkstay-wasm is the core for the browser: the same questions, the same
+// answers, with no server and no signal. It runs in a worker and hangs one function on
+// the global object: elkstay(question, document, asked), all three text, which returns
+// an answer as JSON: {"status":200,"body":…}, or the refusal that HTTP would give.
+package main
+
+import (
+	"context"
+	"fmt"
+	"strings"
+	"syscall/js"
+
+	"elkstay/core/calc"
+	"elkstay/core/intake"
+	"elkstay/core/plan"
+	"elkstay/core/units"
+)
+
+func main() {
+	js.Global().Set("elkstay", js.FuncOf(func(_ js.Value, arguments []js.Value) any {
+		return answer(arguments[0].String(), arguments[1].String(), arguments[2].String())
+	}))
+	select {}
+}
+
+func answer(question, document, asked string) string {
+	body, err := work(question, document, asked)
+	status := 200
+	if err != nil {
+		problem := calc.Refuse(question, err)
+		status, body = problem.Status, problem
+	}
+	encoded, err := calc.Encode(body)
+	if err != nil {
+		return `{"status":500,"body":null}`
+	}
+	return fmt.Sprintf(`{"status":%d,"body":%s}`, status, strings.TrimSpace(string(encoded)))
+}
+
+func work(question, document, asked string) (any, error) {
+	if question == units.Question {
+		return units.Answer([]byte(document))
+	}
+	var about plan.Asked
+	if err := intake.Decode([]byte(asked), &about); err != nil {
+		return nil, err
+	}
+	return plan.Question(context.Background(), question, []byte(document), about)
+}

@@ -1,0 +1,526 @@
+<script lang="ts">
+  import { onDestroy, onMount, untrack } from "svelte";
+  import Download from "@lucide/svelte/icons/download";
+  import Redo from "@lucide/svelte/icons/redo-2";
+  import RotateLeft from "@lucide/svelte/icons/rotate-ccw";
+  import RotateRight from "@lucide/svelte/icons/rotate-cw";
+  import Search from "@lucide/svelte/icons/search";
+  import Undo from "@lucide/svelte/icons/undo-2";
+  import Zoom from "@lucide/svelte/icons/zoom-in";
+  import type { JobHead } from "./api/client";
+  import { core } from "./core/core.svelte";
+  import Elevation from "./draw/Elevation.svelte";
+  import Plan from "./draw/Plan.svelte";
+  import { wind } from "./draw/view";
+  import Setup from "./fields/Setup.svelte";
+  import Fill from "./fill/Fill.svelte";
+  import Keys from "./Keys.svelte";
+  import Ladder from "./ladder/Ladder.svelte";
+  import Mark from "./ladder/Mark.svelte";
+  import { join, nextPick, remove, shift, split, ways } from "./order/edits";
+  import Order from "./order/Order.svelte";
+  import Palette, { type Command } from "./Palette.svelte";
+  import OnePick from "./pick/OnePick.svelte";
+  import PickFields from "./pick/PickFields.svelte";
+  import { preferences } from "./preferences.svelte";
+  import { print } from "./reference.svelte";
+  import Conflict from "./session/Conflict.svelte";
+  import SaveMark from "./session/SaveMark.svelte";
+  import { Session } from "./session/session.svelte";
+  import Topbar from "./Topbar.svelte";
+  import Trace from "./trace/Trace.svelte";
+
+  let { head }: { head: JobHead } = $props();
+
+  const session = untrack(() => new Session(head));
+  onMount(() => core.load());
+  onDestroy(() => session.close());
+
+  let assessment = $derived(session.assessment);
+  let said = $state("");
+  let side = $state<"loads" | "pick" | "setup">("loads");
+  let view = $state<"pick" | "tree" | "order" | "setup">("pick");
+  let right = $state(90);
+  let close = $state(false);
+  let keys = $state(false);
+  let palette = $state(false);
+  let filling = $state(false);
+  let drawn = $derived((assessment?.stem.length ?? 0) > 1);
+
+  // Asked at first, and again when the units of its sentences change.
+  $effect(() => {
+    void preferences.units;
+    untrack(() => void session.assess());
+  });
+
+  // An empty job begins with the tree; a job without a tree has nothing else to show.
+  $effect(() => {
+    if (assessment && !drawn)
+      untrack(() => {
+        side = "setup";
+        view = "setup";
+      });
+  });
+
+  function add() {
+    if (!assessment) return;
+    const fresh = nextPick(session.job, assessment);
+    void session.change((job) => job.picks.push(fresh), [fresh.id]);
+  }
+
+  function takeOut() {
+    const ids = session.chosen;
+    if (ids.length) void session.change((job) => remove(job, ids));
+  }
+
+  function move(by: -1 | 1) {
+    const ids = session.chosen;
+    if (ids.length) void session.change((job) => shift(job, ids, by));
+  }
+
+  function splitChosen() {
+    const f = session.figures;
+    if (!f || f.length_m <= 0.2) return;
+    const middle = Math.round(((f.from_m + f.to_m) / 2) * 100) / 100;
+    let made = "";
+    void session
+      .change((job) => {
+        made = split(job, f.id, middle);
+      })
+      .then((faults) => faults.length === 0 && session.choose([made]));
+  }
+
+  function joinChosen() {
+    const id = session.pick?.id;
+    if (!id) return;
+    let joined = false;
+    void session
+      .change((job) => {
+        joined = join(job, id);
+      })
+      .then(() => (said = joined ? "" : "There is no pick before it on the same wood."));
+  }
+
+  function toggleDone() {
+    const ids = session.chosen;
+    const done = !session.pick?.done;
+    void session.change((job) => {
+      for (const one of job.picks) {
+        if (!ids.includes(one.id)) continue;
+        if (done) one.done = true;
+        else delete one.done;
+      }
+    });
+  }
+
+  async function longest() {
+    const pick = session.pick;
+    if (!pick) return;
+    const reply = await core
+      .ask(session.job, {
+        units: preferences.units,
+        pick: pick.id,
+        ask: "length",
+        hold: "limits",
+      })
+      .catch(() => null);
+    said = reply?.data?.reason ?? "The core does not answer.";
+    const cut = reply?.data?.cut_m;
+    const i = session.index;
+    if (cut !== undefined && cut !== null) {
+      await session.change((job) => {
+        const one = job.picks[i];
+        if (one) one.cut_m = cut;
+      });
+    }
+  }
+
+  function turn(by: number) {
+    right = (right + by + 360) % 360;
+  }
+
+  function showSide(which: typeof side) {
+    side = which;
+    view = which === "setup" ? "setup" : "pick";
+  }
+
+  function rename(name: string) {
+    const title = name.trim();
+    if (title && title !== session.job.name) {
+      void session.change((job) => {
+        job.name = title;
+      });
+    }
+  }
+
+  const focusCut = () => document.querySelector<HTMLElement>("[data-testid=cut]")?.focus();
+  const play = () => document.querySelector<HTMLElement>("[data-testid=play]")?.click();
+
+  let commands = $derived<Command[]>([
+    { title: "Add a pick", key: "A", run: add },
+    { title: "Fill the order", key: "F", run: () => (filling = true) },
+    { title: "Longest piece within the limits", key: "L", run: () => void longest() },
+    { title: "Split the pick in two", key: "S", run: splitChosen },
+    { title: "Join the pick to the one before", key: "J", run: joinChosen },
+    { title: "Take out of the order", key: "Del", run: takeOut },
+    { title: "Earlier in the order", key: "Alt ↑", run: () => move(-1) },
+    { title: "Later in the order", key: "Alt ↓", run: () => move(1) },
+    { title: "It is down, or not yet", key: "D", run: toggleDone },
+    { title: "Take the cut in hand", key: "C", run: focusCut },
+    { title: "Run the film", key: "Space", run: play },
+    { title: "Turn the tree left", key: "[", run: () => turn(-15) },
+    { title: "Turn the tree right", key: "]", run: () => turn(15) },
+    { title: "Close up, or the whole tree", key: "Z", run: () => (close = !close) },
+    { title: "Show the loads", key: "1", run: () => showSide("loads") },
+    { title: "Show the pick: way, cut, what if", key: "2", run: () => showSide("pick") },
+    {
+      title: "Show the setup: stem, limbs, rigs, site, limits",
+      key: "3",
+      run: () => showSide("setup"),
+    },
+    { title: "Undo", key: "Ctrl Z", run: () => void session.undo() },
+    { title: "Redo", key: "Ctrl Shift Z", run: () => void session.redo() },
+    {
+      title: "Choose all picks",
+      key: "Ctrl A",
+      run: () => session.choose(session.job.picks.map((p) => p.id)),
+    },
+    { title: "Switch units", run: () => preferences.switchUnits() },
+    { title: "Switch the theme", run: () => preferences.switchTheme() },
+    { title: "The keys", key: "?", run: () => (keys = !keys) },
+    ...session.job.picks.map((p, i) => ({
+      title: `Go to pick ${i + 1}: ${assessment?.picks[i]?.title ?? p.id}, ${ways[p.way]}`,
+      run: () => session.choose([p.id]),
+    })),
+  ]);
+
+  function step(by: number) {
+    const next = session.job.picks[session.index + by];
+    if (next) session.choose([next.id]);
+  }
+
+  function onkeydown(event: KeyboardEvent) {
+    const target = event.target instanceof HTMLElement ? event.target : null;
+    const typing =
+      target?.matches("input:not([type=checkbox], [type=radio], [type=range]), select, textarea") ??
+      false;
+    const control = event.ctrlKey || event.metaKey;
+    const key = event.key.toLowerCase();
+    if (control && key === "k") {
+      event.preventDefault();
+      palette = !palette;
+      return;
+    }
+    if (event.key === "Escape") {
+      keys = palette = filling = false;
+      return;
+    }
+    if (typing || palette || filling) return;
+    if (control && (key === "z" || key === "y")) {
+      event.preventDefault();
+      if (event.shiftKey || key === "y") void session.redo();
+      else void session.undo();
+      return;
+    }
+    if (event.altKey && (event.key === "ArrowUp" || event.key === "ArrowDown")) {
+      event.preventDefault();
+      move(event.key === "ArrowUp" ? -1 : 1);
+      return;
+    }
+    if (control || event.altKey) return;
+    const onButton = target?.matches("button, a, [role=tab], [role=option], summary") ?? false;
+    const plain: Record<string, () => void> = {
+      "?": () => (keys = !keys),
+      "/": () => (palette = true),
+      a: add,
+      f: () => (filling = true),
+      l: () => void longest(),
+      s: splitChosen,
+      j: joinChosen,
+      d: toggleDone,
+      c: focusCut,
+      z: () => (close = !close),
+      "[": () => turn(-15),
+      "]": () => turn(15),
+      delete: takeOut,
+      backspace: takeOut,
+      "1": () => showSide("loads"),
+      "2": () => showSide("pick"),
+      "3": () => showSide("setup"),
+    };
+    if (!onButton) {
+      plain[" "] = play;
+      if (target?.getAttribute("role") !== "slider" && !target?.matches("input")) {
+        plain.arrowdown = () => step(1);
+        plain.arrowup = () => step(-1);
+      }
+    }
+    const run = plain[key];
+    if (!run) return;
+    event.preventDefault();
+    run();
+  }
+
+  const sides = [
+    { id: "loads", title: "Loads" },
+    { id: "pick", title: "Pick" },
+    { id: "setup", title: "Setup" },
+  ] as const;
+  const views = [
+    { id: "pick", title: "Pick" },
+    { id: "tree", title: "Tree" },
+    { id: "order", title: "Order" },
+    { id: "setup", title: "Setup" },
+  ] as const;
+</script>
+
+<svelte:head><title>{session.job.name} · Elk Stay</title></svelte:head>
+<svelte:window {onkeydown} onbeforeunload={() => session.release()} />
+
+<div class="relative flex h-dvh flex-col overflow-hidden">
+  <Topbar>
+    <input
+      class="input touch w-full max-w-64 min-w-0 input-ghost px-2 text-lg font-semibold text-ellipsis"
+      aria-label="Name of the job"
+      maxlength="120"
+      value={session.job.name}
+      onchange={(e) => rename(e.currentTarget.value)}
+    />
+    <SaveMark saver={session.saver} />
+    <span class="grow"></span>
+    <button
+      class="btn touch btn-ghost px-2"
+      aria-label="Undo"
+      title="Undo"
+      disabled={!session.canUndo}
+      onclick={() => session.undo()}><Undo size={20} /></button
+    >
+    <button
+      class="btn touch btn-ghost px-2 max-sm:hidden"
+      aria-label="Redo"
+      title="Redo"
+      disabled={!session.canRedo}
+      onclick={() => session.redo()}><Redo size={20} /></button
+    >
+    <a
+      class="btn touch btn-ghost px-2 max-sm:hidden"
+      href={`/api/jobs/${head.id}/file`}
+      download
+      rel="external"
+      aria-label="Download this job"
+      title="Download as a file"><Download size={20} /></a
+    >
+    <button
+      class="btn touch btn-ghost px-2 max-sm:hidden"
+      aria-label="Everything by name"
+      title="Everything by name (Ctrl K)"
+      onclick={() => (palette = !palette)}><Search size={20} /></button
+    >
+    <button
+      class="btn touch btn-ghost px-2 text-lg font-bold max-sm:hidden"
+      aria-label="Keys"
+      title="Keys"
+      aria-expanded={keys}
+      onclick={() => (keys = !keys)}>?</button
+    >
+  </Topbar>
+  <Conflict saver={session.saver} />
+  {#if keys}<Keys />{/if}
+  {#if palette}<Palette {commands} onclose={() => (palette = false)} />{/if}
+
+  {#if assessment}
+    <div
+      class="flex shrink-0 items-center gap-3 border-b border-base-300 bg-base-200 px-4 py-1.5"
+      aria-live="polite"
+    >
+      <Mark verdict={assessment.verdict} size={24} />
+      <p class="text-base leading-tight font-semibold sm:text-lg" data-testid="state">
+        {assessment.state}
+      </p>
+      {#if session.behind}
+        <p class="ml-auto shrink-0 text-sm font-semibold text-error">
+          Figures are behind: no answer
+        </p>
+      {/if}
+    </div>
+
+    <div
+      class="relative grid min-h-0 grow lg:grid-cols-[264px_minmax(0,1fr)_356px]"
+      data-core={core.here ? "here" : "server"}
+    >
+      {#if filling}<Fill {session} onclose={() => (filling = false)} />{/if}
+      <div
+        class={[
+          "min-h-0 border-base-300 lg:block lg:border-r",
+          view !== "order" && "max-lg:hidden",
+        ]}
+      >
+        <Order
+          {session}
+          {assessment}
+          onadd={add}
+          onfill={() => (filling = true)}
+          onremove={takeOut}
+          onshift={move}
+        />
+      </div>
+
+      <main class={["flex min-h-0 flex-col lg:flex", view !== "tree" && "max-lg:hidden"]}>
+        {#if drawn}
+          <div class="relative min-h-0 grow">
+            <Elevation {session} {assessment} {right} {close} />
+            {#if session.detail?.piece}
+              {@const piece = session.detail.piece}
+              <div
+                class="pointer-events-none absolute top-1 left-12 max-lg:hidden"
+                data-testid="piece"
+              >
+                <div class="text-3xl leading-none font-bold halo-text" data-testid="weight">
+                  {print("mass", piece.mass_kg.likely)}
+                </div>
+                <div class="text-sm font-semibold halo-text">
+                  {print("mass", piece.mass_kg.low)} to {print("mass", piece.mass_kg.high)} ·
+                  {print("height", piece.length_m)} · {print("diameter", piece.diameter_at_cut_m)} at
+                  the cut
+                </div>
+              </div>
+            {/if}
+            <div class="absolute top-1 right-1 flex flex-col items-end gap-1">
+              <div class="flex rounded bg-base-100">
+                <button
+                  class="btn touch btn-ghost px-2"
+                  aria-label="Turn the tree left"
+                  title="Turn the tree left ([)"
+                  onclick={() => turn(-15)}><RotateLeft size={18} /></button
+                >
+                <span class="self-center text-sm font-semibold" data-testid="looking"
+                  >looking {wind(right + 270)}</span
+                >
+                <button
+                  class="btn touch btn-ghost px-2"
+                  aria-label="Turn the tree right"
+                  title="Turn the tree right (])"
+                  onclick={() => turn(15)}><RotateRight size={18} /></button
+                >
+                <button
+                  class="btn touch btn-ghost px-2"
+                  aria-label={close ? "The whole tree" : "Close up"}
+                  title="Close up, or the whole tree (Z)"
+                  aria-pressed={close}
+                  onclick={() => (close = !close)}><Zoom size={18} /></button
+                >
+              </div>
+              <div class="size-40 max-sm:size-28">
+                <Plan {session} {assessment} {right} onturn={(a) => (right = a)} />
+              </div>
+            </div>
+            {#if said}
+              <p
+                role="status"
+                data-testid="said"
+                class="absolute right-2 bottom-8 left-2 mx-auto w-fit max-w-lg rounded border border-base-300 bg-base-100 px-3 py-1.5 text-sm leading-snug"
+              >
+                {said}
+                <button
+                  class="ml-2 cursor-pointer font-bold"
+                  aria-label="Close"
+                  onclick={() => (said = "")}>×</button
+                >
+              </p>
+            {/if}
+          </div>
+          <Trace {session} />
+        {:else}
+          <div class="flex grow items-center justify-center p-8">
+            <div class="max-w-sm">
+              <h2 class="text-2xl font-bold">First, the tree</h2>
+              <ol class="mt-3 list-decimal space-y-1 pl-5 text-lg">
+                {#each assessment.missing as missing (missing.location)}<li>
+                    {missing.ask}
+                  </li>{/each}
+              </ol>
+              {#each assessment.faults as fault (fault.location + fault.message)}
+                <p class="mt-3 text-error">{fault.message}. Allowed: {fault.allowed}.</p>
+              {/each}
+              <button class="btn mt-5 touch btn-primary lg:hidden" onclick={() => (view = "setup")}
+                >Enter the readings</button
+              >
+            </div>
+          </div>
+        {/if}
+      </main>
+
+      <aside
+        class={[
+          "flex min-h-0 flex-col border-base-300 lg:flex lg:border-l",
+          view !== "pick" && view !== "setup" && "max-lg:hidden",
+        ]}
+      >
+        <div
+          role="group"
+          aria-label="Right side"
+          class="grid shrink-0 grid-cols-3 border-b border-base-300 max-lg:hidden"
+        >
+          {#each sides as s (s.id)}
+            <button
+              class={[
+                "touch cursor-pointer border-b-3 font-semibold",
+                side === s.id ? "border-primary" : "border-transparent faint",
+              ]}
+              aria-pressed={side === s.id}
+              onclick={() => showSide(s.id)}>{s.title}</button
+            >
+          {/each}
+        </div>
+        <!-- On a phone: one pick at a time; everything of it below. -->
+        <div class={["min-h-0 grow lg:hidden", view !== "pick" && "hidden"]}>
+          <OnePick {session} {assessment} />
+        </div>
+        <div
+          class={[
+            "relative min-h-0 grow overflow-y-auto max-lg:hidden",
+            side !== "loads" && "hidden",
+          ]}
+        >
+          <Ladder {assessment} detail={session.detail} trace={session.trace} />
+        </div>
+        {#if side === "pick"}
+          <div class="relative min-h-0 grow overflow-y-auto max-lg:hidden">
+            <PickFields {session} onsplit={splitChosen} onjoin={joinChosen} />
+          </div>
+        {/if}
+        {#if side === "setup" || view === "setup"}
+          <div
+            class={[
+              "min-h-0 grow",
+              side !== "setup" && "lg:hidden",
+              view !== "setup" && "max-lg:hidden",
+            ]}
+          >
+            <Setup {session} />
+          </div>
+        {/if}
+      </aside>
+    </div>
+
+    <nav
+      class="grid shrink-0 grid-cols-4 border-t border-base-300 pb-[env(safe-area-inset-bottom)] lg:hidden"
+      aria-label="Views"
+    >
+      {#each views as v (v.id)}
+        <button
+          class={[
+            "h-14 cursor-pointer border-t-4 text-base font-semibold",
+            view === v.id ? "border-primary" : "border-transparent faint",
+          ]}
+          aria-current={view === v.id ? "page" : undefined}
+          onclick={() => (view = v.id)}>{v.title}</button
+        >
+      {/each}
+    </nav>
+  {:else}
+    <p class="p-8 faint">
+      {session.behind ? "The core does not answer yet: trying again." : "Working it out"}
+    </p>
+  {/if}
+</div>

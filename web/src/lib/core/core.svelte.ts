@@ -1,0 +1,149 @@
+import {
+  explain,
+  type Answer,
+  type Asked,
+  type Assessment,
+  type Fault,
+  type Job,
+  type Merged,
+  type Proposal,
+  type Quantity,
+  type System,
+  type Trace,
+} from "../api/client";
+
+export type Reply<T> = { data: T; faults?: undefined } | { data?: undefined; faults: Fault[] };
+
+interface Answers {
+  assess: Assessment;
+  follow: Trace;
+  fill: Proposal;
+  ask: Answer;
+  merge: Merged;
+  "read-units": { value: number };
+}
+
+interface Message {
+  ready?: boolean;
+  failed?: string;
+  id?: number;
+  reply?: string;
+  took?: number;
+}
+
+type Waiting = { settle: (text: string) => void; fail: (error: Error) => void };
+
+/**
+ * The core, asked from the page. It runs here, in a worker, as soon as it has loaded;
+ * until then, and where it cannot load, the server answers: both are the same code.
+ */
+class Core {
+  /** Whether the core runs in this browser. */
+  here = $state(false);
+  /** How long the last answer took in the worker, ms. */
+  took = $state(0);
+  private worker: Worker | undefined;
+  private waiting: Record<number, Waiting> = {};
+  private next = 0;
+
+  /** Loads the core into a worker. Asked twice, it loads once. */
+  load(): void {
+    if (this.worker || typeof Worker === "undefined") return;
+    this.worker = new Worker(new URL("./worker.ts", import.meta.url), { type: "module" });
+    this.worker.onmessage = (event: MessageEvent<Message>) => this.hear(event.data);
+    this.worker.onerror = () => this.lose("the core could not be loaded");
+  }
+
+  private hear(message: Message): void {
+    if (message.ready) this.here = true;
+    else if (message.failed) this.lose(message.failed);
+    else if (message.id !== undefined) {
+      this.took = message.took ?? 0;
+      const waiting = this.waiting[message.id];
+      Reflect.deleteProperty(this.waiting, message.id);
+      waiting?.settle(message.reply ?? "");
+    }
+  }
+
+  private lose(why: string): void {
+    this.here = false;
+    for (const waiting of Object.values(this.waiting)) waiting.fail(new Error(why));
+    this.waiting = {};
+  }
+
+  private inWorker(question: string, document: string, asked: string): Promise<string> {
+    const id = ++this.next;
+    return new Promise((settle, fail) => {
+      this.waiting[id] = { settle, fail };
+      this.worker?.postMessage({ id, question, document, asked });
+    });
+  }
+
+  /** Asks a question. It throws only when nobody answers at all. */
+  async question<Q extends keyof Answers>(
+    question: Q,
+    document: unknown,
+    asked: Asked,
+  ): Promise<Reply<Answers[Q]>> {
+    if (this.here) {
+      try {
+        return await this.local(question, document, asked);
+      } catch {
+        // The worker is gone: the server may still answer.
+      }
+    }
+    return this.remote(question, document, asked);
+  }
+
+  /** Asks the core in this browser. */
+  async local<Q extends keyof Answers>(
+    question: Q,
+    document: unknown,
+    asked: Asked,
+  ): Promise<Reply<Answers[Q]>> {
+    const text = await this.inWorker(question, JSON.stringify(document), JSON.stringify(asked));
+    const { status, body } = JSON.parse(text) as { status: number; body: unknown };
+    if (status === 200) return { data: body as Answers[Q] };
+    return { faults: (body as { errors?: Fault[] }).errors ?? [] };
+  }
+
+  /** Asks the core at the server. */
+  async remote<Q extends keyof Answers>(
+    question: Q,
+    document: unknown,
+    asked: Asked,
+  ): Promise<Reply<Answers[Q]>> {
+    const address = question === "read-units" ? "/api/units/read" : `/api/${question}`;
+    const query = Object.entries(asked)
+      .filter(([, value]) => value !== undefined && value !== "")
+      .map(([name, value]) => `${name}=${encodeURIComponent(value)}`)
+      .join("&");
+    const answer = await fetch(query ? `${address}?${query}` : address, {
+      method: "POST",
+      headers: { "Content-Type": "application/json" },
+      body: JSON.stringify(document),
+    });
+    const body: unknown = await answer.json();
+    if (answer.ok) return { data: body as Answers[Q] };
+    if (answer.status !== 422) throw new Error(explain(body));
+    return { faults: (body as { errors: Fault[] }).errors };
+  }
+
+  assess = (job: Job, units: System, pick: string) =>
+    this.question("assess", job, { units, pick: pick || undefined });
+
+  follow = (job: Job, units: System, pick: string, runs: number) =>
+    this.question("follow", job, { units, pick, runs: runs || undefined });
+
+  fill = (job: Job, units: System, by: "up" | "sides", rig: string) =>
+    this.question("fill", job, { units, by, rig: rig || undefined });
+
+  ask = (job: Job, asked: Asked) => this.question("ask", job, asked);
+
+  merge = (base: Job, mine: Job, theirs: Job) => this.question("merge", { base, mine, theirs }, {});
+
+  read = (quantity: Quantity, units: System, text: string) =>
+    this.question("read-units", { quantity, units, text }, {});
+}
+
+export const core = new Core();

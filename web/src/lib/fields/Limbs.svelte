@@ -1,0 +1,213 @@
+<script lang="ts">
+  import Trash from "@lucide/svelte/icons/trash-2";
+  import type { Limb } from "../api/client";
+  import { wind } from "../draw/view";
+  import { freshId } from "../order/edits";
+  import { print } from "../reference.svelte";
+  import { assign } from "../session/path";
+  import type { Session } from "../session/session.svelte";
+  import Choice from "./Choice.svelte";
+  import Measure from "./Measure.svelte";
+  import Name from "./Name.svelte";
+
+  let { session }: { session: Session } = $props();
+
+  let limbs = $derived(session.job.tree.limbs);
+  let defects = $derived(session.job.tree.defects);
+  let open = $state("");
+
+  // A new limb leaves a little above the last, a good third of a turn on.
+  function add() {
+    const last = limbs.at(-1);
+    const top = session.assessment?.stem.at(-1)?.at_m ?? 8;
+    const id = freshId(session.job, "l");
+    const limb: Limb = {
+      id,
+      name: `limb ${limbs.length + 1}`,
+      at_m: last && !last.parent ? Math.min(top, last.at_m + 0.8) : Math.round(top * 4) / 10,
+      azimuth_deg: ((last?.azimuth_deg ?? -137) + 137) % 360,
+      angle_deg: last?.angle_deg ?? 60,
+      diameter_m: last?.diameter_m ?? 0.12,
+      length_m: last?.length_m ?? 4,
+    };
+    void session.change((job) => job.tree.limbs.push(limb));
+    open = id;
+  }
+
+  function remove(i: number) {
+    void session.change((job) => job.tree.limbs.splice(i, 1));
+  }
+
+  function set(path: string) {
+    return (value: string) => void session.change((job) => assign(job, path, value || undefined));
+  }
+
+  function addDefect() {
+    const id = freshId(session.job, "d");
+    void session.change((job) => job.tree.defects.push({ id, kind: "decay", at_m: 1 }));
+  }
+
+  const kinds = [
+    ["decay", "decay"],
+    ["crack", "crack"],
+    ["union", "union, bark between"],
+    ["ivy", "ivy"],
+    ["hung-branch", "hung branch"],
+    ["dead", "dead wood"],
+  ] as const;
+  let places = $derived<[string, string][]>([
+    ["", "the stem"],
+    ...limbs.map((l): [string, string] => [l.id, l.name || `limb ${l.id}`]),
+  ]);
+</script>
+
+<div class="space-y-3">
+  {#if limbs.length === 0}
+    <p class="text-sm faint">Walk round the tree: every limb from the bottom up, clockwise.</p>
+  {/if}
+  <ul>
+    {#each limbs as limb, i (limb.id)}
+      {@const shown = open === limb.id}
+      {@const at = `tree.limbs[${i}]`}
+      <li class="border-b border-base-300">
+        <button
+          class="flex touch w-full cursor-pointer items-center gap-2 text-left"
+          aria-expanded={shown}
+          onclick={() => (open = shown ? "" : limb.id)}
+        >
+          <b class="min-w-0 grow truncate">{limb.name || `limb ${limb.id}`}</b>
+          <span class="shrink-0 text-sm faint"
+            >{print("height", limb.at_m)} · {wind(limb.azimuth_deg)} · {print(
+              "diameter",
+              limb.diameter_m,
+            )}</span
+          >
+        </button>
+        {#if shown}
+          <div class="space-y-2 pb-3">
+            <Name {session} path={`${at}.name`} label="Called" value={limb.name} />
+            <div class="grid grid-cols-2 gap-2">
+              <Choice
+                label="Leaves"
+                value={limb.parent ?? ""}
+                options={places.filter(([id]) => id !== limb.id)}
+                onchoose={set(`${at}.parent`)}
+              />
+              <Measure
+                {session}
+                path={`${at}.at_m`}
+                label={limb.parent ? "Out along it" : "At height"}
+                quantity="height"
+                value={limb.at_m}
+                required
+              />
+              <Measure
+                {session}
+                path={`${at}.azimuth_deg`}
+                label="Grows towards, °"
+                quantity="number"
+                value={limb.azimuth_deg}
+                required
+              />
+              <Measure
+                {session}
+                path={`${at}.angle_deg`}
+                label="From upright, °"
+                quantity="number"
+                value={limb.angle_deg}
+                required
+              />
+              <Measure
+                {session}
+                path={`${at}.diameter_m`}
+                label="Diameter at base"
+                quantity="diameter"
+                value={limb.diameter_m}
+                required
+              />
+              <Measure
+                {session}
+                path={`${at}.length_m`}
+                label="Length"
+                quantity="height"
+                value={limb.length_m}
+                required
+              />
+              <Measure
+                {session}
+                path={`${at}.droop_deg`}
+                label="Droops, °"
+                quantity="number"
+                value={limb.droop_deg}
+                hint="straight"
+              />
+              <Choice
+                label="Brush"
+                value={limb.brush ?? "full"}
+                options={[
+                  ["full", "with its brush"],
+                  ["bare", "a bare pole"],
+                ]}
+                onchoose={set(`${at}.brush`)}
+              />
+              <Measure
+                {session}
+                path={`${at}.mass_kg`}
+                label="Judged by eye"
+                quantity="mass"
+                value={limb.mass_kg}
+                hint="by the table"
+              />
+              <button class="btn mt-5 touch btn-outline" onclick={() => remove(i)}
+                ><Trash size={18} /> Remove</button
+              >
+            </div>
+          </div>
+        {/if}
+      </li>
+    {/each}
+  </ul>
+  <button class="btn touch w-full btn-outline" onclick={add}>Add a limb</button>
+
+  <h3 class="pt-2 text-sm font-bold">What is wrong with it</h3>
+  {#each defects as defect, i (defect.id)}
+    {@const at = `tree.defects[${i}]`}
+    <div class="space-y-2 border-t border-base-300 pt-2">
+      <div class="grid grid-cols-2 gap-2">
+        <Choice label="Kind" value={defect.kind} options={kinds} onchoose={set(`${at}.kind`)} />
+        <Choice
+          label="On"
+          value={defect.limb ?? ""}
+          options={places}
+          onchoose={set(`${at}.limb`)}
+        />
+        <Measure
+          {session}
+          path={`${at}.at_m`}
+          label="From"
+          quantity="height"
+          value={defect.at_m}
+          required
+        />
+        <Measure
+          {session}
+          path={`${at}.to_m`}
+          label="To"
+          quantity="height"
+          value={defect.to_m}
+          hint="there"
+        />
+      </div>
+      <div class="grid grid-cols-[1fr_auto] items-end gap-2">
+        <Name {session} path={`${at}.note`} label="Note" value={defect.note} />
+        <button
+          class="btn touch btn-ghost px-2"
+          aria-label={`Remove the ${defect.kind}`}
+          onclick={() => session.change((job) => job.tree.defects.splice(i, 1))}
+          ><Trash size={18} /></button
+        >
+      </div>
+    </div>
+  {/each}
+  <button class="btn touch w-full btn-outline" onclick={addDefect}>Add a defect</button>
+</div>

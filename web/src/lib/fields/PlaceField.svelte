@@ -1,0 +1,66 @@
+<script lang="ts">
+  import type { Job, Place } from "../api/client";
+  import type { Session } from "../session/session.svelte";
+  import { assign } from "../session/path";
+  import Choice from "./Choice.svelte";
+  import Measure from "./Measure.svelte";
+
+  interface Props {
+    session: Session;
+    /** Where the place stands in the document. */
+    path: string;
+    label: string;
+    value: Place | undefined;
+    /** What it means when there is none; absent: there must be one. */
+    none?: string;
+  }
+
+  let { session, path, label, value, none }: Props = $props();
+
+  let key = $derived(
+    !value
+      ? ""
+      : value.on === "limb"
+        ? `limb ${value.limb}`
+        : value.on === "anchor"
+          ? `anchor ${value.anchor}`
+          : "stem",
+  );
+  let options = $derived.by(() => {
+    const job: Job = session.job;
+    const list: [string, string][] = none ? [["", none]] : [];
+    list.push(["stem", "on the stem"]);
+    for (const limb of job.tree.limbs)
+      list.push([`limb ${limb.id}`, limb.name || `limb ${limb.id}`]);
+    for (const anchor of job.site.anchors) list.push([`anchor ${anchor.id}`, anchor.name]);
+    return list;
+  });
+
+  function choose(chosen: string) {
+    const [on, ...rest] = chosen.split(" ");
+    const id = rest.join(" ");
+    const top = session.assessment?.stem.at(-1)?.at_m ?? 5;
+    let place: Place | undefined;
+    if (on === "stem") place = { on, at_m: Math.round(top * 8) / 10 };
+    if (on === "limb") place = { on, limb: id, at_m: 0.5 };
+    if (on === "anchor") {
+      const anchor = session.job.site.anchors.find((a) => a.id === id);
+      place = { on, anchor: id, at_m: anchor?.height_m ?? 0.5 };
+    }
+    void session.change((job) => assign(job, path, place));
+  }
+</script>
+
+<div class="grid grid-cols-2 items-end gap-2">
+  <Choice {label} value={key} {options} onchoose={choose} />
+  {#if value}
+    <Measure
+      {session}
+      path={`${path}.at_m`}
+      label={value.on === "limb" ? "Out along it" : "Height"}
+      quantity="height"
+      value={value.at_m}
+      required
+    />
+  {/if}
+</div>

@@ -1,0 +1,122 @@
+import type { Assessment, Job, Pick } from "../api/client";
+
+/** An id that no pick, limb, rig or thing on the site of the job has. */
+export function freshId(job: Job, letter: string): string {
+  const taken = new Set([
+    ...job.picks.map((p) => p.id),
+    ...job.rigs.map((r) => r.id),
+    ...job.tree.limbs.map((l) => l.id),
+    ...job.tree.defects.map((d) => d.id),
+    ...job.site.targets.map((t) => t.id),
+    ...job.site.zones.map((z) => z.id),
+    ...job.site.sectors.map((s) => s.id),
+    ...job.site.anchors.map((a) => a.id),
+    ...job.site.cranes.map((c) => c.id),
+  ]);
+  let n = 1;
+  while (taken.has(`${letter}${n}`)) n++;
+  return `${letter}${n}`;
+}
+
+const onLimb = (pick: Pick, limb: string | undefined) =>
+  limb ? pick.what === "limb" && pick.limb === limb : pick.what !== "limb";
+
+/** The next pick that suggests itself: the lowest limb that stands, else the stem's top. */
+export function nextPick(job: Job, assessment: Assessment): Pick {
+  const left = assessment.left;
+  const standing = job.tree.limbs
+    .map((limb, i) => ({ limb, tip: left?.tips_m[i] ?? limb.length_m }))
+    .filter(({ limb, tip }) => !limb.parent && tip > 0)
+    .sort((a, b) => a.limb.at_m - b.limb.at_m);
+  const way = job.rigs[0]?.rope ? ("past-block" as const) : ("free" as const);
+  const pick: Pick = { id: freshId(job, "p"), what: "stem", way };
+  const lowest = standing[0]?.limb;
+  if (lowest) {
+    pick.what = "limb";
+    pick.limb = lowest.id;
+    if (way === "past-block") pick.way = "from-above";
+  }
+  if (way !== "free" && job.rigs[0]) pick.rig = job.rigs[0].id;
+  return pick;
+}
+
+/** A pick of some wood, cut at a place: where it belongs in the order is at its end. */
+export function pickAt(job: Job, limb: string | undefined, cut: number): Pick {
+  const pick = { ...(job.picks.findLast((p) => onLimb(p, limb)) ?? { way: "free" as const }) };
+  const fresh: Pick = {
+    id: freshId(job, "p"),
+    what: limb ? "limb" : "stem",
+    way: pick.way === "crane" ? "free" : pick.way,
+    cut_m: cut,
+  };
+  if (limb) fresh.limb = limb;
+  if ("rig" in pick && pick.rig) fresh.rig = pick.rig;
+  return fresh;
+}
+
+/** Cuts a pick in two: the outer part first, cut at a place. */
+export function split(job: Job, id: string, at: number): string {
+  const i = job.picks.findIndex((p) => p.id === id);
+  const pick = job.picks[i];
+  if (!pick) return id;
+  const outer: Pick = { ...structuredClone(pick), id: freshId(job, "p"), cut_m: at };
+  delete outer.weighed_kg;
+  delete outer.done;
+  delete outer.mass_kg;
+  delete outer.label;
+  if (outer.what === "top") outer.what = "stem";
+  job.picks.splice(i, 0, outer);
+  return outer.id;
+}
+
+/** Joins a pick to the one before it on the same wood: the two come off as one. */
+export function join(job: Job, id: string): boolean {
+  const i = job.picks.findIndex((p) => p.id === id);
+  const pick = job.picks[i];
+  if (!pick) return false;
+  const before = job.picks
+    .slice(0, i)
+    .findLastIndex((p) => onLimb(p, pick.what === "limb" ? pick.limb : undefined));
+  if (before < 0) return false;
+  job.picks.splice(before, 1);
+  return true;
+}
+
+/** Moves picks up or down the order, together. */
+export function shift(job: Job, ids: string[], by: -1 | 1): void {
+  const picks = job.picks;
+  const order = picks.map((p, i) => i).filter((i) => ids.includes(picks[i]?.id ?? ""));
+  if (by > 0) order.reverse();
+  for (const i of order) {
+    const a = picks[i];
+    const b = picks[i + by];
+    if (!a || !b || ids.includes(b.id)) continue;
+    picks[i] = b;
+    picks[i + by] = a;
+  }
+}
+
+/** Puts picks before another; at the end when it is undefined. */
+export function moveBefore(job: Job, ids: string[], before: string | undefined): void {
+  if (before && ids.includes(before)) return;
+  const moving = job.picks.filter((p) => ids.includes(p.id));
+  const rest = job.picks.filter((p) => !ids.includes(p.id));
+  const at = before ? rest.findIndex((p) => p.id === before) : rest.length;
+  rest.splice(at < 0 ? rest.length : at, 0, ...moving);
+  job.picks = rest;
+}
+
+export function remove(job: Job, ids: string[]): void {
+  job.picks = job.picks.filter((p) => !ids.includes(p.id));
+}
+
+/** The ways down in the crew's words. */
+export const ways = {
+  thrown: "thrown by hand",
+  free: "free",
+  "past-block": "lowered past its block",
+  "from-above": "lowered from above",
+  swung: "swung",
+  "two-points": "between two points",
+  crane: "by crane",
+} as const;

@@ -1,0 +1,212 @@
+<script lang="ts">
+  import ChevronLeft from "@lucide/svelte/icons/chevron-left";
+  import ChevronRight from "@lucide/svelte/icons/chevron-right";
+  import type { Assessment } from "../api/client";
+  import { core } from "../core/core.svelte";
+  import Bar from "../ladder/Bar.svelte";
+  import Mark from "../ladder/Mark.svelte";
+  import { ways } from "../order/edits";
+  import { preferences } from "../preferences.svelte";
+  import { figure, print, unitOf } from "../reference.svelte";
+  import type { Session } from "../session/session.svelte";
+
+  let { session, assessment }: { session: Session; assessment: Assessment } = $props();
+
+  let pick = $derived(session.pick);
+  let f = $derived(session.figures);
+  let detail = $derived(session.detail);
+  let caught = $derived(detail?.catch);
+  let weighing = $state(false);
+  let text = $state("");
+  let refusal = $state("");
+
+  function go(by: number) {
+    const next = session.job.picks[session.index + by];
+    if (next) session.choose([next.id]);
+    weighing = false;
+  }
+
+  // A swipe goes to the next; a scroll does not.
+  let from = { x: 0, y: 0 };
+  function begin(event: TouchEvent) {
+    const touch = event.touches[0];
+    if (touch) from = { x: touch.clientX, y: touch.clientY };
+  }
+  function end(event: TouchEvent) {
+    const touch = event.changedTouches[0];
+    if (!touch) return;
+    const dx = touch.clientX - from.x;
+    if (Math.abs(dx) > 60 && Math.abs(dx) > 2 * Math.abs(touch.clientY - from.y))
+      go(dx < 0 ? 1 : -1);
+  }
+
+  function done() {
+    const i = session.index;
+    const was = pick?.done;
+    void session.change((job) => {
+      const one = job.picks[i];
+      if (!one) return;
+      if (was) delete one.done;
+      else one.done = true;
+    });
+    if (!was) go(1);
+  }
+
+  async function weighed() {
+    const read = await core.read("mass", preferences.units, text).catch(() => null);
+    if (!read?.data) {
+      refusal = read?.faults?.[0]?.message ?? "The core does not answer";
+      return;
+    }
+    const kg = read.data.value;
+    const i = session.index;
+    const faults = await session.change((job) => {
+      const one = job.picks[i];
+      if (one) one.weighed_kg = kg;
+    });
+    refusal = faults[0]?.message ?? "";
+    if (!faults.length) {
+      weighing = false;
+      text = "";
+    }
+  }
+
+  let call = $derived(
+    !caught
+      ? null
+      : caught.run_m === null
+        ? "never stops"
+        : caught.runs
+          ? `run ${print("height", caught.run_m)}`
+          : "no run",
+  );
+</script>
+
+<section
+  class="flex h-full min-h-0 flex-col"
+  aria-label="One pick"
+  data-testid="one-pick"
+  ontouchstart={begin}
+  ontouchend={end}
+>
+  {#if pick && f}
+    <div class="flex shrink-0 items-center border-b border-base-300">
+      <button
+        class="btn h-14 touch btn-ghost px-3"
+        aria-label="The pick before"
+        disabled={session.index <= 0}
+        onclick={() => go(-1)}><ChevronLeft size={28} /></button
+      >
+      <div class="min-w-0 grow py-1 text-center">
+        <p class="truncate text-xl leading-tight font-bold">{f.title}</p>
+        <p class="text-sm faint">
+          {f.number} of {assessment.picks.length} · {ways[pick.way]}{pick.done ? " · down" : ""}
+        </p>
+      </div>
+      <button
+        class="btn h-14 touch btn-ghost px-3"
+        aria-label="The next pick"
+        disabled={session.index >= session.job.picks.length - 1}
+        onclick={() => go(1)}><ChevronRight size={28} /></button
+      >
+    </div>
+    <div class="relative min-h-0 grow overflow-y-auto">
+      {#each f.faults as fault (fault.message)}
+        <p role="alert" class="border-b border-base-300 px-4 py-2 text-lg font-semibold text-error">
+          It cannot happen here: {fault.message}.
+        </p>
+      {/each}
+      {#if f.mass_kg}
+        <div class="border-b border-base-300 px-4 py-3">
+          <p class="text-sm faint">Weight{f.weighed ? ", weighed" : ""}</p>
+          <p class="text-5xl leading-none font-bold" data-testid="pick-weight">
+            {print("mass", f.mass_kg.likely)}
+          </p>
+          <p class="mt-1 text-lg font-semibold">
+            {figure("mass", f.mass_kg.low)} to {print("mass", f.mass_kg.high)}
+          </p>
+        </div>
+      {/if}
+      {#if f.peak_kn !== null}
+        <dl class="grid grid-cols-2 border-b border-base-300">
+          <div class="px-4 py-3">
+            <dt class="text-sm faint">Line peak</dt>
+            <dd class="text-4xl leading-none font-bold">
+              {figure("force", f.peak_kn)}<span class="ml-1 text-base">{unitOf("force").label}</span
+              >
+            </dd>
+          </div>
+          <div class="border-l border-base-300 px-4 py-3">
+            <dt class="text-sm faint">Call</dt>
+            <dd class="text-2xl leading-tight font-bold">{call ?? "carried"}</dd>
+            <dd class="text-lg font-semibold">
+              {detail?.settings.how === "locked"
+                ? "tied off"
+                : `${+(detail?.settings.wraps ?? 0).toFixed(2)} wraps`}
+            </dd>
+          </div>
+        </dl>
+      {/if}
+      {#if detail?.landing}
+        <p class="flex items-center gap-2 border-b border-base-300 px-4 py-3 text-xl font-semibold">
+          <Mark verdict={detail.landing.verdict} size={24} />
+          {detail.landing.reason}
+        </p>
+      {/if}
+      {#if f.nearest}
+        <div class="border-b border-base-300 px-4 py-3">
+          <p class="flex items-center gap-2 text-lg font-semibold">
+            <Mark verdict={f.nearest.verdict} size={22} />
+            {f.nearest.part}
+            {f.nearest.use_pct.toFixed(0)} % · {f.nearest.verdict}
+          </p>
+          <Bar usePct={f.nearest.use_pct} verdict={f.nearest.verdict} />
+        </div>
+      {/if}
+      {#if f.cut}<p class="border-b border-base-300 px-4 py-2">Cut: <b>{f.cut}</b></p>{/if}
+      {#if pick.note}<p class="border-b border-base-300 px-4 py-2">{pick.note}</p>{/if}
+      <ul class="space-y-1.5 px-4 py-3">
+        {#each detail?.cautions ?? [] as caution (caution)}
+          <li class="border-l-4 border-warning pl-2">{caution}</li>
+        {/each}
+      </ul>
+    </div>
+    {#if weighing}
+      <form
+        class="flex shrink-0 items-end gap-2 border-t border-base-300 p-3"
+        onsubmit={(e) => {
+          e.preventDefault();
+          void weighed();
+        }}
+      >
+        <label class="min-w-0 grow">
+          <span class="block text-sm font-medium">The scale says, {unitOf("mass").label}</span>
+          <!-- svelte-ignore a11y_autofocus -->
+          <input
+            class="input h-14 w-full text-2xl font-bold"
+            inputmode="decimal"
+            autocomplete="off"
+            autofocus
+            bind:value={text}
+          />
+          {#if refusal}<span role="alert" class="text-sm text-error">{refusal}.</span>{/if}
+        </label>
+        <button class="btn h-14 btn-primary">Keep</button>
+        <button type="button" class="btn h-14 btn-outline" onclick={() => (weighing = false)}
+          >No</button
+        >
+      </form>
+    {:else}
+      <div class="grid shrink-0 grid-cols-2 gap-2 border-t border-base-300 p-3">
+        <button class="btn h-16 text-xl btn-primary" onclick={done}
+          >{pick.done ? "Not down" : "Done"}</button
+        >
+        <button class="btn h-16 btn-outline text-xl" onclick={() => (weighing = true)}
+          >Weighed</button
+        >
+      </div>
+    {/if}
+  {:else}
+    <p class="p-6 text-lg faint">Nothing is planned yet: fill the order first.</p>
+  {/if}
+</section>

@@ -1,0 +1,232 @@
+<script lang="ts">
+  import Combine from "@lucide/svelte/icons/combine";
+  import Scissors from "@lucide/svelte/icons/scissors";
+  import type { Pick, Way } from "../api/client";
+  import Choice from "../fields/Choice.svelte";
+  import Measure from "../fields/Measure.svelte";
+  import Name from "../fields/Name.svelte";
+  import PlaceField from "../fields/PlaceField.svelte";
+  import { ways } from "../order/edits";
+  import type { Session } from "../session/session.svelte";
+  import Advice from "./Advice.svelte";
+  import Slings from "./Slings.svelte";
+  import WhatIf from "./WhatIf.svelte";
+
+  interface Props {
+    session: Session;
+    onsplit: () => void;
+    onjoin: () => void;
+  }
+
+  let { session, onsplit, onjoin }: Props = $props();
+
+  let pick = $derived(session.pick);
+  let figures = $derived(session.figures);
+  let detail = $derived(session.detail);
+  let at = $derived(`picks[${session.index}]`);
+  let held = $derived(pick && !["thrown", "free", "crane"].includes(pick.way));
+  let many = $derived(session.chosen.length);
+
+  /** Changes every chosen pick alike. */
+  function all(mutate: (pick: Pick) => void) {
+    const ids = session.chosen;
+    void session.change((job) => {
+      for (const one of job.picks) if (ids.includes(one.id)) mutate(one);
+    });
+  }
+
+  function setWay(way: string) {
+    all((one) => {
+      one.way = way as Way;
+      if (way === "crane" && !one.lift) {
+        const long = figures?.length_m ?? 3;
+        const crane = session.job.site.cranes[0]?.id ?? "";
+        const sling = (name: string, share: number) => ({
+          name,
+          at_m: Math.round(long * share * 10) / 10,
+          length_m: Math.max(2, Math.round(long * 10) / 10),
+          wll_kn: 20,
+          hitch: "choker" as const,
+        });
+        if (crane)
+          one.lift = { crane, slings: [sling("first sling", 0.15), sling("second sling", 0.75)] };
+      }
+    });
+  }
+
+  function setWhat(chosen: string) {
+    const i = session.index;
+    void session.change((job) => {
+      const one = job.picks[i];
+      if (!one) return;
+      delete one.cut_m;
+      delete one.tie_m;
+      if (chosen === "stem" || chosen === "top") {
+        one.what = chosen;
+        delete one.limb;
+      } else {
+        one.what = "limb";
+        one.limb = chosen;
+      }
+    });
+  }
+  let whats = $derived<[string, string][]>([
+    ["stem", "section of the stem"],
+    ["top", "whole top, limbs and all"],
+    ...session.job.tree.limbs.map((l): [string, string] => [l.id, l.name || `limb ${l.id}`]),
+  ]);
+</script>
+
+{#if pick && detail}
+  <div class="space-y-4 p-3">
+    {#if many > 1}
+      <p class="text-sm font-semibold" role="status">
+        {many} picks chosen: way, rig and done change on all of them.
+      </p>
+    {/if}
+    <div class="grid grid-cols-2 gap-2">
+      <Choice
+        label="Takes"
+        value={pick.what === "limb" ? (pick.limb ?? "") : pick.what}
+        options={whats}
+        onchoose={setWhat}
+      />
+      <Choice label="Way down" value={pick.way} options={Object.entries(ways)} onchoose={setWay} />
+    </div>
+    <div class="grid grid-cols-2 gap-2">
+      <Measure
+        {session}
+        path={`${at}.cut_m`}
+        label={pick.what === "limb" ? "Cut, out along it" : "Cut at height"}
+        quantity="height"
+        value={figures?.from_m}
+        step={0.1}
+      />
+      {#if held}
+        <Choice
+          label="Rig"
+          value={pick.rig ?? session.job.rigs[0]?.id ?? ""}
+          options={session.job.rigs.map((r): [string, string] => [r.id, r.name])}
+          onchoose={(id) => all((one) => (one.rig = id))}
+        />
+      {:else}
+        <Measure
+          {session}
+          path={`${at}.fall_towards_deg`}
+          label="Falls towards, °"
+          quantity="number"
+          value={figures?.fall_towards_deg}
+        />
+      {/if}
+    </div>
+    <div class="grid grid-cols-2 gap-2">
+      <button class="btn touch btn-outline" onclick={onsplit} title="Split in two (S)"
+        ><Scissors size={18} /> Split</button
+      >
+      <button class="btn touch btn-outline" onclick={onjoin} title="Join to the one before (J)"
+        ><Combine size={18} /> Join</button
+      >
+    </div>
+    {#if held}
+      <div class="grid grid-cols-2 gap-2">
+        <Measure
+          {session}
+          path={`${at}.tie_m`}
+          label="Tie, from the cut"
+          quantity="height"
+          value={detail.settings.tie_m}
+        />
+        <Measure
+          {session}
+          path={`${at}.wraps`}
+          label="Wraps"
+          quantity="number"
+          value={detail.settings.wraps}
+          step={0.5}
+        />
+        <Measure
+          {session}
+          path={`${at}.fall_towards_deg`}
+          label="Tips towards, °"
+          quantity="number"
+          value={figures?.fall_towards_deg}
+        />
+        {#if pick.way === "two-points"}
+          <Measure
+            {session}
+            path={`${at}.carry_m`}
+            label="Tie carried at"
+            quantity="height"
+            value={pick.carry_m}
+            hint="3 m under the lower"
+          />
+        {/if}
+      </div>
+    {/if}
+    {#if pick.way === "crane"}<Slings {session} {pick} {at} />{/if}
+
+    <WhatIf {session} />
+    <Advice {detail} />
+
+    <div class="grid grid-cols-2 gap-2">
+      <Measure
+        {session}
+        path={`${at}.mass_kg`}
+        label="Judged by eye"
+        quantity="mass"
+        value={pick.mass_kg}
+        hint="by the survey"
+      />
+      <Measure
+        {session}
+        path={`${at}.weighed_kg`}
+        label="Weighed"
+        quantity="mass"
+        value={pick.weighed_kg}
+        hint="not yet"
+      />
+    </div>
+    <PlaceField
+      {session}
+      path={`${at}.tie_in`}
+      label="Climber tied in"
+      value={pick.tie_in}
+      none="not said"
+    />
+    <Name {session} path={`${at}.label`} label="Called" value={pick.label} />
+    <label class="block">
+      <span class="mb-0.5 block text-sm font-medium">Note</span>
+      <textarea
+        class="textarea min-h-16 w-full px-2 text-base"
+        maxlength="2000"
+        value={pick.note ?? ""}
+        onchange={(e) => {
+          const text = e.currentTarget.value.trim();
+          const i = session.index;
+          void session.change((job) => {
+            const one = job.picks[i];
+            if (!one) return;
+            if (text) one.note = text;
+            else delete one.note;
+          });
+        }}></textarea>
+    </label>
+    <label class="flex touch cursor-pointer items-center gap-3">
+      <input
+        type="checkbox"
+        class="checkbox checkbox-primary"
+        checked={pick.done ?? false}
+        onchange={(e) => {
+          const done = e.currentTarget.checked;
+          all((one) => {
+            if (done) one.done = true;
+            else delete one.done;
+          });
+        }}
+      />
+      <span class="font-semibold">It is down</span>
+    </label>
+  </div>
+{:else}
+  <p class="p-4 faint">Choose a pick, in the order or on the drawing.</p>
+{/if}

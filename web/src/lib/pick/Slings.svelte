@@ -1,0 +1,96 @@
+<script lang="ts">
+  import Trash from "@lucide/svelte/icons/trash-2";
+  import type { Pick } from "../api/client";
+  import Choice from "../fields/Choice.svelte";
+  import Measure from "../fields/Measure.svelte";
+  import Name from "../fields/Name.svelte";
+  import type { Session } from "../session/session.svelte";
+
+  let { session, pick, at }: { session: Session; pick: Pick; at: string } = $props();
+
+  let cranes = $derived(session.job.site.cranes);
+
+  function setCrane(id: string) {
+    const i = session.index;
+    void session.change((job) => {
+      const one = job.picks[i];
+      if (one?.lift) one.lift.crane = id;
+    });
+  }
+
+  function add() {
+    const i = session.index;
+    void session.change((job) => {
+      const slings = job.picks[i]?.lift?.slings;
+      const last = slings?.at(-1);
+      if (slings && last)
+        slings.push({ ...last, name: `sling ${slings.length + 1}`, at_m: last.at_m + 0.5 });
+    });
+  }
+
+  function remove(k: number) {
+    const i = session.index;
+    void session.change((job) => {
+      job.picks[i]?.lift?.slings.splice(k, 1);
+    });
+  }
+</script>
+
+<fieldset class="space-y-2">
+  <legend class="text-sm font-bold">Crane and slings</legend>
+  {#if !pick.lift}
+    <p class="text-sm faint">There is no crane on the site yet: add one under Setup, Site.</p>
+  {:else}
+    <Choice
+      label="Crane"
+      value={pick.lift.crane}
+      options={cranes.map((c): [string, string] => [c.id, c.name])}
+      onchoose={setCrane}
+    />
+    {#each pick.lift.slings as sling, k (k)}
+      <div class="space-y-1 border-t border-base-300 pt-2">
+        <div class="grid grid-cols-[1fr_auto] items-end gap-2">
+          <Name
+            {session}
+            path={`${at}.lift.slings[${k}].name`}
+            label={`Sling ${k + 1}`}
+            value={sling.name}
+          />
+          <button
+            class="btn touch btn-ghost px-2"
+            aria-label={`Remove ${sling.name}`}
+            disabled={pick.lift.slings.length < 2}
+            onclick={() => remove(k)}><Trash size={18} /></button
+          >
+        </div>
+        <div class="grid grid-cols-3 gap-2">
+          <Measure
+            {session}
+            path={`${at}.lift.slings[${k}].at_m`}
+            label="From the cut"
+            quantity="height"
+            value={sling.at_m}
+            required
+          />
+          <Measure
+            {session}
+            path={`${at}.lift.slings[${k}].length_m`}
+            label="Long"
+            quantity="height"
+            value={sling.length_m}
+            required
+          />
+          <Measure
+            {session}
+            path={`${at}.lift.slings[${k}].wll_kn`}
+            label="Marked"
+            quantity="force"
+            value={sling.wll_kn}
+            required
+          />
+        </div>
+      </div>
+    {/each}
+    <button class="btn touch w-full btn-outline" onclick={add}>Add a sling</button>
+  {/if}
+</fieldset>

@@ -1,0 +1,219 @@
+<script lang="ts">
+  import { scaleLinear } from "d3-scale";
+  import Pause from "@lucide/svelte/icons/pause";
+  import Play from "@lucide/svelte/icons/play";
+  import { path } from "../draw/view";
+  import { figure, print } from "../reference.svelte";
+  import type { Session } from "../session/session.svelte";
+
+  let { session }: { session: Session } = $props();
+
+  let width = $state(0);
+  let playing = $state(false);
+  let spreading = $state(false);
+  const height = 104;
+  const pad = { left: 34, right: 92, top: 8, bottom: 16 };
+
+  let trace = $derived(session.trace);
+  let series = $derived(trace?.run?.series);
+  let end = $derived(series?.t_s.at(-1) ?? 1);
+  let most = $derived(
+    Math.max(
+      0.1,
+      trace?.run?.block_peak_kn ?? 0,
+      trace?.run?.ceiling_kn ?? 0,
+      trace?.spread?.p99_kn ?? 0,
+      Math.min(trace?.block_limit_kn ?? 0, 3 * (trace?.run?.block_peak_kn ?? 0)),
+      Math.min(trace?.line_limit_kn ?? 0, 3 * (trace?.run?.block_peak_kn ?? 0)),
+    ) * 1.08,
+  );
+  let x = $derived(scaleLinear([0, end], [pad.left, Math.max(pad.left + 10, width - pad.right)]));
+  let y = $derived(scaleLinear([0, most], [height - pad.bottom, pad.top]));
+  let curve = $derived((values: number[]) =>
+    path(
+      values.map((v, i) => ({ x: x(series?.t_s[i] ?? 0), y: y(v) })),
+      false,
+    ),
+  );
+  let now = $derived.by(() => {
+    if (!series) return null;
+    const after = series.t_s.findIndex((t) => t >= session.at);
+    const i = after < 0 ? series.t_s.length - 1 : after;
+    return { line: series.line_kn[i] ?? 0, block: series.block_kn[i] ?? 0 };
+  });
+  let phase = $derived(trace?.run?.phases.filter((p) => p.at_s <= session.at).at(-1)?.name ?? "");
+
+  function sized(box: Element) {
+    const observer = new ResizeObserver(([entry]) => (width = entry?.contentRect.width ?? 0));
+    observer.observe(box);
+    return () => observer.disconnect();
+  }
+
+  // The film runs in its own time; who wants less motion moves the scrubber instead.
+  $effect(() => {
+    if (!playing) return;
+    let frame = 0;
+    let before = 0;
+    const step = (time: number) => {
+      if (before) session.at = Math.min(end, session.at + (time - before) / 1000);
+      before = time;
+      if (session.at >= end) playing = false;
+      else frame = requestAnimationFrame(step);
+    };
+    frame = requestAnimationFrame(step);
+    return () => cancelAnimationFrame(frame);
+  });
+
+  function play() {
+    if (session.at >= end) session.at = 0;
+    playing = !playing;
+  }
+
+  async function spread() {
+    spreading = true;
+    await session.follow(400);
+    spreading = false;
+  }
+
+  function scrub(event: PointerEvent) {
+    if (event.buttons !== 1) return;
+    const box = (event.currentTarget as Element).getBoundingClientRect();
+    session.at = Math.max(0, Math.min(end, x.invert(event.clientX - box.left)));
+  }
+
+  let limits = $derived(
+    [
+      { name: "line limit", kn: trace?.line_limit_kn ?? null, tone: "stroke-info" },
+      { name: "block limit", kn: trace?.block_limit_kn ?? null, tone: "stroke-base-content" },
+    ].filter((l): l is { name: string; kn: number; tone: string } => l.kn !== null && l.kn <= most),
+  );
+</script>
+
+<section
+  class="shrink-0 border-t border-base-300"
+  aria-label="The drop through time"
+  data-testid="trace"
+>
+  {#if trace && series && trace.run}
+    <div class="flex items-center gap-2 px-2 pt-1 text-sm">
+      <button
+        class="btn touch btn-ghost px-2"
+        aria-label={playing ? "Hold the film" : "Run the film"}
+        title="Run the film (space)"
+        data-testid="play"
+        onclick={play}
+        >{#if playing}<Pause size={20} />{:else}<Play size={20} />{/if}</button
+      >
+      <input
+        type="range"
+        class="range min-w-20 grow range-primary range-xs"
+        aria-label="Moment of the film"
+        aria-valuetext={`${session.at.toFixed(2)} s, ${phase}`}
+        min="0"
+        max={end}
+        step="0.01"
+        value={session.at}
+        oninput={(e) => (session.at = +e.currentTarget.value)}
+      />
+      <span class="w-24 shrink-0"><b>{session.at.toFixed(2)} s</b> {phase}</span>
+      <span class="shrink-0 max-xl:hidden">
+        <b class="text-info">line</b>
+        {print("force", now?.line ?? 0)} · <b>block</b>
+        {print("force", now?.block ?? 0)}
+      </span>
+      <button
+        class="btn touch btn-outline px-2"
+        disabled={spreading || trace.kind !== "drop"}
+        onclick={spread}>{spreading ? "Spreading" : "Spread"}</button
+      >
+    </div>
+    <div class="w-full" {@attach sized}>
+      <svg
+        {width}
+        {height}
+        class="block touch-none text-[11px] select-none"
+        role="img"
+        aria-label={`Line and block force through time. Line peak ${print("force", trace.run.line_peak_kn ?? 0)}, ceiling ${print("force", trace.run.ceiling_kn)}.`}
+        onpointerdown={scrub}
+        onpointermove={scrub}
+      >
+        {#if width > 100}
+          {#each y.ticks(4) as tick (tick)}
+            <path
+              d={`M${pad.left} ${y(tick)}H${width - pad.right}`}
+              class="stroke-base-300"
+              stroke-width="0.7"
+            />
+            <text x={pad.left - 4} y={y(tick) + 4} text-anchor="end" class="fill-[var(--faint)]"
+              >{figure("force", tick).replace(/\.0+$/, "")}</text
+            >
+          {/each}
+          {#each x.ticks(6) as tick (tick)}
+            <text x={x(tick)} y={height - 3} text-anchor="middle" class="fill-[var(--faint)]"
+              >{tick}</text
+            >
+          {/each}
+          <text x={width - pad.right + 4} y={height - 3} class="fill-[var(--faint)]">s</text>
+          {#if trace.spread}
+            <rect
+              x={pad.left}
+              y={y(trace.spread.p95_kn)}
+              width={Math.max(0, width - pad.left - pad.right)}
+              height={Math.max(1, y(trace.spread.p50_kn) - y(trace.spread.p95_kn))}
+              class="fill-info/20"
+            />
+            <text
+              x={width - pad.right + 4}
+              y={y(trace.spread.p95_kn) + 4}
+              class="fill-info font-bold"
+              data-testid="p95">p95 {print("force", trace.spread.p95_kn)}</text
+            >
+          {/if}
+          {#each limits as limit (limit.name)}
+            <path
+              d={`M${pad.left} ${y(limit.kn)}H${width - pad.right}`}
+              class={limit.tone}
+              stroke-width="1.4"
+              stroke-dasharray="7 4"
+            />
+            <text x={width - pad.right + 4} y={y(limit.kn) + 4} class="fill-base-content"
+              >{limit.name}</text
+            >
+          {/each}
+          <path
+            d={`M${pad.left} ${y(trace.run.ceiling_kn)}H${width - pad.right}`}
+            class="stroke-primary"
+            stroke-width="1"
+            stroke-dasharray="2 3"
+          />
+          {#if !trace.spread}
+            <text x={width - pad.right + 4} y={y(trace.run.ceiling_kn) + 4} class="fill-primary"
+              >ceiling {figure("force", trace.run.ceiling_kn)}</text
+            >
+          {/if}
+          <path
+            d={curve(series.block_kn)}
+            fill="none"
+            class="stroke-base-content"
+            stroke-width="1.5"
+          />
+          <path d={curve(series.line_kn)} fill="none" class="stroke-info" stroke-width="2.2" />
+          <path
+            d={`M${x(session.at)} ${pad.top}V${height - pad.bottom}`}
+            class="stroke-primary"
+            stroke-width="1.6"
+          />
+        {/if}
+      </svg>
+    </div>
+    {#each trace.cautions as caution (caution)}
+      <p class="mx-3 mb-1 truncate border-l-4 border-warning pl-2 text-xs" title={caution}>
+        {caution}
+      </p>
+    {/each}
+  {:else}
+    <p class="px-4 py-3 text-sm faint">
+      {trace?.why || (session.pick ? "Following the drop" : "Choose a pick to follow its drop.")}
+    </p>
+  {/if}
+</section>
