@@ -34,6 +34,15 @@ func TestDemoJobsAreSound(t *testing.T) {
 		if len(a.Faults)+len(a.Missing) > 0 || len(a.Picks) < 14 || a.Verdict == plan.Over || a.Verdict == plan.NotKnown {
 			t.Errorf("%s: %s, faults %v, missing %v", job.file, a.Verdict, a.Faults, a.Missing)
 		}
+		for _, pick := range a.Picks {
+			if len(pick.Faults) > 0 {
+				t.Errorf("%s: pick %d: %v", job.file, pick.Number, pick.Faults)
+			}
+			full := plan.Assess(&read, plan.Options{Units: units.US, Pick: pick.ID})
+			if _, err := json.Marshal(full); err != nil || full.Detail == nil || len(full.Detail.Ladder) == 0 {
+				t.Errorf("%s: pick %d in full: %v", job.file, pick.Number, err)
+			}
+		}
 	}
 }
 

@@ -343,7 +343,7 @@ func (v *survey) rungWorking(l *load, o *outcome, now *standing) []working.Step 
 		if l.unseen {
 			break
 		}
-		if set.How == ByWraps {
+		if set.How == ByWraps && o.kase != nil {
 			sheet.Add("H", "hold of the device", fmt.Sprintf("hand·e^(2πμn) = %s·e^(2π·%s·%s)", n(set.HandKn), n(set.Friction), n(set.Wraps)), o.hold, "kN", line.Capstan)
 		}
 		sheet.Add("F", "hand at the peak", fmt.Sprintf("D·e^(−2πμn) = %s·e^(−2π·%s·%s)", n(o.catch.DevicePeakKn), n(set.Friction), n(set.Wraps)), l.peak, "kN", line.Capstan)

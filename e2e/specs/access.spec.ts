@@ -1,6 +1,6 @@
 import AxeBuilder from "@axe-core/playwright";
 import type { Page } from "@playwright/test";
-import { expect, open, rung, test } from "../support/job";
+import { choose, expect, open, rung, test } from "../support/job";
 
 async function expectNoSeriousViolations(page: Page): Promise<void> {
   const { violations, passes } = await new AxeBuilder({ page })
@@ -25,23 +25,37 @@ for (const theme of ["daylight", "dusk"]) {
       await expectNoSeriousViolations(page);
     });
 
-    test("the bench, each panel, a working and an error", async ({ page, job }) => {
+    test("the board, each side, a working and an error", async ({ page, job }) => {
       await open(page, job);
-      for (const tab of ["Stem", "Rig", "Hold", "Limits"]) {
-        await page.getByRole("tab", { name: tab }).click();
-        await expectNoSeriousViolations(page);
-      }
+      await choose(page, 19);
+      await expect(page.getByTestId("trace").getByRole("img")).toBeVisible();
       await rung(page, "Hand").click();
+      await expectNoSeriousViolations(page);
+      await page.keyboard.press("2");
       await page.getByLabel("Cut at height", { exact: true }).fill("high");
       await page.getByLabel("Cut at height", { exact: true }).press("Enter");
       await expect(page.getByRole("alert")).toBeVisible();
       await expectNoSeriousViolations(page);
+      await page.getByRole("button", { name: "Setup" }).click();
+      for (const tab of ["Stem", "Limbs", "Rigs", "Site", "Limits"]) {
+        await page.getByRole("tab", { name: tab }).click();
+        await expectNoSeriousViolations(page);
+      }
+      await page.getByRole("button", { name: "Keys" }).click();
+      await page.getByRole("button", { name: "Everything by name" }).click();
+      await expect(page.getByRole("dialog")).toBeVisible();
+      await expectNoSeriousViolations(page);
+      await page.keyboard.press("Escape");
+      await page.getByRole("button", { name: "Fill", exact: true }).click();
+      await page.getByLabel("In place of the picks that are not down yet").check();
+      await expect(page.getByTestId("fill").getByRole("listitem").first()).toBeVisible();
+      await expectNoSeriousViolations(page);
     });
 
-    test("the bench on a phone", async ({ page, job }) => {
+    test("the board on a phone", async ({ page, job }) => {
       await page.setViewportSize({ width: 390, height: 844 });
       await open(page, job);
-      for (const view of ["Piece", "Loads", "Settings"]) {
+      for (const view of ["Pick", "Tree", "Order", "Setup"]) {
         await page.getByRole("navigation").getByRole("button", { name: view }).click();
         await expectNoSeriousViolations(page);
       }
@@ -64,7 +78,9 @@ for (const [width, height] of [
     // What a hand in a glove must hit.
     const small = await page.evaluate(() =>
       [...document.querySelectorAll<HTMLElement>("button, a, select, input:not(.sr-only)")]
-        .filter((e) => e.checkVisibility() && !e.matches("[type=radio]"))
+        .filter(
+          (e) => e.checkVisibility() && !e.matches("[type=radio], [type=checkbox], [type=range]"),
+        )
         .map((e) => ({
           name: e.getAttribute("aria-label") ?? e.textContent,
           box: e.getBoundingClientRect(),

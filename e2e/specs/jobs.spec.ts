@@ -41,6 +41,7 @@ test("a job goes out as a file and comes in again", async ({ page, job }) => {
   await page.getByLabel("Name of the job").fill(name);
   await page.getByLabel("Name of the job").press("Enter");
   await page.getByLabel("Name of the job").blur();
+  await expect(page).toHaveTitle(new RegExp(`^${name}`));
   await saved(page);
   const state = await page.getByTestId("state").textContent();
   await page.getByRole("link", { name: "Elk Stay: all jobs" }).click();
@@ -49,7 +50,7 @@ test("a job goes out as a file and comes in again", async ({ page, job }) => {
   const file = await (await download).path();
   expect(JSON.parse(readFileSync(file, "utf8"))).toMatchObject({
     format: "elkstay-job",
-    version: 1,
+    version: 2,
     name,
   });
 
@@ -71,9 +72,10 @@ test("a bad file is refused by name and changes nothing", async ({ page, job }) 
   const alert = page.getByRole("alert");
   for (const [content, says] of [
     ["no json at all", "no readable JSON"],
-    [good.replace('"version": 1', '"version": 7'), "version 7"],
+    [good.replace('"version": 2', '"version": 7'), "version 7"],
     [good.replace('"at_m": 4', '"at_m": 4000'), "body.tree.readings[2].at_m"],
-    [good.replace('"slack_m"', '"slak_m"'), "body.rig.slak_m"],
+    [good.replace('"slack_m"', '"slak_m"'), "body.rigs[0].slak_m"],
+    [good.replace('"id": "p2"', '"id": "p1"'), "body.picks[1].id"],
     ["[]", "must be an object"],
   ] as const) {
     await page.getByLabel("Upload a job file").setInputFiles({

@@ -1,11 +1,16 @@
-import { test as base, expect, type Page } from "@playwright/test";
+import { mkdtempSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { test as base, expect, type Locator, type Page } from "@playwright/test";
 import type { components } from "../../web/src/lib/api/schema";
+import { core } from "./server";
 
 export type Assessment = components["schemas"]["PlanAssessment"];
 export type Job = components["schemas"]["PlanJob"];
 export type JobHead = components["schemas"]["JobHead"];
 
 export const demo = "7e57a9e0-0001-4c1b-9d4e-7e5109ab0001";
+export const second = "7e57a9e0-0002-4c1b-9d4e-7e5109ab0002";
 
 /** A copy of the demo's job for one spec alone, and what the page complained of. */
 export const test = base.extend<{ job: string; complaints: string[] }>({
@@ -33,9 +38,25 @@ export const test = base.extend<{ job: string; complaints: string[] }>({
 
 export { expect };
 
+/** Opens a job and waits until the core runs in the page. */
 export async function open(page: Page, id: string): Promise<void> {
   await page.goto(`/job/${id}`);
   await expect(page.getByTestId("state")).toBeVisible();
+  await expect(page.locator("[data-core=here]")).toBeAttached();
+}
+
+/** The picks of the order, first to last, or those that are chosen. */
+export const picks = (page: Page, selected?: boolean) =>
+  page.getByTestId("order").getByRole("option", { selected });
+
+/** Chooses a pick in the order, by its place. */
+export async function choose(page: Page, place: number): Promise<Locator> {
+  const option = picks(page).nth(place - 1);
+  await option.click();
+  await expect(option).toHaveAttribute("aria-selected", "true");
+  const id = (await option.getAttribute("data-pick")) ?? "";
+  await expect(page.getByTestId("board")).toHaveAttribute("data-pick", id);
+  return option;
 }
 
 /** What the server keeps. */
@@ -51,4 +72,49 @@ export async function saved(page: Page): Promise<void> {
 
 export function rung(page: Page, name: string) {
   return page.getByRole("button", { name: new RegExp(`^${name}\\b`), expanded: undefined });
+}
+
+/** The core's assessment of a document, by the command line. */
+export function assess(job: Job, pick = ""): Assessment {
+  const file = join(mkdtempSync(join(tmpdir(), "elkstay-")), "job.json");
+  writeFileSync(file, JSON.stringify(job));
+  return core(["assess", "--json", ...(pick ? ["--pick", pick] : []), file]) as Assessment;
+}
+
+const kn = (value: number) =>
+  value.toLocaleString("en", {
+    minimumFractionDigits: value < 1 ? 2 : 1,
+    maximumFractionDigits: value < 1 ? 2 : 1,
+  });
+const kg = (value: number) =>
+  value.toLocaleString("en", { maximumFractionDigits: value < 10 ? 1 : 0 });
+
+/** Every figure on the screen is the command line's own for the document that is kept. */
+export async function expectCoresFigures(
+  page: Page,
+  id: string,
+  pick: string,
+): Promise<Assessment> {
+  await saved(page);
+  const a = assess((await kept(page, id)).job, pick);
+  await expect(page.getByTestId("state")).toHaveText(a.state);
+  const mass = a.detail?.piece?.mass_kg;
+  await expect(page.getByTestId("weight")).toHaveText(`${kg(mass?.likely ?? 0)} kg`);
+  const ladder = page.getByRole("region", { name: "The load, from the piece to the hand" });
+  for (const [i, r] of (a.detail?.ladder ?? []).entries()) {
+    const shown = ladder.getByRole("heading", { level: 3 }).nth(i);
+    await expect(shown).toContainText(new RegExp(r.part, "i"));
+    if (r.peak_kn !== null) await expect(shown).toContainText(kn(r.peak_kn));
+    await expect(shown).toContainText(kn(r.resting_kn));
+    await expect(shown).toContainText(r.verdict);
+    if (r.use_pct !== null) await expect(shown).toContainText(`${r.use_pct.toFixed(0)} %`);
+  }
+  const rows = picks(page);
+  for (const [i, p] of a.picks.entries()) {
+    await expect(rows.nth(i)).toContainText(p.title);
+    if (p.mass_kg)
+      await expect(rows.nth(i)).toContainText(`${kg(p.mass_kg.low)}–${kg(p.mass_kg.high)}`);
+    for (const fault of p.faults) await expect(rows.nth(i)).toContainText(fault.message);
+  }
+  return a;
 }

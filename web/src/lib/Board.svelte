@@ -124,7 +124,6 @@
         hold: "limits",
       })
       .catch(() => null);
-    said = reply?.data?.reason ?? "The core does not answer.";
     const cut = reply?.data?.cut_m;
     const i = session.index;
     if (cut !== undefined && cut !== null) {
@@ -133,6 +132,7 @@
         if (one) one.cut_m = cut;
       });
     }
+    said = reply?.data?.reason ?? "The core does not answer.";
   }
 
   function turn(by: number) {
@@ -347,6 +347,8 @@
     <div
       class="relative grid min-h-0 grow lg:grid-cols-[264px_minmax(0,1fr)_356px]"
       data-core={core.here ? "here" : "server"}
+      data-pick={session.detail?.id}
+      data-testid="board"
     >
       {#if filling}<Fill {session} onclose={() => (filling = false)} />{/if}
       <div

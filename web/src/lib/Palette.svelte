@@ -56,7 +56,7 @@
       autocomplete="off"
       bind:value={typed}
       oninput={() => (at = 0)}
-      onblur={() => setTimeout(onclose, 150)}
+      onblur={onclose}
       {onkeydown}
     />
     <ul
@@ -76,6 +76,7 @@
             "flex touch cursor-pointer items-center gap-3 px-4",
             i === at && "bg-base-200 font-semibold",
           ]}
+          onpointerdown={(e) => e.preventDefault()}
           onpointerenter={() => (at = i)}
           onclick={() => run(command)}
         >

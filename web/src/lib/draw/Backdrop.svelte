@@ -47,89 +47,94 @@
   let bar = $derived(markStep(view.perMetre, 34, unitOf("height").factor));
 </script>
 
-<g class="text-[11px]">
-  {#each marks as z (z)}
-    <line x1="0" x2="7" y1={y(z)} y2={y(z)} class="stroke-base-content" stroke-width="1" />
-    <line
-      x1="7"
-      x2={width}
-      y1={y(z)}
-      y2={y(z)}
-      class="stroke-base-300"
-      stroke-width="0.5"
-      stroke-dasharray="1 5"
-    />
-    <text x="10" y={y(z) + 4} class="fill-[var(--faint)]"
-      >{figure("height", z).replace(/\.0+$/, "")}</text
+<!-- Looked at, not touched. -->
+<g class="pointer-events-none">
+  <g class="text-[11px]">
+    {#each marks as z (z)}
+      <line x1="0" x2="7" y1={y(z)} y2={y(z)} class="stroke-base-content" stroke-width="1" />
+      <line
+        x1="7"
+        x2={width}
+        y1={y(z)}
+        y2={y(z)}
+        class="stroke-base-300"
+        stroke-width="0.5"
+        stroke-dasharray="1 5"
+      />
+      <text x="10" y={y(z) + 4} class="fill-[var(--faint)]"
+        >{figure("height", z).replace(/\.0+$/, "")}</text
+      >
+    {/each}
+  </g>
+
+  <!-- Drop zones: a green band on the ground -->
+  {#each zones as { zone, from, to } (zone.id)}
+    <rect
+      x={view.axis + from * view.perMetre}
+      y={view.ground + 2}
+      width={(to - from) * view.perMetre}
+      height="6"
+      class="fill-success"
+      opacity="0.55"><title>{zone.name}</title></rect
     >
   {/each}
-</g>
 
-<!-- Drop zones: a green band on the ground -->
-{#each zones as { zone, from, to } (zone.id)}
-  <rect
-    x={view.axis + from * view.perMetre}
-    y={view.ground + 2}
-    width={(to - from) * view.perMetre}
-    height="6"
-    class="fill-success"
-    opacity="0.55"><title>{zone.name}</title></rect
-  >
-{/each}
+  <!-- Targets as they are seen from here -->
+  {#each seen as s (s.target.id)}
+    <g>
+      {#if s.target.kind === "power-line"}
+        <path
+          d={`M${s.x} ${s.top}h${s.wide}m0 ${s.tall}h${-s.wide}`}
+          class="fill-none stroke-warning"
+          stroke-width="1.8"
+        />
+      {:else}
+        <rect
+          x={s.x}
+          y={s.top}
+          width={s.wide}
+          height={s.tall}
+          class="fill-base-300/40 stroke-base-content"
+          stroke-width="1"
+          stroke-dasharray={s.target.kind === "tree" || s.target.kind === "shrub"
+            ? "3 2"
+            : undefined}
+        />
+      {/if}
+      {#if s.wide > 40 && s.tall > 14}
+        <text
+          x={Math.max(30, s.x + 5)}
+          y={s.top + 13}
+          text-anchor="middle"
+          class="fill-base-content halo text-[11px]">{s.target.name}</text
+        >
+      {:else}<title>{s.target.name}</title>{/if}
+    </g>
+  {/each}
 
-<!-- Targets as they are seen from here -->
-{#each seen as s (s.target.id)}
-  <g>
-    {#if s.target.kind === "power-line"}
-      <path
-        d={`M${s.x} ${s.top}h${s.wide}m0 ${s.tall}h${-s.wide}`}
-        class="fill-none stroke-warning"
-        stroke-width="1.8"
-      />
-    {:else}
-      <rect
-        x={s.x}
-        y={s.top}
-        width={s.wide}
-        height={s.tall}
-        class="fill-base-300/40 stroke-base-content"
-        stroke-width="1"
-        stroke-dasharray={s.target.kind === "tree" || s.target.kind === "shrub" ? "3 2" : undefined}
-      />
-    {/if}
-    {#if s.wide > 40 && s.tall > 14}
-      <text
-        x={Math.max(30, s.x + 5)}
-        y={s.top + 13}
-        text-anchor="middle"
-        class="fill-base-content halo text-[11px]">{s.target.name}</text
-      >
-    {:else}<title>{s.target.name}</title>{/if}
+  <!-- Ground -->
+  <path d={`M0 ${view.ground}H${width}`} class="stroke-base-content" stroke-width="1.5" />
+  {#each Array.from({ length: Math.ceil(width / 14) }, (_, i) => i * 14) as x (x)}
+    <path
+      d={`M${x + 8} ${view.ground}l-6 7`}
+      class="stroke-base-content"
+      stroke-width="0.7"
+      opacity="0.5"
+    />
+  {/each}
+
+  <g transform={`translate(${width - 14 - bar * view.perMetre} ${height - 6})`}>
+    <path
+      d={`M0 -4V0H${bar * view.perMetre}V-4`}
+      fill="none"
+      class="stroke-base-content"
+      stroke-width="1.5"
+    />
+    <text
+      x={(bar * view.perMetre) / 2}
+      y="-4"
+      text-anchor="middle"
+      class="fill-base-content text-[11px]">{print("height", bar).replace(/\.0+ /, " ")}</text
+    >
   </g>
-{/each}
-
-<!-- Ground -->
-<path d={`M0 ${view.ground}H${width}`} class="stroke-base-content" stroke-width="1.5" />
-{#each Array.from({ length: Math.ceil(width / 14) }, (_, i) => i * 14) as x (x)}
-  <path
-    d={`M${x + 8} ${view.ground}l-6 7`}
-    class="stroke-base-content"
-    stroke-width="0.7"
-    opacity="0.5"
-  />
-{/each}
-
-<g transform={`translate(${width - 14 - bar * view.perMetre} ${height - 6})`}>
-  <path
-    d={`M0 -4V0H${bar * view.perMetre}V-4`}
-    fill="none"
-    class="stroke-base-content"
-    stroke-width="1.5"
-  />
-  <text
-    x={(bar * view.perMetre) / 2}
-    y="-4"
-    text-anchor="middle"
-    class="fill-base-content text-[11px]">{print("height", bar).replace(/\.0+ /, " ")}</text
-  >
 </g>

@@ -41,20 +41,23 @@
   });
 </script>
 
-{#if now}
-  <g data-testid="film">
-    <path
-      d={`M${now.block.x} ${now.block.y}L${now.tie.x} ${now.tie.y}`}
-      class="stroke-info"
-      stroke-width="2.2"
-    />
-    <path
-      d={`M${now.butt.x} ${now.butt.y}L${now.tip.x} ${now.tip.y}`}
-      class="stroke-primary"
-      stroke-width={now.wide}
-      stroke-linecap="butt"
-      opacity="0.75"
-    />
-    <circle cx={now.butt.x} cy={now.butt.y} r={now.wide / 2} class="fill-primary" />
-  </g>
-{/if}
+<!-- Looked at, not touched. -->
+<g class="pointer-events-none">
+  {#if now}
+    <g data-testid="film">
+      <path
+        d={`M${now.block.x} ${now.block.y}L${now.tie.x} ${now.tie.y}`}
+        class="stroke-info"
+        stroke-width="2.2"
+      />
+      <path
+        d={`M${now.butt.x} ${now.butt.y}L${now.tip.x} ${now.tip.y}`}
+        class="stroke-primary"
+        stroke-width={now.wide}
+        stroke-linecap="butt"
+        opacity="0.75"
+      />
+      <circle cx={now.butt.x} cy={now.butt.y} r={now.wide / 2} class="fill-primary" />
+    </g>
+  {/if}
+</g>

@@ -45,103 +45,110 @@
   });
 </script>
 
-{#if way.length > 1}
-  <path
-    d={path(way, false)}
-    fill="none"
-    class="stroke-primary"
-    stroke-width="1.4"
-    stroke-dasharray="2 5"
-    stroke-linecap="round"
-  />
-{/if}
-{#if ghost && detail.hang}
-  <rect
-    x={ghost.x - ghost.wide / 2}
-    y={ghost.high}
-    width={ghost.wide}
-    height={ghost.low - ghost.high}
-    rx="3"
-    class="fill-primary/5 stroke-primary"
-    stroke-width="1"
-    stroke-dasharray="5 4"
-  />
-  <path
-    d={`M${ghost.x} ${ghost.low}V${view.ground}`}
-    class="stroke-base-content"
-    stroke-width="0.8"
-    stroke-dasharray="2 3"
-  />
-  {#if view.ground - ghost.low > 16}
-    <text
-      x={ghost.x + 6}
-      y={(ghost.low + view.ground) / 2 + 4}
-      class="fill-base-content halo text-[12px] font-semibold"
-    >
-      {print("height", detail.hang.low_m)}
-    </text>
+<!-- Looked at, not touched. -->
+<g class="pointer-events-none">
+  {#if way.length > 1}
+    <path
+      d={path(way, false)}
+      fill="none"
+      class="stroke-primary"
+      stroke-width="1.4"
+      stroke-dasharray="2 5"
+      stroke-linecap="round"
+    />
   {/if}
-{/if}
-{#each detail.landing?.discs ?? [] as disc, i (i)}
-  <ellipse
-    cx={view.axis + across(view, foot, disc) * view.perMetre}
-    cy={view.ground + 4}
-    rx={disc.r * view.perMetre}
-    ry="5"
-    class={detail.landing?.verdict === "over" ? "fill-error/40" : "fill-primary/30"}
-  />
-{/each}
-
-{#each legs as leg, i (i)}
-  <path
-    d={i === 0 && leg.from.name === "tie"
-      ? `M${leg.from.x} ${leg.from.y}Q${leg.mx + 14} ${leg.my + 8} ${leg.to.x} ${leg.to.y}`
-      : `M${leg.from.x} ${leg.from.y}L${leg.to.x} ${leg.to.y}`}
-    fill="none"
-    class="stroke-info"
-    stroke-width="2"
-    stroke-linecap="round"
-  />
-{/each}
-{#each legs as leg, i (i)}
-  <!-- Tension on the leg, where there is room for it -->
-  {#if Math.hypot(leg.to.x - leg.from.x, leg.to.y - leg.from.y) > 26}
-    <text
-      x={Math.min(width - 40, leg.mx + 8)}
-      y={leg.my + 4}
-      class="fill-info halo text-[12px] font-bold">{figure("force", leg.from.peak_kn)}</text
-    >
-  {/if}
-{/each}
-{#each line as point, i (i)}
-  {#if point.name === "tie"}
-    <circle cx={point.x} cy={point.y} r="4" class="fill-info" />
-  {:else if i === line.length - 1}
+  {#if ghost && detail.hang}
     <rect
-      x={point.x - 5}
-      y={point.y - 8}
-      width="10"
-      height="16"
-      rx="2"
-      class="fill-base-100 stroke-base-content"
-      stroke-width="2"
+      x={ghost.x - ghost.wide / 2}
+      y={ghost.high}
+      width={ghost.wide}
+      height={ghost.low - ghost.high}
+      rx="3"
+      class="fill-primary/5 stroke-primary"
+      stroke-width="1"
+      stroke-dasharray="5 4"
     />
-    <path d={`M${point.x - 5} ${point.y - 3}h10m-10 4h10`} class="stroke-info" stroke-width="1.6" />
-  {:else}
-    <circle
-      cx={point.x}
-      cy={point.y}
-      r="6"
-      class="fill-base-100 stroke-base-content"
-      stroke-width="2.2"
+    <path
+      d={`M${ghost.x} ${ghost.low}V${view.ground}`}
+      class="stroke-base-content"
+      stroke-width="0.8"
+      stroke-dasharray="2 3"
     />
-    <circle cx={point.x} cy={point.y} r="1.8" class="fill-base-content" />
+    {#if view.ground - ghost.low > 16}
+      <text
+        x={ghost.x + 6}
+        y={(ghost.low + view.ground) / 2 + 4}
+        class="fill-base-content halo text-[12px] font-semibold"
+      >
+        {print("height", detail.hang.low_m)}
+      </text>
+    {/if}
   {/if}
-{/each}
-{#if piece}
-  {@const balance = at(piece.cog)}
-  <g transform={`translate(${balance.x} ${balance.y})`}>
-    <circle r="6.5" class="fill-base-100 stroke-primary" stroke-width="1.6" />
-    <path d="M0 -6.5A6.5 6.5 0 0 1 6.5 0H0ZM0 6.5A6.5 6.5 0 0 1 -6.5 0H0Z" class="fill-primary" />
-  </g>
-{/if}
+  {#each detail.landing?.discs ?? [] as disc, i (i)}
+    <ellipse
+      cx={view.axis + across(view, foot, disc) * view.perMetre}
+      cy={view.ground + 4}
+      rx={disc.r * view.perMetre}
+      ry="5"
+      class={detail.landing?.verdict === "over" ? "fill-error/40" : "fill-primary/30"}
+    />
+  {/each}
+
+  {#each legs as leg, i (i)}
+    <path
+      d={i === 0 && leg.from.name === "tie"
+        ? `M${leg.from.x} ${leg.from.y}Q${leg.mx + 14} ${leg.my + 8} ${leg.to.x} ${leg.to.y}`
+        : `M${leg.from.x} ${leg.from.y}L${leg.to.x} ${leg.to.y}`}
+      fill="none"
+      class="stroke-info"
+      stroke-width="2"
+      stroke-linecap="round"
+    />
+  {/each}
+  {#each legs as leg, i (i)}
+    <!-- Tension on the leg, where there is room for it -->
+    {#if Math.hypot(leg.to.x - leg.from.x, leg.to.y - leg.from.y) > 26}
+      <text
+        x={Math.min(width - 40, leg.mx + 8)}
+        y={leg.my + 4}
+        class="fill-info halo text-[12px] font-bold">{figure("force", leg.from.peak_kn)}</text
+      >
+    {/if}
+  {/each}
+  {#each line as point, i (i)}
+    {#if point.name === "tie"}
+      <circle cx={point.x} cy={point.y} r="4" class="fill-info" />
+    {:else if i === line.length - 1}
+      <rect
+        x={point.x - 5}
+        y={point.y - 8}
+        width="10"
+        height="16"
+        rx="2"
+        class="fill-base-100 stroke-base-content"
+        stroke-width="2"
+      />
+      <path
+        d={`M${point.x - 5} ${point.y - 3}h10m-10 4h10`}
+        class="stroke-info"
+        stroke-width="1.6"
+      />
+    {:else}
+      <circle
+        cx={point.x}
+        cy={point.y}
+        r="6"
+        class="fill-base-100 stroke-base-content"
+        stroke-width="2.2"
+      />
+      <circle cx={point.x} cy={point.y} r="1.8" class="fill-base-content" />
+    {/if}
+  {/each}
+  {#if piece}
+    {@const balance = at(piece.cog)}
+    <g transform={`translate(${balance.x} ${balance.y})`}>
+      <circle r="6.5" class="fill-base-100 stroke-primary" stroke-width="1.6" />
+      <path d="M0 -6.5A6.5 6.5 0 0 1 6.5 0H0ZM0 6.5A6.5 6.5 0 0 1 -6.5 0H0Z" class="fill-primary" />
+    </g>
+  {/if}
+</g>

@@ -8,15 +8,18 @@
   }
 
   let { label, value, options, onchoose, bare = false }: Props = $props();
+
+  const id = $props.id();
 </script>
 
-<label class="block min-w-0">
-  <span class={["mb-0.5 block text-sm font-medium", bare && "sr-only"]}>{label}</span>
+<div class="min-w-0">
+  <label for={id} class={["mb-0.5 block text-sm font-medium", bare && "sr-only"]}>{label}</label>
   <select
+    {id}
     class="select touch w-full min-w-0 px-2 text-base font-medium"
     {value}
     onchange={(e) => onchoose(e.currentTarget.value)}
   >
-    {#each options as [id, title] (id)}<option value={id}>{title}</option>{/each}
+    {#each options as [key, title] (key)}<option value={key}>{title}</option>{/each}
   </select>
-</label>
+</div>

@@ -22,6 +22,14 @@
   const standard = known.get().rig_defaults;
   let ropes = $derived(known.get().ropes);
 
+  let ropeNames = $derived.by(() => {
+    const list: [string, string][] = ropes.map((r) => [r.name ?? "", r.name ?? ""]);
+    const own = rig?.rope?.name ?? "";
+    if (!rig?.rope) list.unshift(["", "choose"]);
+    else if (!ropes.some((r) => r.name === own)) list.unshift([own, own || "unnamed rope"]);
+    return list;
+  });
+
   function chooseRope(name: string) {
     const rope = ropes.find((r) => r.name === name);
     if (rope) {
@@ -134,20 +142,7 @@
       >
     </div>
     <Name {session} path={`${at}.name`} label="Called" value={rig.name} required />
-    <label class="block">
-      <span class="mb-0.5 block text-sm font-medium">Rope</span>
-      <select
-        class="select touch w-full text-base font-medium"
-        value={rig.rope?.name ?? ""}
-        onchange={(e) => chooseRope(e.currentTarget.value)}
-      >
-        {#if !rig.rope}<option value="">choose</option>{/if}
-        {#if rig.rope && !ropes.some((r) => r.name === rig.rope?.name)}
-          <option value={rig.rope.name ?? ""}>{rig.rope.name || "unnamed rope"}</option>
-        {/if}
-        {#each ropes as rope (rope.name)}<option value={rope.name}>{rope.name}</option>{/each}
-      </select>
-    </label>
+    <Choice label="Rope" value={rig.rope?.name ?? ""} options={ropeNames} onchoose={chooseRope} />
     {#if rig.rope && ropes.some((r) => r.name === rig.rope?.name)}
       <p class="-mt-2 text-xs faint">{known.get().rope_source}</p>
     {/if}

@@ -14,13 +14,19 @@
   let rig = $state("");
   let proposal = $state.raw<Proposal | null>(null);
   let without = $state<string[]>([]);
+  let anew = $state(false);
   let trouble = $state("");
+  /** What stays of the order: all of it, or what is down already. */
+  let kept = $derived(session.job.picks.filter((p) => !anew || p.done));
+  let open = $derived(session.job.picks.some((p) => !p.done));
   let taken = $derived(proposal?.picks.filter((p) => !without.includes(p.pick.id)) ?? []);
   let heading = $state<HTMLElement>();
 
   async function propose() {
     trouble = "";
-    const reply = await core.fill(session.job, preferences.units, by, rig).catch(() => null);
+    const reply = await core
+      .fill({ ...session.job, picks: kept }, preferences.units, by, rig)
+      .catch(() => null);
     if (reply?.data) proposal = reply.data;
     else trouble = reply?.faults?.[0]?.message ?? "The core does not answer.";
     without = [];
@@ -35,18 +41,24 @@
     const picks = taken.map((p) => p.pick);
     const first = picks[0];
     if (!first) return onclose();
-    void session.change((job) => job.picks.push(...structuredClone(picks)), [first.id]);
+    const stay = kept;
+    void session.change(
+      (job) => {
+        job.picks = [...structuredClone(stay), ...structuredClone(picks)];
+      },
+      [first.id],
+    );
     onclose();
   }
 </script>
 
 <section
-  class="absolute inset-0 z-10 flex min-h-0 flex-col bg-base-100"
+  class="absolute inset-0 z-10 flex min-h-0 flex-col border-base-content bg-base-100 lg:right-auto lg:w-[480px] lg:border-r-2"
   aria-label="Fill the order"
   data-testid="fill"
 >
   <div class="flex shrink-0 flex-wrap items-end gap-2 border-b border-base-300 p-3">
-    <h2 bind:this={heading} tabindex="-1" class="mr-auto self-center text-xl font-bold">
+    <h2 bind:this={heading} tabindex="-1" class="w-full text-xl font-bold outline-none">
       Fill the order
     </h2>
     <div class="w-44">
@@ -77,6 +89,20 @@
         }}
       />
     </div>
+    {#if open}
+      <label class="flex touch w-full cursor-pointer items-center gap-3">
+        <input
+          type="checkbox"
+          class="checkbox checkbox-primary"
+          checked={anew}
+          onchange={(e) => {
+            anew = e.currentTarget.checked;
+            void propose();
+          }}
+        />
+        <span class="font-medium">In place of the picks that are not down yet</span>
+      </label>
+    {/if}
   </div>
   {#if trouble}<p role="alert" class="p-3 text-error">{trouble}.</p>{/if}
   {#if proposal}
@@ -98,7 +124,7 @@
             <span class="min-w-0 grow">
               <span class="flex items-center gap-2">
                 <Mark verdict={one.verdict} size={16} />
-                <b>{session.job.picks.length + i + 1}. {one.title}</b>
+                <b>{kept.length + i + 1}. {one.title}</b>
                 <span class="faint">{ways[one.pick.way]}</span>
                 <b class="ml-auto shrink-0">{one.mass}</b>
               </span>

@@ -26,6 +26,7 @@
   let over = $state<string | null>(null);
   let dragged: string[] = [];
   let picks = $derived(session.job.picks);
+  let figures = $derived(Object.fromEntries(assessment.picks.map((f) => [f.id, f])));
 
   function press(event: MouseEvent | KeyboardEvent, id: string) {
     const ids = picks.map((p) => p.id);
@@ -118,7 +119,7 @@
       {onkeydown}
     >
       {#each picks as pick, i (pick.id)}
-        {@const f = assessment.picks[i]}
+        {@const f = figures[pick.id]}
         {@const chosen = session.chosen.includes(pick.id)}
         <!-- svelte-ignore a11y_click_events_have_key_events -->
         <div
@@ -132,7 +133,6 @@
             "cursor-pointer border-b border-base-300 py-1.5 pr-2 pl-2",
             chosen ? "border-l-4 border-l-primary bg-base-200" : "border-l-4 border-l-transparent",
             over === pick.id && "border-t-4 border-t-primary",
-            pick.done && "opacity-60",
           ]}
           onclick={(e) => press(e, pick.id)}
           ondragstart={(e) => begin(e, pick.id)}

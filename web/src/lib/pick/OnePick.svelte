@@ -40,10 +40,10 @@
       go(dx < 0 ? 1 : -1);
   }
 
-  function done() {
+  async function done() {
     const i = session.index;
     const was = pick?.done;
-    void session.change((job) => {
+    await session.change((job) => {
       const one = job.picks[i];
       if (!one) return;
       if (was) delete one.done;

@@ -85,9 +85,7 @@ export class Session {
 
   /** Asks the core of a change and makes it, or returns why it was refused. */
   change(mutate: (job: Job) => void, choose?: string[]): Promise<Fault[]> {
-    const turn = this.line.then(() => this.tryChange(mutate, choose));
-    this.line = turn.catch(() => undefined);
-    return turn;
+    return this.inTurn(() => this.tryChange(mutate, choose));
   }
 
   private async tryChange(mutate: (job: Job) => void, choose?: string[]): Promise<Fault[]> {
@@ -135,20 +133,31 @@ export class Session {
     this.saver.want(this.job);
   }
 
-  async undo(): Promise<void> {
-    const step = this.past.at(-1);
-    if (!step) return;
-    this.past = this.past.slice(0, -1);
-    this.future = [...this.future, step];
-    await this.go(step.after, step.before);
+  undo(): Promise<void> {
+    return this.inTurn(async () => {
+      const step = this.past.at(-1);
+      if (!step) return;
+      this.past = this.past.slice(0, -1);
+      this.future = [...this.future, step];
+      await this.go(step.after, step.before);
+    });
   }
 
-  async redo(): Promise<void> {
-    const step = this.future.at(-1);
-    if (!step) return;
-    this.future = this.future.slice(0, -1);
-    this.past = [...this.past, step];
-    await this.go(step.before, step.after);
+  redo(): Promise<void> {
+    return this.inTurn(async () => {
+      const step = this.future.at(-1);
+      if (!step) return;
+      this.future = this.future.slice(0, -1);
+      this.past = [...this.past, step];
+      await this.go(step.before, step.after);
+    });
+  }
+
+  /** Changes and steps back wait for one another: each begins where the last one ended. */
+  private inTurn<T>(work: () => Promise<T>): Promise<T> {
+    const turn = this.line.then(work);
+    this.line = turn.catch(() => undefined);
+    return turn;
   }
 
   /** Goes from one version to another; what came in from elsewhere meanwhile stays. */
@@ -158,8 +167,13 @@ export class Session {
       const { data } = await core.merge(from, to, this.job).catch(() => ({ data: undefined }));
       if (data) next = data.job;
     }
+    const answer = await core
+      .assess(next, preferences.units, this.chosen.at(-1) ?? "")
+      .catch(() => null);
     this.set(next);
-    await this.assess();
+    if (answer?.data && this.job === next) this.show(answer.data);
+    // What is chosen may have changed with the order.
+    void this.assess();
   }
 
   private remember(after: Job): void {

@@ -90,7 +90,7 @@
 </script>
 
 <section
-  class="shrink-0 border-t border-base-300"
+  class="h-[178px] shrink-0 overflow-hidden border-t border-base-300"
   aria-label="The drop through time"
   data-testid="trace"
 >
