@@ -367,7 +367,7 @@ func (f *filler) finish() {
 			free++
 		}
 	}
-	f.out.State = fmt.Sprintf("%s: %d without a rope, %d on the line.", plural(n, "pick"), free, n-free)
+	f.out.State = fmt.Sprintf("%s: %d without a rope, %d on the line.", picks(n), free, n-free)
 	if f.out.Open > 0 {
 		f.out.State += fmt.Sprintf(" %d still over a limit.", f.out.Open)
 	}

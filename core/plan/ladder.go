@@ -42,7 +42,7 @@ func (v *survey) lineLoads(o *outcome, blockOnStem bool) {
 	// Two lines, carried: the block holds line and lead at the angle of the way.
 	block, rest := peak*o.path.Points[0].ResultantKn, weight*o.path.Points[0].ResultantKn
 	if o.pair != nil {
-		block, rest = 0, 0
+		block = 0
 		for _, c := range o.carried.Way {
 			block = max(block, c.AnchorAKn)
 		}

@@ -17,7 +17,7 @@ var numbers = regexp.MustCompile(`:(-?\d+(\.\d+)?)`)
 // panic and without a NaN: the demo's shapes, their figures bent at random from the same
 // seed each time.
 func TestBentFiguresNeverHang(t *testing.T) {
-	random := rand.New(rand.NewPCG(7, 9)) //nolint:gosec // figures, not secrets
+	random := rand.New(rand.NewPCG(7, 9))
 	shapes := []Job{job(), tree(), big()}
 	shapes[2].Picks = append(shapes[2].Picks, Pick{ID: "p1", What: WhatLimb, Limb: "l4", Way: WayFromAbove})
 	answered := 0

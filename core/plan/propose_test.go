@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"math"
 	"strings"
@@ -253,7 +254,7 @@ func TestWhatIfRefusesNonsense(t *testing.T) {
 	} {
 		if _, err := Ask(&j, w, units.Metric); err == nil {
 			t.Errorf("%+v is answered", w)
-		} else if faults, ok := err.(intake.Faults); !ok || faults[0].Allowed == "" {
+		} else if faults := (intake.Faults{}); !errors.As(err, &faults) || faults[0].Allowed == "" {
 			t.Errorf("%+v: %v", w, err)
 		}
 	}

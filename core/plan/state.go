@@ -21,7 +21,7 @@ func (v *survey) state(a *Assessment) string {
 	if len(a.Picks) == 0 {
 		return "Nothing is planned yet. Add a pick, or fill the order."
 	}
-	parts := []string{plural(len(a.Picks), "pick")}
+	parts := []string{picks(len(a.Picks))}
 	if h := a.Heaviest; h != nil {
 		kg := func(m float64) string { return units.Print(units.Mass, v.system, m) }
 		parts = append(parts, fmt.Sprintf("heaviest %s (%s–%s)", kg(h.MassKg.Likely), units.Figure(units.Mass, v.system, h.MassKg.Low), units.Figure(units.Mass, v.system, h.MassKg.High)))
@@ -43,22 +43,22 @@ func (v *survey) state(a *Assessment) string {
 		}
 	}
 	if impossible > 0 {
-		parts = append(parts, plural(impossible, "pick")+" cannot happen in this order")
+		parts = append(parts, picks(impossible)+" cannot happen in this order")
 	}
 	if over > 0 {
-		parts = append(parts, plural(over, "pick")+" over a limit")
+		parts = append(parts, picks(over)+" over a limit")
 	}
 	if open > 0 {
-		parts = append(parts, plural(open, "pick")+" with a limit not known")
+		parts = append(parts, picks(open)+" with a limit not known")
 	}
 	return strings.Join(parts, " · ")
 }
 
-func plural(n int, of string) string {
+func picks(n int) string {
 	if n == 1 {
-		return "1 " + of
+		return "1 pick"
 	}
-	return fmt.Sprintf("%d %ss", n, of)
+	return fmt.Sprintf("%d picks", n)
 }
 
 // rigFaults names what contradicts itself in the rigs.

@@ -155,10 +155,6 @@ func (v *survey) whole() standing {
 	return now
 }
 
-func (s standing) copied() standing {
-	return standing{s.top, append([]float64(nil), s.tips...)}
-}
-
 // take takes a limb off at a distance from its base, and what grew beyond it.
 func (v *survey) take(now *standing, limb int, cut float64) {
 	now.tips[limb] = min(now.tips[limb], cut)

@@ -1,6 +1,7 @@
 // Measures what a person at the screen waits for: the first view of the demo job, a
-// calculation's round trip, the figures while the cut is dragged, and what the first
-// load weighs. Needs `make build`; starts a demo of its own.
+// calculation's round trip, the core in the worker, the figures while the cut is dragged
+// on a job of 40 picks, a save heard elsewhere, and what the first load weighs. Needs
+// `make build`; starts a demo of its own.
 import { spawn } from "node:child_process";
 import { resolve } from "node:path";
 import { chromium } from "@playwright/test";
@@ -70,7 +71,7 @@ try {
     session.on("Network.loadingFinished", (e) => (bytes += e.encodedDataLength));
     await page.addInitScript(() => {
       new MutationObserver((_, observer) => {
-        if (!document.querySelector("[data-testid=cut-close]")) return;
+        if (!document.querySelector("[data-testid=cut]")) return;
         observer.disconnect();
         requestAnimationFrame(() =>
           requestAnimationFrame(() => {
@@ -89,9 +90,59 @@ try {
   say("first view of the demo job, empty cache", views, "ms");
   console.log(`first load, compressed, everything: ${(weight / 1000).toFixed(0)} kB`);
 
+  // The demo's job, its limbs cut in more parts until there are 40 picks.
+  const wide = (await (await fetch(`${url}/api/jobs/${job.split("/").at(-1)}`)).json()).job;
+  wide.name = "forty picks";
+  for (let i = 0; wide.picks.length < 40; i += 2) {
+    const pick = wide.picks[i];
+    const limb = wide.tree.limbs.find((l) => l.id === pick.limb);
+    const cut = limb ? (limb.length_m + (pick.cut_m ?? 0)) / 2 : pick.cut_m + 0.7;
+    wide.picks.splice(i, 0, { ...pick, id: `x${i}`, cut_m: cut });
+  }
+  const made = await fetch(`${url}/api/jobs`, {
+    method: "POST",
+    body: JSON.stringify(wide),
+    headers: { "content-type": "application/json" },
+  });
+  const forty = (await made.json()).id;
+
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-  await page.goto(url + job);
-  const cut = await page.getByTestId("cut-whole").boundingBox();
+  await page.goto(`${url}/job/${forty}`);
+  await page.waitForSelector("[data-core=here]");
+  const timed = await page.evaluate(async (document) => {
+    const address = performance
+      .getEntriesByType("resource")
+      .map((e) => e.name)
+      .find((name) => name.includes("/workers/worker"));
+    const began = performance.now();
+    const worker = new Worker(address, { type: "module" });
+    await new Promise((done) => (worker.onmessage = (e) => e.data.ready && done()));
+    const ready = performance.now() - began;
+    const ask = (question, text, asked) =>
+      new Promise((done) => {
+        worker.onmessage = (e) => done(e.data.took);
+        worker.postMessage({ id: 1, question, document: text, asked });
+      });
+    const text = JSON.stringify(document);
+    const bare = JSON.stringify({ ...document, picks: [] });
+    const assess = [];
+    const fill = [];
+    for (let i = 0; i < 60; i++) {
+      const took = await ask("assess", text, JSON.stringify({ pick: document.picks[i % 40].id }));
+      if (i >= 20) assess.push(took);
+    }
+    for (let i = 0; i < 10; i++) fill.push(await ask("fill", bare, JSON.stringify({ by: "up" })));
+    worker.terminate();
+    return { ready, assess, fill };
+  }, wide);
+  console.log(`core ready in a worker, cached: ${timed.ready.toFixed(0)} ms`);
+  say("40 picks assessed in the worker", timed.assess, "ms");
+  say("the order filled in the worker, 16 limbs", timed.fill, "ms");
+
+  const stem = wide.picks.findIndex((p) => p.what === "stem" && p.way === "past-block");
+  await page.getByTestId("order").getByRole("option").nth(stem).click();
+  await page.waitForTimeout(1500);
+  const cut = await page.getByTestId("cut").boundingBox();
   const x = cut.x + 20;
   const y = cut.y + cut.height / 2;
   await page.evaluate(() => {
@@ -108,7 +159,7 @@ try {
     new MutationObserver(() => {
       if (moved) window.lags.push(performance.now() - moved);
       moved = 0;
-    }).observe(document.querySelector("[data-testid=state]"), {
+    }).observe(document.querySelector("[data-testid=weight]"), {
       characterData: true,
       subtree: true,
     });
@@ -123,11 +174,36 @@ try {
   await page.mouse.move(x, y);
   await page.mouse.down();
   await page.evaluate(() => (window.frames_.length = window.lags.length = 0));
-  for (let i = 0; i < 240; i++) await page.mouse.move(x, y + 60 + 55 * Math.sin(i / 12));
+  for (let i = 0; i < 240; i++) await page.mouse.move(x, y + 16 + 14 * Math.sin(i / 12));
   await page.mouse.up();
   const drawn = await page.evaluate(() => ({ frames: window.frames_, lags: window.lags }));
-  say("frame while dragging the cut", drawn.frames, "ms");
-  say("from a move of the cut to its figures", drawn.lags, "ms");
+  say("frame while dragging the cut, 40 picks", drawn.frames, "ms");
+  say("from a move of the cut to its figures, 40 picks", drawn.lags, "ms");
+
+  // From a save here to its figures there.
+  const other = await (await browser.newContext()).newPage();
+  await other.goto(`${url}/job/${forty}`);
+  await other.waitForSelector("[data-core=here]");
+  const heard = [];
+  for (let i = 0; i < 11; i++) {
+    const name = `forty picks ${i}`;
+    const { revision, job: kept } = await (await fetch(`${url}/api/jobs/${forty}`)).json();
+    const began = performance.now();
+    await fetch(`${url}/api/jobs/${forty}`, {
+      method: "PUT",
+      body: JSON.stringify({ ...kept, name }),
+      headers: {
+        "content-type": "application/json",
+        "if-match": `"${revision}"`,
+        "idempotency-key": crypto.randomUUID(),
+      },
+    });
+    await other.waitForFunction((title) => document.title.startsWith(title), name, {
+      polling: 10,
+    });
+    if (i > 0) heard.push(performance.now() - began);
+  }
+  say("from a save here to the page there", heard, "ms");
 } finally {
   await browser.close();
   server.kill("SIGTERM");

@@ -1,5 +1,6 @@
 <script lang="ts">
-  import { onDestroy, onMount, untrack } from "svelte";
+  import { onDestroy, untrack } from "svelte";
+  import { MediaQuery } from "svelte/reactivity";
   import Download from "@lucide/svelte/icons/download";
   import Redo from "@lucide/svelte/icons/redo-2";
   import RotateLeft from "@lucide/svelte/icons/rotate-ccw";
@@ -33,9 +34,10 @@
   let { head }: { head: JobHead } = $props();
 
   const session = untrack(() => new Session(head));
-  onMount(() => core.load());
   onDestroy(() => session.close());
 
+  // One pick at a time where there is no room for the order beside the tree.
+  const narrow = new MediaQuery("(max-width: 1023px)");
   let assessment = $derived(session.assessment);
   let said = $state("");
   let side = $state<"loads" | "pick" | "setup">("loads");
@@ -51,6 +53,15 @@
   $effect(() => {
     void preferences.units;
     untrack(() => void session.assess());
+  });
+
+  // The core comes into the page once there is something to see.
+  let loading = false;
+  $effect(() => {
+    if (!assessment || loading) return;
+    loading = true;
+    if ("requestIdleCallback" in window) requestIdleCallback(() => core.load(), { timeout: 1000 });
+    else setTimeout(() => core.load(), 300);
   });
 
   // An empty job begins with the tree; a job without a tree has nothing else to show.
@@ -474,20 +485,16 @@
             >
           {/each}
         </div>
-        <!-- On a phone: one pick at a time; everything of it below. -->
-        <div class={["min-h-0 grow lg:hidden", view !== "pick" && "hidden"]}>
-          <OnePick {session} {assessment} />
-        </div>
-        <div
-          class={[
-            "relative min-h-0 grow overflow-y-auto max-lg:hidden",
-            side !== "loads" && "hidden",
-          ]}
-        >
-          <Ladder {assessment} detail={session.detail} trace={session.trace} />
-        </div>
-        {#if side === "pick"}
-          <div class="relative min-h-0 grow overflow-y-auto max-lg:hidden">
+        {#if narrow.current}
+          <div class={["min-h-0 grow", view !== "pick" && "hidden"]}>
+            <OnePick {session} {assessment} />
+          </div>
+        {:else if side === "loads"}
+          <div class="relative min-h-0 grow overflow-y-auto">
+            <Ladder {assessment} detail={session.detail} trace={session.trace} />
+          </div>
+        {:else if side === "pick"}
+          <div class="relative min-h-0 grow overflow-y-auto">
             <PickFields {session} onsplit={splitChosen} onjoin={joinChosen} />
           </div>
         {/if}
