@@ -22,6 +22,9 @@ type live struct {
 	stop  context.CancelFunc // of the listening; nil: nobody listens
 }
 
+// eventStream is the media type of an answer that does not end.
+const eventStream = "text/event-stream"
+
 // Distances in time of the live stream.
 const (
 	beat        = 15 * time.Second // of a sign of life, so that a dead line is noticed
@@ -102,7 +105,7 @@ func (l *live) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 		writeProblem(w, problemOf(http.StatusNotFound, "There is no such job."))
 		return
 	}
-	w.Header().Set("Content-Type", "text/event-stream")
+	w.Header().Set("Content-Type", eventStream)
 	w.Header().Set("Cache-Control", "no-store")
 	send := func(text string) bool {
 		_ = control.SetWriteDeadline(time.Now().Add(sendWithin))

@@ -78,7 +78,8 @@ func logged(log *slog.Logger) func(http.Handler) http.Handler {
 			watched := middleware.NewWrapResponseWriter(w, r.ProtoMajor)
 			next.ServeHTTP(watched, r)
 			took := time.Since(start)
-			if watched.Status() >= 500 || took > time.Second {
+			streamed := watched.Header().Get("Content-Type") == eventStream
+			if watched.Status() >= 500 || took > time.Second && !streamed {
 				log.LogAttrs(r.Context(), slog.LevelWarn, "request",
 					slog.String("method", r.Method), slog.String("path", r.URL.Path),
 					slog.Int("status", watched.Status()), slog.Duration("took", took))

@@ -9,6 +9,7 @@ import (
 	"reflect"
 	"sync"
 	"testing"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
@@ -240,4 +241,48 @@ func TestOpeningAtOnce(t *testing.T) {
 		})
 	}
 	group.Wait()
+}
+
+// Who watches hears of every move of every job once it listens, and of nothing else.
+func TestWatch(t *testing.T) {
+	s := open(t)
+	ctx, cancel := context.WithTimeout(context.Background(), 20*time.Second)
+	defer cancel()
+	ready, moved := make(chan struct{}), make(chan Moved, 10)
+	ended := make(chan error, 1)
+	go func() { ended <- s.Watch(ctx, func() { close(ready) }, func(m Moved) { moved <- m }) }()
+	select {
+	case <-ready:
+	case err := <-ended:
+		t.Fatal(err)
+	}
+	id := uuid.New()
+	if _, _, err := s.Create(ctx, id, []byte(`{"name":"watched"}`), ""); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := s.Save(ctx, id, 1, uuid.New(), []byte(`{"name":"moved"}`), ""); err != nil {
+		t.Fatal(err)
+	}
+	if err := s.Delete(ctx, id); err != nil {
+		t.Fatal(err)
+	}
+	if err := s.Restore(ctx, id); err != nil {
+		t.Fatal(err)
+	}
+	for _, want := range []Moved{{id, 2, false}, {id, 2, true}, {id, 2, false}} {
+		for {
+			got := <-moved
+			if got.ID != id {
+				continue // another test's job
+			}
+			if got != want {
+				t.Errorf("heard %+v, want %+v", got, want)
+			}
+			break
+		}
+	}
+	cancel()
+	if err := <-ended; err == nil || ctx.Err() == nil {
+		t.Errorf("it ends with %v", err)
+	}
 }

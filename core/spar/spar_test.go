@@ -117,3 +117,14 @@ func BenchmarkSpar(b *testing.B) {
 		s.Solve()
 	}
 }
+
+// The worst section alone is the worst section of the whole sum.
+func TestWorstSectionAlone(t *testing.T) {
+	for _, loads := range [][]Load{nil, {{AtM: 9, HorizontalKn: 3, VerticalKn: 12, OffsetM: 0.3}}, {{AtM: 12, VerticalKn: 20, OffsetM: 0.2}, {AtM: 1.2, VerticalKn: -9, OffsetM: 0.4}}} {
+		s := Spar{StrengthMpa: 50, StiffnessGpa: 9, DensityKgM3: 900, Loads: loads, Stations: []timber.Station{
+			{AtM: 0, DiameterM: 0.6, CavityM: 0.3}, {AtM: 5, DiameterM: 0.45, CavityM: 0.1}, {AtM: 12, DiameterM: 0.3}}}
+		if got, want := s.WorstSection(), s.Solve().Worst; got != want {
+			t.Errorf("%v: got %+v, want %+v", loads, got, want)
+		}
+	}
+}

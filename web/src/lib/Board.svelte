@@ -55,10 +55,10 @@
     untrack(() => void session.assess());
   });
 
-  // The core comes into the page once there is something to see.
+  // The core comes into the page once there is something to see, or nobody else answers.
   let loading = false;
   $effect(() => {
-    if (!assessment || loading) return;
+    if ((!assessment && !session.behind) || loading) return;
     loading = true;
     if ("requestIdleCallback" in window) requestIdleCallback(() => core.load(), { timeout: 1000 });
     else setTimeout(() => core.load(), 300);

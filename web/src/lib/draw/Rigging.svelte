@@ -43,6 +43,21 @@
     const wide = Math.max(5, piece.diameter_at_cut_m * view.perMetre * 0.8);
     return { x, low, tie, high: low - piece.length_m * view.perMetre, wide };
   });
+
+  // Where it has swung or been carried to: hanging at the far end of its way.
+  let away = $derived.by(() => {
+    const end = way.at(-1);
+    if (!end || !piece) return null;
+    const turned = piece.cog_m > detail.settings.tie_m;
+    const below = turned ? piece.length_m - detail.settings.tie_m : detail.settings.tie_m;
+    const wide = Math.max(5, piece.diameter_at_cut_m * view.perMetre * 0.8);
+    return {
+      x: end.x,
+      low: end.y + below * view.perMetre,
+      long: piece.length_m * view.perMetre,
+      wide,
+    };
+  });
 </script>
 
 <!-- Looked at, not touched. -->
@@ -55,6 +70,19 @@
       stroke-width="1.4"
       stroke-dasharray="2 5"
       stroke-linecap="round"
+    />
+  {/if}
+  {#if away}
+    <rect
+      x={away.x - away.wide / 2}
+      y={away.low - away.long}
+      width={away.wide}
+      height={away.long}
+      rx="3"
+      class="fill-none stroke-primary"
+      stroke-width="1"
+      stroke-dasharray="2 4"
+      opacity="0.8"
     />
   {/if}
   {#if ghost && detail.hang}

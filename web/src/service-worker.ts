@@ -1,0 +1,84 @@
+/// <reference types="@sveltejs/kit" />
+/// <reference lib="webworker" />
+// At the foot of the tree there may be no signal: the application and the jobs looked at
+// on this device open all the same. What is asked of the server goes to the server; only
+// when it does not answer does what it said last time stand in.
+import { build, files, version } from "$service-worker";
+
+const worker = globalThis as unknown as ServiceWorkerGlobalScope;
+const shell = "/";
+const shipped = `elkstay-${version}`;
+const answers = "elkstay-answers";
+
+// The core for the browser is large: it is kept when it is first fetched.
+const own = new Set([...build, ...files]);
+const first = [shell, ...own].filter((path) => !path.endsWith(".wasm"));
+
+worker.addEventListener("install", (event) => {
+  event.waitUntil(
+    caches
+      .open(shipped)
+      .then((cache) => cache.addAll(first))
+      .then(() => worker.skipWaiting()),
+  );
+});
+
+worker.addEventListener("activate", (event) => {
+  event.waitUntil(
+    caches
+      .keys()
+      .then((names) =>
+        Promise.all(
+          names
+            .filter((name) => name !== shipped && name !== answers)
+            .map((name) => caches.delete(name)),
+        ),
+      )
+      .then(() => worker.clients.claim()),
+  );
+});
+
+/** What is worth keeping of the API: what is known at the start, the list, each job. */
+const kept = /^\/api\/(reference|jobs|jobs\/[0-9a-f-]{36})$/;
+
+async function fromHere(request: Request): Promise<Response> {
+  const cache = await caches.open(shipped);
+  const found = await cache.match(request);
+  if (found) return found;
+  const answer = await fetch(request);
+  if (answer.ok) await cache.put(request, answer.clone());
+  return answer;
+}
+
+async function fromThere(request: Request): Promise<Response> {
+  const cache = await caches.open(answers);
+  try {
+    const answer = await fetch(request);
+    if (answer.ok) await cache.put(request, answer.clone());
+    return answer;
+  } catch (error) {
+    const found = await cache.match(request);
+    if (found) return found;
+    throw error;
+  }
+}
+
+async function page(request: Request): Promise<Response> {
+  try {
+    return await fetch(request);
+  } catch (error) {
+    const found = await (await caches.open(shipped)).match(shell);
+    if (found) return found;
+    throw error;
+  }
+}
+
+worker.addEventListener("fetch", (event) => {
+  const { request } = event;
+  const address = new URL(request.url);
+  if (request.method !== "GET" || address.origin !== worker.location.origin) return;
+  if (own.has(address.pathname) || address.pathname.startsWith("/_app/immutable/")) {
+    event.respondWith(fromHere(request));
+  } else if (kept.test(address.pathname)) event.respondWith(fromThere(request));
+  else if (request.mode === "navigate") event.respondWith(page(request));
+});
