@@ -198,7 +198,7 @@ func (t *tried) askHold(answer *Answer, w WhatIf, o *outcome) {
 	governs := w.Hold
 	switch {
 	case w.Hold == HoldRun:
-		hold := drop.HoldFor(o.kase, *w.Value)
+		hold := drop.HoldFor(o.caught(0), *w.Value)
 		most, held = hold/o.ratio(), true
 	case !held:
 		if wanted := t.wanted(o); wanted != nil {
@@ -210,7 +210,7 @@ func (t *tried) askHold(answer *Answer, w WhatIf, o *outcome) {
 		return
 	}
 	force := func(kn float64) string { return units.Print(units.Force, t.system, kn) }
-	run, reachable := drop.RunFor(o.kase, most)
+	run, reachable := drop.RunFor(o.caught(most), most)
 	if !reachable {
 		answer.Reason = fmt.Sprintf("No run helps: %s on the line (%s) is no more than the piece pulls hanging still.", force(most), governs)
 		return

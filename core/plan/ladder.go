@@ -375,7 +375,7 @@ func (v *survey) wanted(o *outcome) *Wanted {
 		return nil
 	}
 	w.HoldKn = o.ratio() * w.LineKn
-	if run, reachable := drop.RunFor(o.kase, w.LineKn); reachable {
+	if run, reachable := drop.RunFor(o.caught(w.LineKn), w.LineKn); reachable {
 		w.RunM, w.Reachable = &run, true
 	}
 	w.Wraps = line.WrapsFor(w.HoldKn, o.settings.HandKn, o.settings.Friction)

@@ -230,6 +230,34 @@ func TestFromAboveIsTheHarderOfSwingAndDrop(t *testing.T) {
 	}
 }
 
+// A swing that pulls harder than a limit is kept to it by rope that runs over the whole
+// fall, and the answer, put into the job, does so; a run that is called is run.
+func TestARunKeepsASwingWithinTheLimit(t *testing.T) {
+	j := tree()
+	j.Rigs[0].SlackM = of(0)
+	j.Rigs[0].Catch.How = Locked
+	locked := assess(&j, "p2")
+	pull := locked.Detail.Arc.LineKn
+	limit := 0.5 * (pull + rung(t, locked, partLine).RestingKn)
+	j.Rigs[0].Rope.MarkedKn = of(limit)
+	over := assess(&j, "p2")
+	w := over.Detail.Catch.Wanted
+	if rung(t, over, partLine).Verdict != Over || w == nil || !w.Reachable || *w.RunM < 0.3 {
+		t.Fatalf("a swing of %v kN on a line of %v: %+v", pull, limit, w)
+	}
+	j.Rigs[0].Catch = Catch{How: ByHold, HoldKn: of(w.HoldKn)}
+	kept := assess(&j, "p2")
+	nearly(t, "line", *rung(t, kept, partLine).PeakKn, limit)
+	nearly(t, "run", *kept.Detail.Catch.RunM, *w.RunM)
+	j.Rigs[0].Catch = Catch{How: ByRun, RunM: w.RunM}
+	called := assess(&j, "p2")
+	nearly(t, "called, the line", *rung(t, called, partLine).PeakKn, limit)
+	nearly(t, "called, the run", *called.Detail.Catch.RunM, *w.RunM)
+	if *kept.Detail.Room.LowestM > *locked.Detail.Room.LowestM {
+		t.Error("with rope running it stays higher than without")
+	}
+}
+
 // The way between two points is the two-line package's own.
 func TestTwoPoints(t *testing.T) {
 	j := tree()

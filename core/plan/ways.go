@@ -69,6 +69,7 @@ type outcome struct {
 	path    line.Tensions // of a load of 1
 	arc     *swing.Arc
 	swings  bool // the arc gives the peak
+	whole   bool // the fall of the case holds that of the whole arc
 	floor   floor
 	pair    *line.Pair
 	carried line.Carrying
@@ -253,6 +254,9 @@ func (v *survey) workWith(p *Pick, rig *Rig, number int, now *standing) *outcome
 	piece := load{part: partPiece, resting: o.weight.kg.Likely * units.Gravity / 1000, peak: o.weightKn(), free: true, why: "no heaviest piece is set"}
 	if kg := v.limits.PieceKg; kg != nil && p.Way != WayFree && p.Way != WayCrane {
 		piece.limit, piece.known = gear.Limit{Kn: *kg * units.Gravity / 1000, Reason: fmt.Sprintf("the crew's heaviest piece, %s", units.Print(units.Mass, v.system, *kg)), Source: "as given"}, true
+	}
+	if p.Way == WayFree {
+		piece.why = "it goes free: no line to keep to"
 	}
 	if p.Way == WayThrown {
 		piece.limit, piece.known = gear.Limit{Kn: v.limits.ThrowKg * units.Gravity / 1000, Reason: fmt.Sprintf("thrown by hand: %s", units.Print(units.Mass, v.system, v.limits.ThrowKg)), Source: "the crew's own"}, true
@@ -542,6 +546,10 @@ func (v *survey) fall(o *outcome, above bool, now *standing) {
 		c.Course = &drop.Course{FallM: drops, LineM: apart + set.SlackM,
 			How: fmt.Sprintf("s + (z_cog − z_tie) + |c−t| = %.3g + %.3g + %.3g", set.SlackM, max(0, o.weight.at.Z-o.tie.Z), off)}
 		o.swingUnder()
+		if o.arc != nil && set.How == ByRun {
+			// The run that is called is taken up over the whole fall.
+			c.Course, o.whole = o.overArc(c.Course), true
+		}
 	case !upright:
 		long := apart + set.SlackM
 		h := max(0.01, o.weight.at.Z-o.block.Z+long+off)
@@ -568,7 +576,7 @@ func (v *survey) fall(o *outcome, above bool, now *standing) {
 	}
 	o.kase = &c
 	o.catch = drop.Solve(&c)
-	if o.arc == nil || o.arc.LineKn <= o.catch.LinePeakKn {
+	if o.arc == nil || o.whole || o.arc.LineKn <= o.catch.LinePeakKn {
 		return
 	}
 	// The swing pulls harder than the slack does.
@@ -576,14 +584,32 @@ func (v *survey) fall(o *outcome, above bool, now *standing) {
 	slip := o.hold / o.ratio()
 	if o.arc.LineKn > slip {
 		// Rope runs on the way: the ceiling of the run is that of the whole fall.
-		c.Course.FallM += o.arc.RadiusM * (1 - math.Cos(radians(o.arc.StartDeg)))
-		c.Course.How += ", and the fall of the arc"
+		c.Course, o.whole = o.overArc(c.Course), true
 		o.catch = drop.Solve(&c)
 		return
 	}
 	x := o.catch.StretchM
 	o.catch.LinePeakKn, o.catch.DevicePeakKn, o.catch.BlockPeakKn = o.arc.LineKn, o.arc.LineKn*o.ratio(), 0
 	o.catch.Amplification, o.catch.StretchM, o.catch.Runs, o.catch.RunM, o.catch.Holds = o.arc.LineKn/o.weightKn(), x, false, 0, true
+}
+
+// overArc adds the fall of the whole arc to a course.
+func (o *outcome) overArc(course *drop.Course) *drop.Course {
+	return &drop.Course{
+		FallM: course.FallM + o.arc.RadiusM*(1-math.Cos(radians(o.arc.StartDeg))),
+		LineM: course.LineM, How: course.How + ", and the fall of the arc",
+	}
+}
+
+// caught is the case by which the line is kept to a tension: where the swing pulls
+// harder, rope runs on the way, and the whole fall counts.
+func (o *outcome) caught(lineKn float64) *drop.Case {
+	if o.arc == nil || o.whole || o.arc.LineKn <= lineKn {
+		return o.kase
+	}
+	c := *o.kase
+	c.Course = o.overArc(c.Course)
+	return &c
 }
 
 // swingsFrom is the angle from straight down from which a piece is said to swing.
@@ -751,8 +777,8 @@ func (o *outcome) lowest() (z float64, stops bool) {
 		return *o.pair.PieceZ - o.below(), true
 	case o.kase == nil || !o.catch.Holds:
 		return 0, false
-	case o.swings && !o.catch.Runs:
-		return o.arc.LowestM, true
+	case o.swings && !o.whole:
+		return o.arc.LowestM - o.catch.StretchM, true
 	}
 	return o.cut.Z - o.catch.LowestM, true
 }

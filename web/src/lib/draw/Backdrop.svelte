@@ -102,11 +102,8 @@
         />
       {/if}
       {#if s.wide > 40 && s.tall > 14}
-        <text
-          x={Math.max(30, s.x + 5)}
-          y={s.top + 13}
-          text-anchor="middle"
-          class="fill-base-content halo text-[11px]">{s.target.name}</text
+        <text x={Math.max(28, s.x + 5)} y={s.top + 13} class="fill-base-content halo text-[11px]"
+          >{s.target.name}</text
         >
       {:else}<title>{s.target.name}</title>{/if}
     </g>

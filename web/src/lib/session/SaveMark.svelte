@@ -37,7 +37,6 @@
   class={["shrink-0 px-1 text-sm sm:shrink sm:truncate", bad ? "font-bold text-error" : "faint"]}
 >
   <span class="sm:hidden">{bad ? "Not saved" : (says.split(" ")[0] ?? "")}</span>
-  <span class="max-sm:hidden">{says}</span><span class="hidden lg:inline">
-    · revision {saver.revision}</span
-  >
+  <span class="max-sm:hidden">{says}</span>
+  <span class="hidden lg:inline">· revision {saver.revision}</span>
 </span>
