@@ -81,6 +81,7 @@ func TestImpossibleOrdersSaySo(t *testing.T) {
 			j.Picks[1].TieIn = &Place{On: OnLimb, Limb: "a", AtM: 0.5}
 		}},
 		{"a tie-in above the cut", 3, faultTieIn, "on the piece itself", func(j *Job) { j.Picks[3].TieIn = &Place{On: OnStem, AtM: 17} }},
+		{"a tie-in on a fork that comes off", 0, faultTieIn, "comes off with the piece", func(j *Job) { j.Picks[0].TieIn = &Place{On: OnLimb, Limb: "b", AtM: 0.5} }},
 		{"a tie beyond the piece", 3, faultTie, "beyond the piece", func(j *Job) { j.Picks[3].TieM = of(3.2) }},
 		{"a rig that is gone", 3, faultRig, "no rig", func(j *Job) { j.Picks[3].Rig = "r9" }},
 		{"no second line", 1, faultRig, "no second line", func(j *Job) { j.Picks[1].Way = WayTwoPoints }},
@@ -101,6 +102,15 @@ func TestImpossibleOrdersSaySo(t *testing.T) {
 				t.Errorf("the job says %q", a.State)
 			}
 		})
+	}
+}
+
+// A fork nearer the stem than the cut stays: one can be tied in on it.
+func TestWhatStaysCanBeHeldTo(t *testing.T) {
+	j := tree()
+	j.Picks[0].CutM, j.Picks[0].TieIn = of(2.5), &Place{On: OnLimb, Limb: "b", AtM: 0.5}
+	if p := assess(&j, "").Picks[0]; len(p.Faults) > 0 {
+		t.Errorf("got %v", p.Faults)
 	}
 }
 
