@@ -132,8 +132,18 @@ class Core {
   assess = (job: Job, units: System, pick: string) =>
     this.question("assess", job, { units, pick: pick || undefined });
 
-  follow = (job: Job, units: System, pick: string, runs: number) =>
-    this.question("follow", job, { units, pick, runs: runs || undefined });
+  /** A spread is hundreds of drops: the server, when it answers, is the quicker. */
+  follow = async (job: Job, units: System, pick: string, runs: number) => {
+    const asked = { units, pick, runs: runs || undefined };
+    if (runs) {
+      try {
+        return await this.remote("follow", job, asked);
+      } catch {
+        // No signal: the worker takes longer, and answers.
+      }
+    }
+    return this.question("follow", job, asked);
+  };
 
   fill = (job: Job, units: System, by: "up" | "sides", rig: string) =>
     this.question("fill", job, { units, by, rig: rig || undefined });
