@@ -19,6 +19,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
 
 	"elkstay/core/calc"
 	"elkstay/core/plan"
@@ -363,6 +364,60 @@ func TestSavesAreHeardLive(t *testing.T) {
 	if response, _ := send(t, here, call{method: "GET", path: "/api/jobs/" + uuid.NewString() + "/live"}); response.StatusCode != 404 {
 		t.Errorf("a job that is not there: status %d", response.StatusCode)
 	}
+}
+
+// When the connection that listens is cut, the pages hear of what they missed as soon as
+// it is back.
+func TestLiveComesBackAfterACut(t *testing.T) {
+	server := start(t)
+	_, body := send(t, server, call{method: "POST", path: "/api/jobs", body: document(t, "cut off")})
+	job := decode[JobHead](t, body)
+	path := "/api/jobs/" + job.ID.String()
+	request, err := http.NewRequestWithContext(t.Context(), http.MethodGet, server.URL+path+"/live", nil)
+	if err != nil {
+		t.Fatal(err)
+	}
+	response, err := server.Client().Do(request)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer func() { _ = response.Body.Close() }()
+	if kind := response.Header.Get("Content-Type"); kind != eventStream {
+		t.Fatalf("the stream is %s", kind)
+	}
+	lines := bufio.NewScanner(response.Body)
+	heard := func(want string) {
+		t.Helper()
+		for lines.Scan() {
+			if strings.Contains(lines.Text(), want) {
+				return
+			}
+		}
+		t.Fatalf("the stream ends before %s", want)
+	}
+	heard(`"revision":1`)
+	admin, err := pgx.Connect(t.Context(), databaseURL)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer func() { _ = admin.Close(context.WithoutCancel(t.Context())) }()
+	cut := 0
+	for tries := 0; cut == 0 && tries < 100; tries++ {
+		tag, err := admin.Exec(t.Context(), "select pg_terminate_backend(pid) from pg_stat_activity where query = 'listen job_moved'")
+		if err != nil {
+			t.Fatal(err)
+		}
+		cut = int(tag.RowsAffected())
+		time.Sleep(20 * time.Millisecond)
+	}
+	if cut == 0 {
+		t.Fatal("nobody listens")
+	}
+	save := call{method: "PUT", path: path, body: document(t, "saved while cut off"), headers: map[string]string{"If-Match": tag(1), "Idempotency-Key": uuid.NewString()}}
+	if response, body := send(t, server, save); response.StatusCode != 200 {
+		t.Fatalf("save: %s", body)
+	}
+	heard(`"revision":2`)
 }
 
 func TestQuestionsReadTheSameDocument(t *testing.T) {
