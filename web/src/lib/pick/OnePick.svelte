@@ -138,12 +138,14 @@
           </div>
           <div class="border-l border-base-300 px-4 py-3">
             <dt class="text-sm faint">Call</dt>
-            <dd class="text-2xl leading-tight font-bold">{call ?? "carried"}</dd>
-            <dd class="text-lg font-semibold">
-              {detail?.settings.how === "locked"
-                ? "tied off"
-                : `${+(detail?.settings.wraps ?? 0).toFixed(2)} wraps`}
-            </dd>
+            {#if detail}
+              <dd class="text-2xl leading-tight font-bold">{call ?? "carried"}</dd>
+              <dd class="text-lg font-semibold">
+                {detail.settings.how === "locked"
+                  ? "tied off"
+                  : `${+detail.settings.wraps.toFixed(2)} wraps`}
+              </dd>
+            {:else}<dd class="text-2xl faint">working it out</dd>{/if}
           </div>
         </dl>
       {/if}
