@@ -28,7 +28,6 @@ interface Message {
   failed?: string;
   id?: number;
   reply?: string;
-  took?: number;
 }
 
 type Waiting = { settle: (text: string) => void; fail: (error: Error) => void };
@@ -40,8 +39,6 @@ type Waiting = { settle: (text: string) => void; fail: (error: Error) => void };
 class Core {
   /** Whether the core runs in this browser. */
   here = $state(false);
-  /** How long the last answer took in the worker, ms. */
-  took = $state(0);
   private worker: Worker | undefined;
   private waiting: Record<number, Waiting> = {};
   private next = 0;
@@ -58,7 +55,6 @@ class Core {
     if (message.ready) this.here = true;
     else if (message.failed) this.lose(message.failed);
     else if (message.id !== undefined) {
-      this.took = message.took ?? 0;
       const waiting = this.waiting[message.id];
       Reflect.deleteProperty(this.waiting, message.id);
       waiting?.settle(message.reply ?? "");

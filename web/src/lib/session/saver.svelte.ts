@@ -1,4 +1,12 @@
-import { api, explain, newId, type Conflict, type Job, type JobHead } from "../api/client";
+import {
+  api,
+  explain,
+  newId,
+  type Conflict,
+  type Job,
+  type JobHead,
+  type Merged,
+} from "../api/client";
 import { core } from "../core/core.svelte";
 
 export type SaveState =
@@ -74,8 +82,16 @@ export class Saver {
       this.schedule(0);
     }
     window.addEventListener("online", this.online);
+    document.addEventListener("visibilitychange", this.seen);
     this.listen();
   }
+
+  // A page nobody looks at gives its connection back: a browser has few for one server.
+  // Seen again, it hears at once what it missed.
+  private seen = () => {
+    this.stream?.close();
+    if (document.visibilityState === "visible") this.listen();
+  };
 
   /** Hears of every save of this job, by whomever. */
   private listen(): void {
@@ -118,25 +134,29 @@ export class Saver {
       this.adopt(head.job, false);
       return;
     }
-    const sent = this.pending;
-    const base = await this.documentOf(sent.base);
-    const { data } = base ? await core.merge(base, sent.job, head.job) : { data: undefined };
-    if (!data || data.conflicts.length) {
-      const other = base ? await core.merge(base, head.job, sent.job) : { data: undefined };
-      this.conflicts = data?.conflicts ?? [];
-      this.merged = { mine: data?.job ?? sent.job, theirs: other.data?.job ?? head.job };
+    let sent: Kept;
+    let base: Job | null;
+    let mine: Merged | undefined;
+    do {
+      // What is typed meanwhile is brought together too.
+      sent = this.pending;
+      base = await this.documentOf(sent.base);
+      mine = base ? (await core.merge(base, sent.job, head.job)).data : undefined;
+    } while (this.pending !== sent);
+    if (!mine || mine.conflicts.length) {
+      const theirs = base ? (await core.merge(base, head.job, sent.job)).data : undefined;
+      this.conflicts = mine?.conflicts ?? [];
+      this.merged = { mine: mine?.job ?? sent.job, theirs: theirs?.job ?? head.job };
       this.theirs = head;
       this.state = "stale";
       return;
     }
     this.take(head);
     this.broughtIn = Date.now();
-    // What was typed meanwhile comes after: it is merged on its own save.
-    const job = this.pending === sent ? data.job : this.pending.job;
-    this.pending = { base: head.revision, key: newId(), job };
+    this.pending = { base: head.revision, key: newId(), job: mine.job };
     this.state = "waiting";
     this.note();
-    if (job === data.job) this.adopt(job, false);
+    this.adopt(mine.job, false);
   }
 
   private take(head: JobHead): void {
@@ -315,6 +335,7 @@ export class Saver {
   close(): void {
     clearTimeout(this.timer);
     this.stream?.close();
+    document.removeEventListener("visibilitychange", this.seen);
     window.removeEventListener("online", this.online);
     if (this.state !== "unreachable") void this.send();
   }

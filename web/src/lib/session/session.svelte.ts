@@ -42,6 +42,8 @@ export class Session {
     this.id = head.id;
     this.saver = new Saver(head, (job, undoable) => {
       if (undoable) this.remember(job);
+      // What is in hand goes on from here: a step back leaves what came in.
+      if (this.held) this.held = job;
       this.job = job;
       this.keepChoice();
       void this.assess();
@@ -89,23 +91,22 @@ export class Session {
   }
 
   private async tryChange(mutate: (job: Job) => void, choose?: string[]): Promise<Fault[]> {
-    const next = structuredClone(this.job);
-    mutate(next);
     const pick = choose?.at(-1) ?? this.chosen.at(-1) ?? "";
-    try {
-      const { data, faults } = await core.assess(next, preferences.units, pick);
-      if (faults) return faults;
+    for (;;) {
+      const from = this.job;
+      const next = structuredClone(from);
+      mutate(next);
+      const answer = await core.assess(next, preferences.units, pick).catch(() => null);
+      // Something came in from elsewhere while the core was asked: made again on that.
+      if (this.job !== from) continue;
+      if (answer?.faults) return answer.faults;
       this.remember(next);
       this.set(next, choose);
-      this.show(data);
-      return [];
-    } catch {
+      if (answer?.data) this.show(answer.data);
       // No answer: the change stands and is asked again.
+      else this.fallBehind();
+      return [];
     }
-    this.remember(next);
-    this.set(next, choose);
-    this.fallBehind();
-    return [];
   }
 
   /** Begins a drag: one step back for all of it. */
@@ -162,16 +163,20 @@ export class Session {
 
   /** Goes from one version to another; what came in from elsewhere meanwhile stays. */
   private async go(from: Job, to: Job): Promise<void> {
-    let next = to;
-    if (from !== this.job) {
-      const { data } = await core.merge(from, to, this.job).catch(() => ({ data: undefined }));
-      if (data) next = data.job;
+    for (;;) {
+      const current = this.job;
+      let next = to;
+      if (from !== current) {
+        const merged = await core.merge(from, to, current).catch(() => null);
+        if (merged?.data) next = merged.data.job;
+      }
+      const pick = this.chosen.at(-1) ?? "";
+      const answer = await core.assess(next, preferences.units, pick).catch(() => null);
+      if (this.job !== current) continue;
+      this.set(next);
+      if (answer?.data) this.show(answer.data);
+      break;
     }
-    const answer = await core
-      .assess(next, preferences.units, this.chosen.at(-1) ?? "")
-      .catch(() => null);
-    this.set(next);
-    if (answer?.data && this.job === next) this.show(answer.data);
     // What is chosen may have changed with the order.
     void this.assess();
   }
