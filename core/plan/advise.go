@@ -143,7 +143,7 @@ func (v *survey) cautions(o *outcome, now *standing) []string {
 	if place := anchorOf(o); place != nil {
 		for i := range v.job.Site.Anchors {
 			if a := &v.job.Site.Anchors[i]; a.ID == place.Anchor && a.Kind != AnchorGround {
-				list = append(list, a.Name+": what it holds is not worked out here. A vehicle slides, a tree bends: look before you load it.")
+				list = append(list, "Held to "+a.Name+": what that takes is not worked out here. A vehicle slides, a tree bends: look before you load it.")
 			}
 		}
 	}
@@ -159,7 +159,7 @@ func anchorOf(o *outcome) *Place {
 	for i := range o.rig.Redirects {
 		places = append(places, &o.rig.Redirects[i].Place)
 	}
-	if o.rig.Second != nil {
+	if o.rig.Second != nil && o.pick.Way == WayTwoPoints {
 		places = append(places, &o.rig.Second.Place)
 	}
 	for _, p := range places {

@@ -75,6 +75,20 @@ func TestHoldingToSomethingElseIsSaid(t *testing.T) {
 	}
 }
 
+// A second line that a pick does not use is not held to.
+func TestASecondLineCountsWhereItIsUsed(t *testing.T) {
+	j := tree()
+	j.Site.Anchors = []Anchor{{ID: "w", Name: "willow", Kind: AnchorTree, At: Spot{0, 14}}}
+	j.Rigs[0].Second = &SecondLine{Place: Place{On: OnAnchor, Anchor: "w", AtM: 13}}
+	j.Rigs[0].Block.Place = &Place{On: OnStem, AtM: 16}
+	for way, want := range map[string]bool{WayFromAbove: false, WayTwoPoints: true} {
+		j.Picks[1].Way, j.Picks[1].CarryM = way, of(10)
+		if said := strings.Contains(strings.Join(assess(&j, "p2").Detail.Cautions, " "), "Held to willow"); said != want {
+			t.Errorf("%s: said so %v", way, said)
+		}
+	}
+}
+
 // Ivy and a hung branch weigh on the piece they ride with, and nowhere else.
 func TestDefectsThatWeigh(t *testing.T) {
 	j := job()
