@@ -170,6 +170,31 @@ test("the wood itself is pressed: once to choose, twice to cut there", async ({ 
   await expectCoresFigures(page, job, "p26");
 });
 
+test("on the drawing a cut pressed twice joins, and Alt puts the chosen pick before", async ({
+  page,
+  job,
+}) => {
+  await open(page, job);
+  await choose(page, 20);
+  const cut = await page.getByTestId("cut").boundingBox();
+  if (!cut) throw new Error("no cut to press");
+  await page.mouse.dblclick(cut.x + 20, cut.y + cut.height / 2);
+  await expect(picks(page)).toHaveCount(24);
+  await expect(picks(page).nth(18)).toContainText("Stem from 13.10 m");
+  await expectCoresFigures(page, job, "p20");
+
+  // The slip limb comes off as the eighth pick: before that it stands, to be pressed.
+  await choose(page, 2);
+  const box = await page.getByTestId("limb-l7").locator("path").nth(1).boundingBox();
+  if (!box) throw new Error("no limb to press");
+  await page.keyboard.down("Alt");
+  await page.mouse.click(box.x + box.width * 0.75, box.y + box.height * 0.28);
+  await page.keyboard.up("Alt");
+  await expect(picks(page).nth(6)).toContainText("Lawn low limb");
+  await expect(picks(page).nth(7)).toContainText("Slip limb");
+  await expectCoresFigures(page, job, "p2");
+});
+
 test("the order is filled: in part, with its reasons", async ({ page, job }) => {
   await open(page, job);
   await page.keyboard.press("f");

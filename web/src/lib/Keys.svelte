@@ -6,6 +6,10 @@
     ["S, J", "split, join to the one before"],
     ["Delete", "take out of the order"],
     ["C", "take the cut in hand; then ↑ ↓ 10 cm, with Shift 1 cm, Page a metre"],
+    [
+      "On the drawing",
+      "press wood: its pick; twice: cut there; a cut twice: join; Alt: put before",
+    ],
     ["L", "longest piece within the limits"],
     ["F", "fill the order"],
     ["D", "it is down, or not yet"],

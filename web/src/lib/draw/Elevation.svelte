@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Assessment } from "../api/client";
-  import { pickAt, split } from "../order/edits";
+  import { join, moveBefore, pickAt, split } from "../order/edits";
   import { print, unitOf } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
   import Backdrop from "./Backdrop.svelte";
@@ -208,10 +208,24 @@
     });
   }
 
-  /** A press chooses the pick that takes this wood; twice cuts it there. */
+  /** Twice on a cut takes it away: its pick comes off with the one before it. */
+  function joinHere() {
+    const id = pick?.id;
+    if (id) void session.change((job) => void join(job, id));
+  }
+
+  /**
+   * A press chooses the pick that takes this wood; with Alt it puts the chosen ones before
+   * it; twice cuts it there.
+   */
   function onpress(event: PointerEvent | MouseEvent, limb: string | undefined, twice: boolean) {
     const place = Math.round(placeOf(event, limb) * 10) / 10;
     const taker = takerOf(limb, place);
+    if (!twice && event.altKey) {
+      const ids = session.chosen;
+      if (taker && ids.length) void session.change((job) => moveBefore(job, ids, taker.id));
+      return;
+    }
     if (!twice) {
       if (taker && taker.id !== pick?.id) {
         const more = event.ctrlKey || event.metaKey || event.shiftKey;
@@ -298,6 +312,7 @@
           onpointermove={pull}
           onpointerup={letGo}
           onpointercancel={letGo}
+          ondblclick={joinHere}
           onkeydown={nudge}
           onkeyup={() => session.release()}
           onblur={() => session.release()}
