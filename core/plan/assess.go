@@ -73,7 +73,7 @@ func Assess(job *Job, o Options) Assessment {
 	for i := range job.Picks {
 		p := &job.Picks[i]
 		out := v.work(p, i+1, &now)
-		figures := v.figures(out, &now)
+		figures := v.figures(out)
 		if o.Pick == p.ID {
 			a.Detail = v.detail(out, &now)
 		}
@@ -242,7 +242,7 @@ func asciiLower(c byte) byte {
 }
 
 // figures gives a pick in short.
-func (v *survey) figures(o *outcome, now *standing) PickFigures {
+func (v *survey) figures(o *outcome) PickFigures {
 	f := PickFigures{
 		ID: o.pick.ID, Number: o.number, Title: v.title(o), Faults: o.faults, Verdict: v.pickVerdict(o), FromM: o.fromM, ToM: o.toM, LengthM: max(0, o.length()),
 		Weighed: o.weighed, Done: o.pick.Done, FallTowardsDeg: o.settings.FallTowardsDeg,
@@ -279,7 +279,6 @@ func (v *survey) figures(o *outcome, now *standing) PickFigures {
 	if advice := v.advise(o); advice != nil && len(advice.Cuts) > 0 {
 		f.Cut = advice.Cuts[0].Cut
 	}
-	f.Cautions = len(v.cautions(o, now))
 	return f
 }
 

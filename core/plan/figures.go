@@ -99,7 +99,6 @@ type PickFigures struct {
 	Cut            string       `json:"cut" doc:"The cut that fits best; empty when it cannot be said"`
 	Done           bool         `json:"done"`
 	FallTowardsDeg float64      `json:"fall_towards_deg"`
-	Cautions       int          `json:"cautions" doc:"How many cautions stand beside it"`
 }
 
 // Heaviest is the heaviest pick.

@@ -2956,11 +2956,6 @@ export interface components {
         };
         PlanPickFigures: {
             /**
-             * Format: int64
-             * @description How many cautions stand beside it
-             */
-            cautions: number;
-            /**
              * Format: double
              * @description Least room round and beneath it; null when none is known
              */

@@ -78,7 +78,7 @@
         turn.efficiency = standard.block_efficiency;
       } else {
         delete turn.efficiency;
-        turn.friction = 0.35;
+        turn.friction = standard.friction;
       }
     });
   }

@@ -245,7 +245,7 @@
                       label="Held at"
                       quantity="height"
                       value={anchor.height_m}
-                      hint="0.5 m"
+                      hint="low down"
                     />
                     <Measure
                       {session}

@@ -165,4 +165,40 @@
       </ul>
     </div>
   {/if}
+
+  {#if assessment.gear.length}
+    <details class="border-t border-base-300 px-4">
+      <summary class="flex touch cursor-pointer items-center font-bold">
+        Gear over the whole job
+      </summary>
+      <ul class="pb-3 text-sm">
+        {#each assessment.gear as item, i (i)}
+          <li class="flex items-center gap-2 border-t border-base-300 py-1">
+            <Mark verdict={item.verdict} size={14} />
+            <span class="min-w-0 grow truncate">{item.rig}: {item.name || item.part}</span>
+            <b class="shrink-0">{print("force", item.peak_kn)}</b>
+            <span class="w-24 shrink-0 text-right"
+              >{item.use_pct === null ? item.verdict : `${item.use_pct.toFixed(0)} %`}, pick {item.pick}</span
+            >
+          </li>
+        {/each}
+        {#each assessment.ropes as rope (rope.rig)}
+          <li class="flex items-center gap-2 border-t border-base-300 py-1">
+            <Mark verdict={rope.verdict} size={14} />
+            <span class="min-w-0 grow">
+              Rope of {rope.rig}: <b>{print("height", rope.need_m)}</b> needed at pick {rope.pick},
+              {rope.have_m === null
+                ? "its length not given"
+                : `${print("height", rope.have_m)} long`}
+            </span>
+          </li>
+        {/each}
+        {#each assessment.learned as learned (learned.of)}
+          <li class="border-t border-base-300 py-1">
+            The scale, {learned.weighed} weighed: {learned.of} × <b>{learned.factor.toFixed(2)}</b>
+          </li>
+        {/each}
+      </ul>
+    </details>
+  {/if}
 </section>

@@ -158,7 +158,7 @@
             label="Tie carried at"
             quantity="height"
             value={pick.carry_m}
-            hint="3 m under the lower"
+            hint="under the lower"
           />
         {/if}
       </div>
