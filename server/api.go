@@ -91,8 +91,10 @@ func OpenAPI() ([]byte, error) { return mountAPI(chi.NewRouter(), nil).OpenAPI()
 func mountAPI(router chi.Router, jobs *store.Store) huma.API {
 	api := newAPI(router)
 	mountCalc(api)
-	mountPlan(api)
+	mountPlan(api, jobs)
 	mountJobs(api, jobs)
+	mountCrew(api, jobs)
+	mountLocker(api, jobs)
 	return api
 }
 

@@ -85,7 +85,7 @@ func (l *live) tell(moved store.Moved) {
 type stoppingKey struct{}
 
 // ServeHTTP streams the moves of one job as server-sent events: the newest revision at
-// once, then each as it is made.
+// once, then each as it is made; and those of the crew's gear and rules.
 func (l *live) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 	id, err := uuid.Parse(chi.URLParam(r, "id"))
 	if err != nil || l.store == nil {
@@ -132,6 +132,12 @@ func (l *live) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 				return
 			}
 		case moved := <-page:
+			if moved.Crew > 0 {
+				if !send(fmt.Sprintf("event: crew\ndata: {\"revision\":%d}\n\n", moved.Crew)) {
+					return
+				}
+				continue
+			}
 			if moved.ID == uuid.Nil {
 				if moved, ok = newest(); !ok {
 					continue

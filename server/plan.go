@@ -13,6 +13,7 @@ import (
 	"elkstay/core/plan"
 	"elkstay/core/units"
 	"elkstay/core/wood"
+	"elkstay/store"
 )
 
 // Reference is what the interface needs to know of the core before anything is
@@ -66,10 +67,17 @@ type MergeRequest struct {
 	Theirs plan.Job `json:"theirs"`
 }
 
-// answered answers a question about a job.
-func answered[A any](ctx context.Context, question string, in *PlanIn, asked plan.Asked) (*struct{ Body A }, error) {
+// answered answers a question about a job, by the crew's rules and with its gear.
+func answered[A any](ctx context.Context, jobs *store.Store, question string, in *PlanIn, asked plan.Asked) (*struct{ Body A }, error) {
 	asked.Units = in.Units
-	answer, err := plan.Question(ctx, question, in.RawBody, asked)
+	var crew plan.Crew
+	if question != plan.QuestionMerge {
+		var err error
+		if crew, err = crewFor(ctx, jobs, in.RawBody); err != nil {
+			return nil, refusal(err)
+		}
+	}
+	answer, err := plan.Question(ctx, question, in.RawBody, asked, crew)
 	if err != nil {
 		if errors.Is(err, context.DeadlineExceeded) || errors.Is(err, context.Canceled) {
 			return nil, problemOf(http.StatusGatewayTimeout, "This took too long and was broken off: ask for fewer runs.")
@@ -79,7 +87,7 @@ func answered[A any](ctx context.Context, question string, in *PlanIn, asked pla
 	return &struct{ Body A }{answer.(A)}, nil //nolint:forcetypeassert // each question has one answer
 }
 
-func mountPlan(api huma.API) {
+func mountPlan(api huma.API, jobs *store.Store) {
 	reference := Reference{
 		Version: Version, Species: wood.Table(), Units: units.Table(),
 		Ropes: gear.TypicalRopes(), RopeSource: gear.TypicalSource, EmptyJob: plan.NewJob("New job"), Rig: plan.RigDefaults(), Knots: gear.Knots(),
@@ -91,15 +99,15 @@ func mountPlan(api huma.API) {
 	job := reflect.TypeFor[plan.Job]()
 	register(api, operation(http.MethodPost, "/api/assess", "assess", "Everything that can be said of a job document"), job,
 		func(ctx context.Context, in *assessIn) (*struct{ Body plan.Assessment }, error) {
-			return answered[plan.Assessment](ctx, plan.QuestionAssess, &in.PlanIn, plan.Asked{Pick: in.Pick})
+			return answered[plan.Assessment](ctx, jobs, plan.QuestionAssess, &in.PlanIn, plan.Asked{Pick: in.Pick})
 		})
 	register(api, operation(http.MethodPost, "/api/follow", "follow", "One pick followed through time"), job,
 		func(ctx context.Context, in *followIn) (*struct{ Body plan.Trace }, error) {
-			return answered[plan.Trace](ctx, plan.QuestionFollow, &in.PlanIn, plan.Asked{Pick: in.Pick, Runs: in.Runs})
+			return answered[plan.Trace](ctx, jobs, plan.QuestionFollow, &in.PlanIn, plan.Asked{Pick: in.Pick, Runs: in.Runs})
 		})
 	register(api, operation(http.MethodPost, "/api/fill", "fill", "A way to take down what the order leaves standing"), job,
 		func(ctx context.Context, in *fillIn) (*struct{ Body plan.Proposal }, error) {
-			return answered[plan.Proposal](ctx, plan.QuestionFill, &in.PlanIn, plan.Asked{By: in.By, Rig: in.Rig})
+			return answered[plan.Proposal](ctx, jobs, plan.QuestionFill, &in.PlanIn, plan.Asked{By: in.By, Rig: in.Rig})
 		})
 	register(api, operation(http.MethodPost, "/api/ask", "ask", "Hold one thing of a pick and ask for another"), job,
 		func(ctx context.Context, in *askIn) (*struct{ Body plan.Answer }, error) {
@@ -107,11 +115,11 @@ func mountPlan(api huma.API) {
 			if in.Hold != plan.HoldLimits && in.Value > 0 {
 				asked.Value = &in.Value
 			}
-			return answered[plan.Answer](ctx, plan.QuestionAsk, &in.PlanIn, asked)
+			return answered[plan.Answer](ctx, jobs, plan.QuestionAsk, &in.PlanIn, asked)
 		})
 	register(api, operation(http.MethodPost, "/api/merge", "merge", "Bring together two changes of one document"), reflect.TypeFor[MergeRequest](),
 		func(ctx context.Context, in *PlanIn) (*struct{ Body plan.Merged }, error) {
-			return answered[plan.Merged](ctx, plan.QuestionMerge, in, plan.Asked{})
+			return answered[plan.Merged](ctx, jobs, plan.QuestionMerge, in, plan.Asked{})
 		})
 	register(api, operation(http.MethodPost, "/api/units/read", units.Question, "What a typed length, mass or force means"), reflect.TypeFor[units.ReadRequest](),
 		func(_ context.Context, in *documentIn) (*struct{ Body units.ReadAnswer }, error) {

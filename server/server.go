@@ -50,7 +50,7 @@ func New(o Options) (http.Handler, error) {
 	// The one answer that does not end by itself stands outside the bound on requests.
 	router.Handle("/api/jobs/{id}/live", &live{store: o.Store, pages: map[chan store.Moved]uuid.UUID{}})
 	router.Group(func(bounded chi.Router) {
-		bounded.Use(middleware.Timeout(requestTime))
+		bounded.Use(middleware.Timeout(requestTime), boundedTables)
 		mountAPI(bounded, o.Store)
 		bounded.HandleFunc("/api/*", func(w http.ResponseWriter, r *http.Request) { writeProblem(w, noSuchAddress(r)) })
 	})

@@ -269,7 +269,7 @@ func TestWatch(t *testing.T) {
 	if err := s.Restore(ctx, id); err != nil {
 		t.Fatal(err)
 	}
-	for _, want := range []Moved{{id, 2, false}, {id, 2, true}, {id, 2, false}} {
+	for _, want := range []Moved{{ID: id, Revision: 2}, {ID: id, Revision: 2, Deleted: true}, {ID: id, Revision: 2}} {
 		for {
 			got := <-moved
 			if got.ID != id {

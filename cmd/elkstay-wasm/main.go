@@ -2,7 +2,7 @@
 
 // Command elkstay-wasm is the core for the browser: the same questions, the same
 // answers, with no server and no signal. It runs in a worker and hangs one function on
-// the global object: elkstay(question, document, asked), all three text, which returns
+// the global object: elkstay(question, document, asked, crew), all text, which returns
 // an answer as JSON: {"status":200,"body":…}, or the refusal that HTTP would give.
 package main
 
@@ -13,6 +13,7 @@ import (
 	"syscall/js"
 
 	"elkstay/core/calc"
+	"elkstay/core/crane"
 	"elkstay/core/intake"
 	"elkstay/core/plan"
 	"elkstay/core/units"
@@ -20,13 +21,13 @@ import (
 
 func main() {
 	js.Global().Set("elkstay", js.FuncOf(func(_ js.Value, arguments []js.Value) any {
-		return answer(arguments[0].String(), arguments[1].String(), arguments[2].String())
+		return answer(arguments[0].String(), arguments[1].String(), arguments[2].String(), arguments[3].String())
 	}))
 	select {}
 }
 
-func answer(question, document, asked string) string {
-	body, err := work(question, document, asked)
+func answer(question, document, asked, crew string) string {
+	body, err := work(question, document, asked, crew)
 	status := 200
 	if err != nil {
 		problem := calc.Refuse(question, err)
@@ -39,13 +40,20 @@ func answer(question, document, asked string) string {
 	return fmt.Sprintf(`{"status":%d,"body":%s}`, status, strings.TrimSpace(string(encoded)))
 }
 
-func work(question, document, asked string) (any, error) {
-	if question == units.Question {
+func work(question, document, asked, crew string) (any, error) {
+	switch question {
+	case units.Question:
 		return units.Answer([]byte(document))
+	case crane.Question:
+		return crane.Answer([]byte(document))
+	}
+	brought, err := plan.ReadCrew([]byte(crew))
+	if err != nil {
+		return nil, err
 	}
 	var about plan.Asked
 	if err := intake.Decode([]byte(asked), &about); err != nil {
 		return nil, err
 	}
-	return plan.Question(context.Background(), question, []byte(document), about)
+	return plan.Question(context.Background(), question, []byte(document), about, brought)
 }

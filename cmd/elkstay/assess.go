@@ -16,7 +16,7 @@ import (
 
 func assessCommand() *cobra.Command {
 	var asJSON bool
-	var system, pick string
+	var system, pick, crewFile string
 	command := &cobra.Command{
 		Use: "assess JOB.json", Short: "Assess a job file, as a table or as JSON", Args: cobra.ExactArgs(1),
 		Long: "Assesses every pick of a job file. With --pick, one of them in full: its ladder, its\nroom, and the drop followed through time.",
@@ -37,7 +37,11 @@ func assessCommand() *cobra.Command {
 			if err != nil {
 				return calc.Refuse("job", err)
 			}
-			assessment := plan.Assess(&job, plan.Options{Units: units.System(system), Pick: pick})
+			options := plan.Options{Units: units.System(system), Pick: pick}
+			if options.Crew, err = readCrew(crewFile); err != nil {
+				return err
+			}
+			assessment := plan.Assess(&job, options)
 			if pick != "" && assessment.Detail == nil && len(assessment.Missing)+len(assessment.Faults) == 0 {
 				return fmt.Errorf("there is no pick %q in this job", pick)
 			}
@@ -47,7 +51,7 @@ func assessCommand() *cobra.Command {
 			t := table{tabwriter.NewWriter(command.OutOrStdout(), 0, 0, 2, ' ', 0), units.System(system)}
 			t.job(&job, &assessment)
 			if assessment.Detail != nil {
-				trace, err := plan.Follow(command.Context(), &job, pick, 0, t.system)
+				trace, err := plan.Follow(command.Context(), &job, pick, 0, options)
 				if err != nil {
 					return err
 				}
@@ -59,8 +63,30 @@ func assessCommand() *cobra.Command {
 	command.SetContext(context.Background())
 	command.Flags().BoolVar(&asJSON, "json", false, "print the whole assessment as JSON")
 	command.Flags().StringVar(&system, "units", string(units.Metric), "metric or us")
+	command.Flags().StringVar(&crewFile, "crew", "", "file of the crew's rules and gear, as /api/crew gives it; absent: the default rules")
 	command.Flags().StringVar(&pick, "pick", "", "id of one pick to give in full")
 	return command
+}
+
+// readCrew reads a file of rules and gear; no name is a crew with neither.
+func readCrew(name string) (plan.Crew, error) {
+	if name == "" {
+		return plan.Crew{}, nil
+	}
+	file, err := os.Open(name) //nolint:gosec // the user names it
+	if err != nil {
+		return plan.Crew{}, err
+	}
+	defer func() { _ = file.Close() }()
+	data, err := readAll(file)
+	if err != nil {
+		return plan.Crew{}, err
+	}
+	crew, err := plan.ReadCrew(data)
+	if err != nil {
+		return plan.Crew{}, calc.Refuse("crew", err)
+	}
+	return crew, nil
 }
 
 // table prints an assessment for people.

@@ -40,6 +40,7 @@ type Sling struct {
 	LengthM  float64  `json:"length_m" exclusiveMinimum:"0" maximum:"100" doc:"To the hook, m"`
 	WllKn    float64  `json:"wll_kn" exclusiveMinimum:"0" maximum:"5000" doc:"Working load limit of one straight leg, kN"`
 	Hitch    string   `json:"hitch" enum:"vertical,choker,basket"`
+	Item     string   `json:"item,omitempty" maxLength:"40" doc:"Id in the locker; empty: not from there"`
 	ChokeDeg *float64 `json:"choke_deg,omitempty" minimum:"0" maximum:"180" doc:"Angle of the choke; a choker only; default over 120"`
 }
 

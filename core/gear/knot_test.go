@@ -2,33 +2,29 @@ package gear
 
 import (
 	"slices"
-	"strings"
 	"testing"
 )
 
 func of(v float64) *float64 { return &v }
 
-// A marked load stands whatever the knot; a breaking strength first loses what the knot
-// takes, as the rating does.
-func TestTiedLimit(t *testing.T) {
-	marked, known := Rating{MarkedKn: of(12), BreakingKn: of(60)}.TiedLimit("clove-hitch", 10)
-	if !known || marked.Kn != 12 || !strings.Contains(marked.Reason, "marked") {
-		t.Errorf("marked: %+v", marked)
-	}
-	if _, known := (Rating{}).TiedLimit("", 10); known {
-		t.Error("nothing is known of it, and it has a limit")
-	}
-	for _, knot := range Knots() {
-		limit, known := Rating{BreakingKn: of(60)}.TiedLimit(knot, 8)
-		rated := (&RatingRequest{Rating: Rating{BreakingKn: of(60)}, Termination: knot, DesignFactor: of(8)}).Rate()
-		if !known || limit.Kn != rated.LimitKn || limit.Kn > 60.0/8 || limit.Kn < 30.0/8 {
-			t.Errorf("%s: %+v, rated %v", knot, limit, rated.LimitKn)
+// A marked load stands whatever takes from the strength; else what takes most is said to
+// have decided.
+func TestWhatTookMostDecided(t *testing.T) {
+	for want, r := range map[string]RatingRequest{
+		ByMarking:   {Rating: Rating{MarkedKn: of(4), BreakingKn: of(60)}, Termination: "clove-hitch"},
+		ByFactor:    {Rating: Rating{BreakingKn: of(60)}, BendRatio: of(12)},
+		ByKnot:      {Rating: Rating{BreakingKn: of(60)}, Termination: "clove-hitch", BendRatio: of(4), Conditions: []string{"aged"}},
+		ByBend:      {Rating: Rating{BreakingKn: of(60)}, Termination: "splice", BendRatio: of(2), Conditions: []string{"aged"}},
+		ByCondition: {Rating: Rating{BreakingKn: of(60)}, Termination: "splice", BendRatio: of(6), Conditions: []string{"abraded"}},
+		ByShare:     {Rating: Rating{BreakingKn: of(60)}, Policy: StaticWithinWorkingLoad, RestingKn: of(1), PeakKn: of(20)},
+	} {
+		if rated := r.Rate(); rated.Decided != want || rated.Reason == "" || rated.Source == "" {
+			t.Errorf("%s: got %s, %q", want, rated.Decided, rated.Reason)
 		}
 	}
-	usual, _ := Rating{BreakingKn: of(60)}.TiedLimit("", 10)
-	named, _ := Rating{BreakingKn: of(60)}.TiedLimit(DefaultKnot, 10)
-	if usual != named {
-		t.Errorf("without a knot named: %+v, with a %s: %+v", usual, DefaultKnot, named)
+	rated := (&RatingRequest{Rating: Rating{BreakingKn: of(60)}, Termination: "bowline", Conditions: []string{"aged", "wet"}, DesignFactor: of(8)}).Rate()
+	if want := "60 kN breaking × 65 % bowline × 80 % aged, design factor 8"; rated.Reason != want {
+		t.Errorf("got %q", rated.Reason)
 	}
 }
 

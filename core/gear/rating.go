@@ -36,6 +36,16 @@ const (
 	StaticWithinWorkingLoad = "static-within-working-load"
 )
 
+// What can decide a limit.
+const (
+	ByMarking   = "marking"
+	ByKnot      = "knot"
+	ByBend      = "bend"
+	ByCondition = "condition"
+	ByFactor    = "design factor"
+	ByShare     = "share of the strength"
+)
+
 // A RatingRequest asks what an item may carry as it is used.
 type RatingRequest struct {
 	Rating
@@ -52,7 +62,10 @@ type RatingRequest struct {
 // A Rated is what an item may carry as it is used.
 type Rated struct {
 	LimitKn       float64  `json:"limit_kn" doc:"Working limit"`
-	Reason        string   `json:"reason" doc:"What decided it"`
+	Reason        string   `json:"reason" doc:"Where the working limit comes from"`
+	Decided       string   `json:"decided_by" enum:"marking,knot,bend,condition,design factor,share of the strength" doc:"What took most from the strength, or the marking that stands"`
+	Source        string   `json:"source"`
+	PeakReason    string   `json:"peak_reason" doc:"Where the limit of the peak comes from"`
 	StrengthKn    *float64 `json:"strength_kn" doc:"Breaking strength left by knot, bend and condition; null when none is stated"`
 	Factors       []Share  `json:"factors" nullable:"false"`
 	Policy        string   `json:"policy"`
@@ -96,19 +109,23 @@ func (r *RatingRequest) Rate() Rated {
 	if rated.Policy == "" {
 		rated.Policy = PeakWithinWorkingLoad
 	}
-	left := 1.0
-	note := func(name string, factor float64) {
+	left, least := 1.0, 1.0
+	rated.Decided = ByFactor
+	note := func(by, name string, factor float64) {
 		rated.Factors = append(rated.Factors, Share{name, factor, memory})
 		left *= factor
+		if factor < least {
+			least, rated.Decided = factor, by
+		}
 	}
 	if r.Termination != "" && r.Termination != "none" {
-		note(r.Termination, terminations[r.Termination])
+		note(ByKnot, r.Termination, terminations[r.Termination])
 	}
 	if r.BendRatio != nil {
-		note(fmt.Sprintf("bend %g to 1", *r.BendRatio), BendFactor(*r.BendRatio))
+		note(ByBend, fmt.Sprintf("bend %.3g to 1", *r.BendRatio), BendFactor(*r.BendRatio))
 	}
 	for _, condition := range r.Conditions {
-		note(condition, conditions[condition])
+		note(ByCondition, condition, conditions[condition])
 	}
 	factor := float64(DefaultDesignFactor)
 	if r.DesignFactor != nil {
@@ -120,8 +137,15 @@ func (r *RatingRequest) Rate() Rated {
 		rated.StrengthKn, used.BreakingKn = &strength, &strength
 	}
 	limit, _ := used.WorkingLimit(factor)
-	rated.LimitKn, rated.Reason = limit.Kn, limit.Reason
+	rated.LimitKn, rated.Reason, rated.Source = limit.Kn, limit.Reason, limit.Source
 	rated.RestingLimit = rated.LimitKn
+	switch {
+	case r.MarkedKn != nil:
+		rated.Decided = ByMarking
+	case left < 1:
+		rated.Reason = fmt.Sprintf("%.4g kN breaking%s, design factor %g", *r.BreakingKn, rated.kept(), factor)
+		rated.Source = memory
+	}
 	switch {
 	case rated.Policy == PeakWithinWorkingLoad:
 		rated.PeakLimitKn = &rated.LimitKn
@@ -132,6 +156,10 @@ func (r *RatingRequest) Rate() Rated {
 		}
 		peak := *rated.StrengthKn * share / 100
 		rated.PeakLimitKn = &peak
+		rated.PeakReason = fmt.Sprintf("%g %% of %.4g kN breaking%s", share, *r.BreakingKn, rated.kept())
+	}
+	if rated.PeakReason == "" && rated.PeakLimitKn != nil {
+		rated.PeakReason = rated.Reason
 	}
 	rated.Verdict = "not known"
 	if r.RestingKn != nil {
@@ -142,6 +170,9 @@ func (r *RatingRequest) Rate() Rated {
 		use := 100 * *r.PeakKn / *rated.PeakLimitKn
 		rated.PeakUsePct = &use
 	}
+	if rated.Policy == StaticWithinWorkingLoad && rated.PeakUsePct != nil && (rated.RestingUsePct == nil || *rated.PeakUsePct >= *rated.RestingUsePct) {
+		rated.Decided = ByShare
+	}
 	over := func(use *float64) bool { return use != nil && *use > 100 }
 	switch {
 	case over(rated.RestingUsePct) || over(rated.PeakUsePct):
@@ -150,6 +181,16 @@ func (r *RatingRequest) Rate() Rated {
 		rated.Verdict = "within"
 	}
 	return rated
+}
+
+// kept writes the shares of the strength: " × 65 % running-bowline × 80 % aged".
+func (r *Rated) kept() (text string) {
+	for _, share := range r.Factors {
+		if share.Factor < 1 {
+			text += fmt.Sprintf(" × %.3g %% %s", 100*share.Factor, share.Name)
+		}
+	}
+	return text
 }
 
 // Working writes the sum behind a rating.

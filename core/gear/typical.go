@@ -6,6 +6,8 @@ type NamedRope struct {
 	DiameterM float64  `json:"diameter_m,omitempty" minimum:"0.001" maximum:"0.1" doc:"Diameter, m"`
 	MarkedKn  *float64 `json:"marked_kn,omitempty" exclusiveMinimum:"0" maximum:"5000" doc:"Working load marked by the maker, kN"`
 	Rope
+	Conditions []string `json:"conditions,omitempty" maxItems:"5" doc:"wet, wet-polyamide, aged, glazed, abraded"`
+	Item       string   `json:"item,omitempty" maxLength:"40" doc:"Id in the locker; empty: not from there"`
 }
 
 // Rating returns what the rope says it can do.

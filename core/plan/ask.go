@@ -60,13 +60,14 @@ type RopeAnswer struct {
 }
 
 // Ask answers a what-if. The error is intake.Faults.
-func Ask(job *Job, w WhatIf, system units.System) (Answer, error) {
+func Ask(job *Job, w WhatIf, options Options) (Answer, error) {
 	answer := Answer{Ropes: []RopeAnswer{}}
-	v, a := prepare(job, system)
+	v, a := prepare(job, &options)
 	if v == nil {
 		answer.Reason = stateWithout(&a)
 		return answer, nil
 	}
+	job = v.job
 	index := -1
 	for i := range job.Picks {
 		if job.Picks[i].ID == w.Pick {

@@ -8,6 +8,7 @@ import (
 	"elkstay/core/drop"
 	"elkstay/core/intake"
 	"elkstay/core/line"
+	"elkstay/core/locker"
 	"elkstay/core/timber"
 	"elkstay/core/units"
 )
@@ -56,16 +57,20 @@ func gravity(judged string) int {
 type Options struct {
 	Units units.System // of the sentences; figures are SI
 	Pick  string       // id of the pick to give in full; empty: none
+	Crew  Crew         // its rules and its gear; empty: the defaults, and no gear
 }
 
 // Assess works out everything that can be said of a job: every pick in short, one in
 // full.
 func Assess(job *Job, o Options) Assessment {
-	v, a := prepare(job, o.Units)
+	v, a := prepare(job, &o)
 	if v == nil {
 		a.State = stateWithout(&a)
 		return a
 	}
+	job = v.job
+	a.GearStandings = v.standings()
+	a.Cautions = append(a.Cautions, v.outfitCautions()...)
 	a.Shape = v.shape()
 	v.learn(&a)
 	now := v.whole()
@@ -104,13 +109,15 @@ func Assess(job *Job, o Options) Assessment {
 const standingCaution = "The energy sum leaves out the piece striking the stem, the spar's sway and the knot. Local codes, the makers' instructions and a competent person on site come first."
 
 // prepare readies a job for sums. The survey is nil while too little is known or
-// the readings contradict each other; the assessment then says what is wrong.
-func prepare(job *Job, system units.System) (*survey, Assessment) {
+// the readings contradict each other; the assessment then says what is wrong. The
+// survey's job is the document with its gear as the locker has it.
+func prepare(document *Job, o *Options) (*survey, Assessment) {
+	job, outfit := document.outfitted(&o.Crew)
 	stem := job.Tree.Stem()
-	limits := job.crewLimits()
+	limits := job.crewLimits(&o.Crew.Policy)
 	a := Assessment{
 		Verdict: Within, Missing: []Missing{}, Faults: intake.Faults{}, Cautions: []string{}, Stem: []timber.Station{},
-		Shape: Shape{Limbs: []LimbShape{}}, Picks: make([]PickFigures, 0, len(job.Picks)), Gear: []GearUse{}, Ropes: []RopeNeed{}, Learned: []Learned{},
+		Shape: Shape{Limbs: []LimbShape{}}, Picks: make([]PickFigures, 0, len(job.Picks)), Gear: []GearUse{}, GearStandings: []GearStanding{}, Ropes: []RopeNeed{}, Learned: []Learned{},
 		Defaulted: job.defaulted(), Limits: limits,
 	}
 	if !job.Tree.Wood.Given() {
@@ -122,6 +129,10 @@ func prepare(job *Job, system units.System) (*survey, Assessment) {
 	a.Faults = append(a.Faults, job.Tree.faults()...)
 	a.Faults = append(a.Faults, job.Site.faults()...)
 	a.Faults = append(a.Faults, job.rigFaults()...)
+	a.Faults = append(a.Faults, outfit.faults...)
+	if job.WorkOn != "" && !locker.IsDay(job.WorkOn) {
+		a.Faults.Add("body.work_on", job.WorkOn, "a day such as 2026-03-31", "%q is no day of the calendar", job.WorkOn)
+	}
 	if len(a.Faults) == 0 {
 		a.Stem = append(a.Stem, stem.Stations...)
 	}
@@ -132,7 +143,9 @@ func prepare(job *Job, system units.System) (*survey, Assessment) {
 	if len(job.Picks) == 0 {
 		a.Missing = append(a.Missing, Missing{"picks", "Add a pick, or fill the order."})
 	}
-	return newSurvey(job, system, stem, limits), a
+	v := newSurvey(job, o.Units, stem, limits)
+	v.outfit = outfit
+	return v, a
 }
 
 // shape is the tree in space.

@@ -22,34 +22,36 @@ const (
 	faultReach   = "reach"    // the rope, the crane, the lines do not reach
 	faultSector  = "sector"   // into a no-go sector
 	faultSlings  = "slings"   // it cannot hang in its slings
+	faultGear    = "gear"     // an item is set aside or overdue
 )
 
 // An OrderFault is why a pick cannot happen where it stands in the order.
 type OrderFault struct {
-	Code    string `json:"code" enum:"gone,beneath,block,tie-in,tie,rig,too-long,reach,sector,slings"`
+	Code    string `json:"code" enum:"gone,beneath,block,tie-in,tie,rig,too-long,reach,sector,slings,gear"`
 	Message string `json:"message"`
 }
 
 // An Assessment is everything the crew reads off a job. What cannot be worked out
 // yet is absent, and Missing and Faults say why.
 type Assessment struct {
-	State     string           `json:"state" doc:"The whole job in a sentence or two"`
-	Verdict   string           `json:"verdict" enum:"within,close,over,not known" doc:"The worst verdict of the picks"`
-	Missing   []Missing        `json:"missing" nullable:"false" doc:"What is still to be given, in the order to ask for it"`
-	Faults    intake.Faults    `json:"faults" nullable:"false" doc:"Fields that contradict each other"`
-	Defaulted []string         `json:"defaulted" nullable:"false" doc:"Paths of the document that stand at their default"`
-	Limits    CrewLimits       `json:"limits"`
-	Stem      []timber.Station `json:"stem" nullable:"false" doc:"The stem as the readings describe it"`
-	Shape     Shape            `json:"shape" doc:"The tree in space, to draw it"`
-	Picks     []PickFigures    `json:"picks" nullable:"false" doc:"In the order of the document"`
-	Left      *Left            `json:"left,omitempty" doc:"What stands when every pick is down"`
-	Detail    *Detail          `json:"detail,omitempty" doc:"The pick asked for"`
-	Heaviest  *Heaviest        `json:"heaviest,omitempty"`
-	Nearest   *Nearest         `json:"nearest,omitempty" doc:"The limit that is nearest"`
-	Gear      []GearUse        `json:"gear" nullable:"false" doc:"Every item, and the pick that loads it hardest"`
-	Ropes     []RopeNeed       `json:"ropes" nullable:"false" doc:"How long each rope must be"`
-	Learned   []Learned        `json:"learned" nullable:"false" doc:"What the scale has taught"`
-	Cautions  []string         `json:"cautions" nullable:"false" doc:"What must be read with the figures"`
+	State         string           `json:"state" doc:"The whole job in a sentence or two"`
+	Verdict       string           `json:"verdict" enum:"within,close,over,not known" doc:"The worst verdict of the picks"`
+	Missing       []Missing        `json:"missing" nullable:"false" doc:"What is still to be given, in the order to ask for it"`
+	Faults        intake.Faults    `json:"faults" nullable:"false" doc:"Fields that contradict each other"`
+	Defaulted     []string         `json:"defaulted" nullable:"false" doc:"Paths of the document that stand at their default"`
+	Limits        CrewLimits       `json:"limits"`
+	Stem          []timber.Station `json:"stem" nullable:"false" doc:"The stem as the readings describe it"`
+	Shape         Shape            `json:"shape" doc:"The tree in space, to draw it"`
+	Picks         []PickFigures    `json:"picks" nullable:"false" doc:"In the order of the document"`
+	Left          *Left            `json:"left,omitempty" doc:"What stands when every pick is down"`
+	Detail        *Detail          `json:"detail,omitempty" doc:"The pick asked for"`
+	Heaviest      *Heaviest        `json:"heaviest,omitempty"`
+	Nearest       *Nearest         `json:"nearest,omitempty" doc:"The limit that is nearest"`
+	Gear          []GearUse        `json:"gear" nullable:"false" doc:"Every item, and the pick that loads it hardest"`
+	GearStandings []GearStanding   `json:"gear_standings" nullable:"false" doc:"How the gear that comes from the locker stands on the day"`
+	Ropes         []RopeNeed       `json:"ropes" nullable:"false" doc:"How long each rope must be"`
+	Learned       []Learned        `json:"learned" nullable:"false" doc:"What the scale has taught"`
+	Cautions      []string         `json:"cautions" nullable:"false" doc:"What must be read with the figures"`
 }
 
 // Missing is one thing still to be given.
@@ -121,6 +123,7 @@ type GearUse struct {
 	Rig     string   `json:"rig" doc:"Name of the rig"`
 	Part    string   `json:"part"`
 	Name    string   `json:"name"`
+	Item    string   `json:"item" doc:"Id in the locker; empty: not from there"`
 	PeakKn  float64  `json:"peak_kn"`
 	LimitKn *float64 `json:"limit_kn"`
 	UsePct  *float64 `json:"use_pct"`

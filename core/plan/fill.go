@@ -52,13 +52,14 @@ type filler struct {
 // the bottom up or by side, whole where they keep every limit, else in as few parts as
 // do; then the stem from the top in the fewest sections. What can go free, goes free.
 // rig is the id of the rig to hold with; empty: the first that has a rope.
-func Fill(job *Job, by, rig string, system units.System) Proposal {
+func Fill(job *Job, by, rig string, o Options) Proposal {
 	out := Proposal{Picks: []Proposed{}}
-	v, a := prepare(job, system)
+	v, a := prepare(job, &o)
 	if v == nil {
 		out.State = stateWithout(&a)
 		return out
 	}
+	job = v.job
 	f := &filler{survey: v, now: v.before(len(job.Picks)), number: len(job.Picks) + 1, out: out, taken: map[string]bool{}}
 	v.learn(&a)
 	for i := range job.Picks {

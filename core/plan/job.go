@@ -33,20 +33,23 @@ const (
 
 // A Job is one job document: format elkstay-job, version 2.
 type Job struct {
-	Format  string `json:"format" enum:"elkstay-job" doc:"Always elkstay-job"`
-	Version int    `json:"version" minimum:"2" maximum:"2" doc:"Version of the format: 2"`
-	Name    string `json:"name" minLength:"1" maxLength:"120" doc:"What the crew calls the job"`
-	Note    string `json:"note,omitempty" maxLength:"4000" doc:"Anything worth keeping"`
-	Site    Site   `json:"site"`
-	Tree    Tree   `json:"tree"`
-	Rigs    []Rig  `json:"rigs" nullable:"false" maxItems:"20" doc:"How pieces are held"`
-	Picks   []Pick `json:"picks" nullable:"false" maxItems:"200" doc:"What comes off, first to last"`
-	Limits  Limits `json:"limits"`
+	Format     string      `json:"format" enum:"elkstay-job" doc:"Always elkstay-job"`
+	Version    int         `json:"version" minimum:"2" maximum:"2" doc:"Version of the format: 2"`
+	Name       string      `json:"name" minLength:"1" maxLength:"120" doc:"What the crew calls the job"`
+	Note       string      `json:"note,omitempty" maxLength:"4000" doc:"Anything worth keeping"`
+	Site       Site        `json:"site"`
+	Tree       Tree        `json:"tree"`
+	Rigs       []Rig       `json:"rigs" nullable:"false" maxItems:"20" doc:"How pieces are held"`
+	Picks      []Pick      `json:"picks" nullable:"false" maxItems:"200" doc:"What comes off, first to last"`
+	Limits     Limits      `json:"limits"`
+	Brief      Brief       `json:"brief,omitempty"`
+	WorkOn     string      `json:"work_on,omitempty" maxLength:"10" doc:"The day it is planned for"`
+	Exceptions []Exception `json:"exceptions,omitempty" maxItems:"200" doc:"Recorded reasons for planning with gear that is set aside or overdue"`
 }
 
-// Limits are the crew's own.
+// Limits are this job's own, where it is held to something else than the crew's policy.
 type Limits struct {
-	DesignFactor *float64 `json:"design_factor,omitempty" minimum:"1" maximum:"30" doc:"Divides a breaking strength where no working load is marked"`
+	DesignFactor *float64 `json:"design_factor,omitempty" minimum:"1" maximum:"30" doc:"Divides every breaking strength where no working load is marked; default the policy's, by kind of gear"`
 	WoodFactor   *float64 `json:"wood_factor,omitempty" minimum:"1" maximum:"20" doc:"Divides the green rupture strength of the standing stem"`
 	PieceKg      *float64 `json:"piece_kg,omitempty" exclusiveMinimum:"0" maximum:"100000" doc:"Heaviest piece the crew will take on a line, kg"`
 	ThrowKg      *float64 `json:"throw_kg,omitempty" exclusiveMinimum:"0" maximum:"200" doc:"Heaviest piece thrown by hand, kg"`
@@ -54,6 +57,15 @@ type Limits struct {
 	ClearM       *float64 `json:"clear_m,omitempty" minimum:"0" maximum:"50" doc:"Room to keep between the piece and what it must not touch, m"`
 	RunM         *float64 `json:"run_m,omitempty" exclusiveMinimum:"0" maximum:"100" doc:"Longest run the crew will take, m"`
 	CloseFromPct *float64 `json:"close_from_pct,omitempty" minimum:"1" maximum:"100" doc:"Per cent of a limit from which it counts as close"`
+}
+
+// Brief is what the paper that goes up the tree says beside the figures.
+type Brief struct {
+	Lead      string `json:"lead,omitempty" maxLength:"80" doc:"The competent person in charge"`
+	PlanB     string `json:"plan_b,omitempty" maxLength:"1200" doc:"When the first way does not work"`
+	PlanC     string `json:"plan_c,omitempty" maxLength:"1200" doc:"When that does not work either"`
+	Emergency string `json:"emergency,omitempty" maxLength:"600" doc:"Where help comes to, who calls, what is said"`
+	Unknown   string `json:"unknown,omitempty" maxLength:"1200" doc:"What is not known, in the crew's words"`
 }
 
 // NewJob returns an empty job of the given name, with one rig to fill in.
@@ -133,8 +145,11 @@ func (j *Job) namesTwice() (faults intake.Faults) {
 	check("body.site.sectors", idsOf(j.Site.Sectors, func(s Sector) string { return s.ID }))
 	check("body.site.anchors", idsOf(j.Site.Anchors, func(a Anchor) string { return a.ID }))
 	check("body.site.cranes", idsOf(j.Site.Cranes, func(c Crane) string { return c.ID }))
+	check("body.site.posts", idsOf(j.Site.Posts, func(p Post) string { return p.ID }))
+	check("body.site.escapes", idsOf(j.Site.Escapes, func(e Escape) string { return e.ID }))
 	check("body.tree.limbs", idsOf(j.Tree.Limbs, func(l Limb) string { return l.ID }))
 	check("body.tree.defects", idsOf(j.Tree.Defects, func(d Defect) string { return d.ID }))
+	check("body.exceptions", idsOf(j.Exceptions, func(e Exception) string { return e.ID }))
 	check("body.rigs", idsOf(j.Rigs, func(r Rig) string { return r.ID }))
 	check("body.picks", idsOf(j.Picks, func(p Pick) string { return p.ID }))
 	return faults

@@ -10,6 +10,7 @@ import (
 	"elkstay/core/drop"
 	"elkstay/core/gear"
 	"elkstay/core/line"
+	"elkstay/core/locker"
 	"elkstay/core/spar"
 	"elkstay/core/timber"
 	"elkstay/core/units"
@@ -27,18 +28,17 @@ type sparLoad struct {
 func (v *survey) lineLoads(o *outcome, blockOnStem bool) {
 	rig, limits := o.rig, &v.limits
 	weight, peak := o.weightKn(), o.catch.LinePeakKn
-	rate := func(l load, rating gear.Rating) {
-		l.limit, l.known = rating.WorkingLimit(limits.DesignFactor)
-		o.loads = append(o.loads, l)
+	rate := func(l load, kind string, rating gear.Rating) {
+		o.loads = append(o.loads, v.rate(l, rating, used{kind: kind}))
 	}
-	tie := load{part: partTie, name: rig.Tie.Name, resting: weight, peak: peak}
+	tie := load{part: partTie, name: rig.Tie.Name, item: rig.Tie.Item, resting: weight, peak: peak}
 	if rig.Tie.MarkedKn != nil || rig.Tie.BreakingKn != nil {
-		rate(tie, rig.Tie.Rating)
+		rate(tie, locker.Sling, rig.Tie.Rating)
 	} else {
-		tie.limit, tie.known = rig.Rope.Rating().TiedLimit(rig.Tie.Knot, limits.DesignFactor)
-		o.loads = append(o.loads, tie)
+		tie.item = rig.Rope.Item
+		o.loads = append(o.loads, v.rateTie(tie, rig))
 	}
-	rate(load{part: partLine, name: rig.Rope.Name, resting: weight, peak: peak}, rig.Rope.Rating())
+	o.loads = append(o.loads, v.rateLine(load{part: partLine, name: rig.Rope.Name, item: rig.Rope.Item, resting: weight, peak: peak}, rig))
 	// Two lines, carried: the block holds line and lead at the angle of the way.
 	block, rest := peak*o.path.Points[0].ResultantKn, weight*o.path.Points[0].ResultantKn
 	if o.pair != nil {
@@ -48,37 +48,45 @@ func (v *survey) lineLoads(o *outcome, blockOnStem bool) {
 		}
 		rest = o.carried.Way[0].AnchorAKn
 	}
-	rate(load{part: partBlock, name: rig.Block.Name, resting: rest, peak: block}, rig.Block.Rating)
-	sling := load{part: partSling, name: rig.Sling.Name, resting: rest, peak: block}
-	if sling.limit, sling.known = rig.Sling.WorkingLimit(limits.DesignFactor); sling.known {
+	rate(load{part: partBlock, name: rig.Block.Name, item: rig.Block.Item, resting: rest, peak: block}, locker.Block, rig.Block.Rating)
+	if c := rig.Connector; c != nil {
+		rate(load{part: partConnector, name: c.Name, item: c.Item, resting: rest, peak: block}, locker.Connector, c.Rating)
+	}
+	sling := v.rate(load{part: partSling, name: rig.Sling.Name, item: rig.Sling.Item, resting: rest, peak: block}, rig.Sling.Rating,
+		used{kind: locker.Sling, conditions: rig.Sling.Conditions})
+	if sling.known {
 		hitch := rig.Sling.Hitch
 		if hitch == "" {
 			hitch = crane.Choker
 		}
 		if factor := crane.HitchFactor(hitch); factor != 1 {
 			sling.limit.Kn *= factor
+			sling.restLimit *= factor
 			sling.limit.Reason = fmt.Sprintf("%s × %g as a %s", sling.limit.Reason, factor, hitch)
 			sling.limit.Source = "ASME B30.9 (from memory)"
+			if factor < 1 {
+				sling.decided = byHitch
+			}
 		}
 	}
 	o.loads = append(o.loads, sling)
 	for i := range rig.Redirects {
 		factor := o.path.Points[i+1].ResultantKn
-		rate(load{part: partRedirect, name: rig.Redirects[i].Name, resting: weight * factor, peak: peak * factor}, rig.Redirects[i].Rating)
+		turn := &rig.Redirects[i]
+		rate(load{part: partRedirect, name: turn.Name, item: turn.Item, resting: weight * factor, peak: peak * factor}, locker.Pulley, turn.Rating)
 	}
 	if o.pair != nil {
 		far := 0.0
 		for _, c := range o.carried.Way {
 			far = max(far, c.AnchorBKn)
 		}
-		second := load{part: partSecond, name: rig.Second.Name, resting: 0, peak: o.carried.MaxBKn}
-		rate(second, rig.Rope.Rating())
-		rate(load{part: partFar, name: rig.Second.Name, resting: 0, peak: far}, rig.Second.Rating)
+		o.loads = append(o.loads, v.rateLine(load{part: partSecond, name: rig.Second.Name, peak: o.carried.MaxBKn}, rig))
+		rate(load{part: partFar, name: rig.Second.Name, item: rig.Second.Item, peak: far}, locker.Block, rig.Second.Rating)
 	}
 	if blockOnStem {
 		v.sparLoads(o, block, rest)
 	}
-	rate(load{part: partDevice, name: rig.Device.Name, resting: weight * o.ratio(), peak: o.catch.DevicePeakKn}, rig.Device.Rating)
+	rate(load{part: partDevice, name: rig.Device.Name, item: rig.Device.Item, resting: weight * o.ratio(), peak: o.catch.DevicePeakKn}, locker.Device, rig.Device.Rating)
 	held := func(device float64) float64 { return line.HandFor(device, o.settings.Wraps, o.settings.Friction) }
 	hand := load{part: partHand, name: rig.Hands.Name, resting: held(weight * o.ratio()), peak: held(o.catch.DevicePeakKn), unseen: o.settings.How == Locked}
 	if hand.unseen {
@@ -88,10 +96,11 @@ func (v *survey) lineLoads(o *outcome, blockOnStem bool) {
 		if hand.name == "" {
 			hand.name = "winch"
 		}
-		rate(hand, rig.Hands.Rating)
+		hand.item = rig.Hands.Item
+		rate(hand, locker.Winch, rig.Hands.Rating)
 		return
 	}
-	hand.limit, hand.known = gear.Limit{Kn: limits.HandKn, Reason: "what one person holds", Source: working.Common}, true
+	hand.limit, hand.known, hand.decided = gear.Limit{Kn: limits.HandKn, Reason: "what one person holds: " + ruled(v.job.Limits.HandKn), Source: working.Common}, true, byCrew
 	o.loads = append(o.loads, hand)
 }
 
@@ -158,7 +167,7 @@ func (v *survey) sparLoads(o *outcome, peak, resting float64) {
 	o.spar = s
 	s.worst = s.beam.WorstSection()
 	allowed := v.species.RuptureMPa / v.limits.WoodFactor
-	l.known = true
+	l.known, l.decided = true, byWood
 	l.limit = gear.Limit{Kn: peak * allowed / s.worst.StressMpa, Source: "Euler–Bernoulli beam; green strength from the Wood Handbook, from memory",
 		Reason: fmt.Sprintf("%.3g of %.3g MPa at %s, strength over %g", s.worst.StressMpa, allowed, v.height(s.worst.AtM), v.limits.WoodFactor)}
 	o.loads = append(o.loads, l)
@@ -166,16 +175,19 @@ func (v *survey) sparLoads(o *outcome, peak, resting float64) {
 
 // A Rung is one part of the load's way from the piece to the hand.
 type Rung struct {
-	Part      string         `json:"part" enum:"piece,tie,line,block,sling,spar,redirect,device,hand,second line,second block,crane"`
-	Name      string         `json:"name" doc:"What the crew calls the item; empty when unnamed"`
-	RestingKn float64        `json:"resting_kn" doc:"Load with the piece hanging still; of the piece: its likely weight"`
-	PeakKn    *float64       `json:"peak_kn" doc:"Load at the peak; of the piece: its weight at the heavy end; null when nothing reaches this part"`
-	LimitKn   *float64       `json:"limit_kn" doc:"Null when not known"`
-	UsePct    *float64       `json:"use_pct" doc:"Peak in per cent of the limit"`
-	Verdict   string         `json:"verdict" enum:"within,close,over,not known"`
-	Reason    string         `json:"reason" doc:"Where the limit comes from, or why there is none"`
-	Cautions  []string       `json:"cautions" nullable:"false"`
-	Working   []working.Step `json:"working" nullable:"false"`
+	Part           string         `json:"part" enum:"piece,tie,line,block,connector,sling,spar,redirect,device,hand,second line,second block,crane"`
+	Name           string         `json:"name" doc:"What the crew calls the item; empty when unnamed"`
+	RestingKn      float64        `json:"resting_kn" doc:"Load with the piece hanging still; of the piece: its likely weight"`
+	PeakKn         *float64       `json:"peak_kn" doc:"Load at the peak; of the piece: its weight at the heavy end; null when nothing reaches this part"`
+	LimitKn        *float64       `json:"limit_kn" doc:"Null when not known"`
+	UsePct         *float64       `json:"use_pct" doc:"Peak in per cent of the limit"`
+	Verdict        string         `json:"verdict" enum:"within,close,over,not known"`
+	Reason         string         `json:"reason" doc:"Where the limit comes from, or why there is none"`
+	Decided        string         `json:"decided_by" enum:",marking,knot,bend,condition,design factor,share of the strength,hitch,chart,wood,crew" doc:"Which of them decided the limit; empty when there is none"`
+	Item           string         `json:"item" doc:"Id in the locker; empty: not from there"`
+	RestingLimitKn *float64       `json:"resting_limit_kn" doc:"Limit of the load at rest, when the school asks for one of its own; else null"`
+	Cautions       []string       `json:"cautions" nullable:"false"`
+	Working        []working.Step `json:"working" nullable:"false"`
 }
 
 // judge gives the verdict of one load.
@@ -184,7 +196,7 @@ func (v *survey) judge(l *load) (usePct float64, known bool, judged string) {
 	case l.unseen:
 		return 0, false, Within
 	case l.known && l.limit.Kn > 0:
-		use := 100 * l.peak / l.limit.Kn
+		use := 100 * l.use()
 		return use, true, verdict(use, v.limits.CloseFromPct)
 	case l.free:
 		return 0, false, Within
@@ -198,12 +210,15 @@ func (v *survey) ladder(o *outcome, now *standing) []Rung {
 	for i := range o.loads {
 		l := &o.loads[i]
 		use, known, judged := v.judge(l)
-		rung := Rung{Part: l.part, Name: l.name, RestingKn: l.resting, Verdict: judged, Reason: l.why, Cautions: []string{}}
+		rung := Rung{Part: l.part, Name: l.name, RestingKn: l.resting, Verdict: judged, Reason: l.why, Cautions: append([]string{}, l.cautions...), Item: l.item}
 		if !l.unseen {
 			rung.PeakKn = &l.peak
 		}
 		if known {
-			rung.LimitKn, rung.UsePct, rung.Reason = &l.limit.Kn, &use, l.limit.Reason
+			rung.LimitKn, rung.UsePct, rung.Reason, rung.Decided = &l.limit.Kn, &use, l.limit.Reason, l.decided
+			if l.restLimit > 0 {
+				rung.RestingLimitKn = &l.restLimit
+			}
 		} else if rung.Reason == "" {
 			rung.Reason = "no limit given"
 		}
@@ -233,6 +248,12 @@ func (v *survey) ladder(o *outcome, now *standing) []Rung {
 			if !l.unseen {
 				low := line.HandFor(o.catch.DevicePeakKn, o.settings.Wraps, o.settings.Friction*line.LowerFriction)
 				rung.Cautions = append(rung.Cautions, line.Cautions(o.settings.Friction, low)...)
+			}
+		}
+		if l.item != "" {
+			standing, _, reason := v.stands(l.item)
+			if standing.Why != "" {
+				rung.Cautions = append(rung.Cautions, sentence(l.name, standing, reason))
 			}
 		}
 		rung.Working = v.rungWorking(l, o, now)
@@ -317,7 +338,7 @@ func (v *survey) rungWorking(l *load, o *outcome, now *standing) []working.Step 
 		if l.part == partTie {
 			sheet.Add("T", "peak of the line", "see the line", peak, "kN", "the line's working")
 		}
-	case partBlock, partSling:
+	case partBlock, partConnector, partSling:
 		switch {
 		case o.lift != nil:
 			sheet.Append(o.lift.Working(o.lifted))
@@ -354,6 +375,9 @@ func (v *survey) rungWorking(l *load, o *outcome, now *standing) []working.Step 
 	if l.known && !l.unseen {
 		sheet.Add("limit", "what it may see", l.limit.Reason, l.limit.Kn, "kN", l.limit.Source)
 		sheet.Add("use", "peak in per cent of the limit", fmt.Sprintf("100·%s/%s", n(l.peak), n(l.limit.Kn)), 100*l.peak/l.limit.Kn, "%", "")
+		if l.restLimit > 0 {
+			sheet.Add("use₀", "load at rest in per cent of the working load", fmt.Sprintf("100·%s/%s", n(l.resting), n(l.restLimit)), 100*l.resting/l.restLimit, "%", schoolWords(v.limits.School, v.limits.PeakSharePct))
+		}
 	}
 	return sheet.Steps()
 }

@@ -30,7 +30,7 @@ func (v *survey) carry(o *outcome, now *standing, onStem bool) {
 	}
 	at := orElse(o.pick.CarryM, min(o.block.Z, far.Z)-carryBelow)
 	r := o.settings.BlockEfficiency
-	o.pair = &line.Pair{A: pointOf(o.block), B: pointOf(far), MassKg: o.weight.kg.High, PieceZ: &at, Efficiency: &r}
+	o.pair = &line.Pair{A: pointOf(o.block), B: pointOf(far), MassKg: o.counts(), PieceZ: &at, Efficiency: &r}
 	if faults := o.pair.Faults("body"); len(faults) > 0 {
 		o.fault(faultReach, "%s", faults[0].Message)
 		o.pair = nil
@@ -84,6 +84,9 @@ func (v *survey) craned(o *outcome) {
 		MassKg: o.weight.kg, Piece: crane.Piece{LengthM: o.length(), CogM: max(1e-3, min(o.length()-1e-3, o.weight.cog))},
 		Slings: lift.Slings, RiggingKg: stands.RiggingKg, Chart: stands.Chart, RadiusM: o.radius, BoomM: stands.BoomM, ChartUsePct: stands.ChartUsePct,
 	}
+	if o.lift.ChartUsePct == nil {
+		o.lift.ChartUsePct = &v.limits.ChartUsePct
+	}
 	if faults := o.lift.Faults("body"); len(faults) > 0 {
 		o.fault(faultSlings, "%s; allowed: %s", faults[0].Message, faults[0].Allowed)
 		o.lift = nil
@@ -95,12 +98,18 @@ func (v *survey) craned(o *outcome) {
 		slings = o.lifted.WorstTwo
 	}
 	for _, s := range slings {
-		o.loads = append(o.loads, load{part: partSling, name: s.Name, resting: s.TensionKn, peak: s.TensionKn, known: true,
+		item := ""
+		for k := range lift.Slings {
+			if lift.Slings[k].Name == s.Name {
+				item = lift.Slings[k].Item
+			}
+		}
+		o.loads = append(o.loads, load{part: partSling, name: s.Name, item: item, resting: s.TensionKn, peak: s.TensionKn, known: true, decided: byHitch,
 			limit: gear.Limit{Kn: s.RatingKn, Reason: "marked limit, by hitch and choke", Source: "ASME B30.9 (from memory)"}})
 	}
-	hook := load{part: partCrane, name: stands.Name, resting: o.lifted.HookKg.Likely * units.Gravity / 1000, peak: o.lifted.HookKg.High * units.Gravity / 1000}
+	hook := load{part: partCrane, name: stands.Name, item: stands.Item, decided: byChart, resting: o.lifted.HookKg.Likely * units.Gravity / 1000, peak: o.lifted.HookKg.High * units.Gravity / 1000}
 	if o.lifted.CapacityKg != nil {
-		share := orElse(stands.ChartUsePct, 75)
+		share := orElse(o.lift.ChartUsePct, v.limits.ChartUsePct)
 		hook.known = true
 		hook.limit = gear.Limit{Kn: *o.lifted.CapacityKg * share / 100 * units.Gravity / 1000, Source: "the crane's chart",
 			Reason: fmt.Sprintf("%g %% of the chart's %s at %s", share, units.Print(units.Mass, v.system, *o.lifted.CapacityKg), v.height(o.radius))}

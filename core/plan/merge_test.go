@@ -102,7 +102,7 @@ func TestMergeRefusesWhatCannotBeRead(t *testing.T) {
 	if !errors.As(err, &faults) || faults[0].Location != "body.tree.limbs[0].angle_deg" {
 		t.Errorf("got %v", err)
 	}
-	if _, err := Question(context.Background(), QuestionMerge, []byte("{"), Asked{}); err == nil {
+	if _, err := Question(context.Background(), QuestionMerge, []byte("{"), Asked{}, Crew{}); err == nil {
 		t.Error("half a request is merged")
 	}
 }
@@ -113,7 +113,7 @@ func TestSpreadOfADrop(t *testing.T) {
 	j := job()
 	j.Rigs[0].Catch.How = Locked
 	follow := func() Trace {
-		trace, err := Follow(context.Background(), &j, "p1", 80, units.Metric)
+		trace, err := Follow(context.Background(), &j, "p1", 80, Options{Units: units.Metric})
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -132,7 +132,7 @@ func TestSpreadOfADrop(t *testing.T) {
 	}
 	gone, cancel := context.WithCancel(context.Background())
 	cancel()
-	if _, err := Follow(gone, &j, "p1", 5000, units.Metric); !errors.Is(err, context.Canceled) {
+	if _, err := Follow(gone, &j, "p1", 5000, Options{Units: units.Metric}); !errors.Is(err, context.Canceled) {
 		t.Errorf("for a caller who has gone: %v", err)
 	}
 }

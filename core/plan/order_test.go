@@ -173,7 +173,7 @@ func TestLimbsGrowWhereTheirAngleLeads(t *testing.T) {
 
 func surveyOf(t *testing.T, j *Job) *survey {
 	t.Helper()
-	v, a := prepare(j, units.Metric)
+	v, a := prepare(j, &Options{Units: units.Metric})
 	if v == nil {
 		t.Fatalf("%v %v", a.Missing, a.Faults)
 	}

@@ -16,26 +16,39 @@ import (
 
 // The parts of the ladder, from the piece to the hand.
 const (
-	partPiece    = "piece"
-	partTie      = "tie"
-	partLine     = "line"
-	partBlock    = "block"
-	partSling    = "sling"
-	partSpar     = "spar"
-	partRedirect = "redirect"
-	partDevice   = "device"
-	partHand     = "hand"
-	partSecond   = "second line"
-	partFar      = "second block"
-	partCrane    = "crane"
+	partPiece     = "piece"
+	partTie       = "tie"
+	partLine      = "line"
+	partBlock     = "block"
+	partSling     = "sling"
+	partSpar      = "spar"
+	partRedirect  = "redirect"
+	partDevice    = "device"
+	partHand      = "hand"
+	partSecond    = "second line"
+	partFar       = "second block"
+	partCrane     = "crane"
+	partConnector = "connector"
+)
+
+// What decides a limit besides what decides that of an item of gear.
+const (
+	byHitch = "hitch"
+	byChart = "chart"
+	byWood  = "wood"
+	byCrew  = "crew"
 )
 
 // load is what one part of the ladder sees, kN, and what it may see.
 type load struct {
 	part, name    string
 	resting, peak float64
-	unseen        bool // nothing reaches this part
-	limit         gear.Limit
+	unseen        bool       // nothing reaches this part
+	item          string     // id in the locker
+	limit         gear.Limit // of the peak
+	restLimit     float64    // of the load at rest, when the school asks for one of its own
+	decided       string     // what decided the limit
+	cautions      []string
 	known         bool
 	free          bool   // without a limit it is within: none was set
 	why           string // why there is no limit, or nothing to see
@@ -49,6 +62,7 @@ type outcome struct {
 	settings Settings
 	weight   mass
 	weighed  bool // by the scale
+	likely   bool // the likely end of the estimate counts, not the heavy one
 	fromM    float64
 	toM      float64 // the piece's other end, on the same axis
 	standsTo float64 // how high the stem stands once the piece is off
@@ -92,7 +106,15 @@ func (o *outcome) stopped() bool { return len(o.faults) > 0 }
 
 func (o *outcome) length() float64 { return o.toM - o.fromM }
 
-func (o *outcome) weightKn() float64 { return o.weight.kg.High * units.Gravity / 1000 }
+// counts is the end of the weight estimate that loads a line, kg.
+func (o *outcome) counts() float64 {
+	if o.likely {
+		return o.weight.kg.Likely
+	}
+	return o.weight.kg.High
+}
+
+func (o *outcome) weightKn() float64 { return o.counts() * units.Gravity / 1000 }
 
 // limbOf is the pick's limb, or −1.
 func (v *survey) limbOf(p *Pick) int {
@@ -242,7 +264,13 @@ func (v *survey) work(p *Pick, number int, now *standing) *outcome {
 
 // workWith works out one pick on the tree as it stands, on a rig; nil: there is none.
 func (v *survey) workWith(p *Pick, rig *Rig, number int, now *standing) *outcome {
-	o := &outcome{pick: p, number: number, hold: math.Inf(1)}
+	o := v.workedOut(p, rig, number, now)
+	v.bar(o)
+	return o
+}
+
+func (v *survey) workedOut(p *Pick, rig *Rig, number int, now *standing) *outcome {
+	o := &outcome{pick: p, number: number, hold: math.Inf(1), likely: v.limits.WeightEnd == EndLikely}
 	o.settings = (&Rig{}).settings(p)
 	o.settings.FallTowardsDeg = v.fallTowards(p)
 	v.begin(o, now)
@@ -253,7 +281,8 @@ func (v *survey) workWith(p *Pick, rig *Rig, number int, now *standing) *outcome
 	v.tiedIn(o, now)
 	piece := load{part: partPiece, resting: o.weight.kg.Likely * units.Gravity / 1000, peak: o.weightKn(), free: true, why: "no heaviest piece is set"}
 	if kg := v.limits.PieceKg; kg != nil && p.Way != WayFree && p.Way != WayCrane {
-		piece.limit, piece.known = gear.Limit{Kn: *kg * units.Gravity / 1000, Reason: fmt.Sprintf("the crew's heaviest piece, %s", units.Print(units.Mass, v.system, *kg)), Source: "as given"}, true
+		piece.limit, piece.known = gear.Limit{Kn: *kg * units.Gravity / 1000, Reason: fmt.Sprintf("the heaviest piece, %s: %s", units.Print(units.Mass, v.system, *kg), ruled(v.job.Limits.PieceKg)), Source: "as given"}, true
+		piece.decided = byCrew
 	}
 	if p.Way == WayFree {
 		piece.why = "it goes free: no line to keep to"

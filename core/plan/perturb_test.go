@@ -32,7 +32,7 @@ func TestBentFiguresNeverHang(t *testing.T) {
 		for _, name := range []string{QuestionAssess, QuestionFollow, QuestionFill, QuestionAsk} {
 			ctx, cancel := context.WithTimeout(context.Background(), 20*time.Second)
 
-			answer, err := Question(ctx, name, []byte(bent), Asked{Pick: "p1", By: ByUp, Ask: AskLength, Hold: HoldLimits})
+			answer, err := Question(ctx, name, []byte(bent), Asked{Pick: "p1", By: ByUp, Ask: AskLength, Hold: HoldLimits}, Crew{})
 			cancel()
 			if err != nil {
 				continue

@@ -41,7 +41,7 @@ func big() Job {
 func TestFillTakesTheWholeTreeDown(t *testing.T) {
 	for _, by := range []string{ByUp, BySides} {
 		j := big()
-		p := Fill(&j, by, "", units.Metric)
+		p := Fill(&j, by, "", Options{Units: units.Metric})
 		if p.Open > 0 || len(p.Picks) < 31 {
 			t.Errorf("%s: %d picks, %d open, %s", by, len(p.Picks), p.Open, p.State)
 		}
@@ -65,7 +65,7 @@ func TestFillTakesTheWholeTreeDown(t *testing.T) {
 				t.Errorf("%s: limb %d is left standing, %v m of it", by, i, tip)
 			}
 		}
-		again := Fill(&j, by, "", units.Metric)
+		again := Fill(&j, by, "", Options{Units: units.Metric})
 		if len(again.Picks) > 0 {
 			t.Errorf("asked again it still proposes %d", len(again.Picks))
 		}
@@ -77,7 +77,7 @@ func TestFillKeepsToTheOrderAsked(t *testing.T) {
 	j := big()
 	limb := func(p Proposed) *Limb { return j.Tree.limb(p.Pick.Limb) }
 	last := 0.0
-	for _, p := range Fill(&j, ByUp, "", units.Metric).Picks {
+	for _, p := range Fill(&j, ByUp, "", Options{Units: units.Metric}).Picks {
 		if l := limb(p); l != nil {
 			if l.AtM < last {
 				t.Errorf("%s comes after a higher one", p.Title)
@@ -86,7 +86,7 @@ func TestFillKeepsToTheOrderAsked(t *testing.T) {
 		}
 	}
 	turns, before := 0, -1
-	for _, p := range Fill(&j, BySides, "", units.Metric).Picks {
+	for _, p := range Fill(&j, BySides, "", Options{Units: units.Metric}).Picks {
 		if l := limb(p); l != nil {
 			if side := int(math.Mod(l.AzimuthDeg+45, 360) / 90); side != before {
 				turns, before = turns+1, side
@@ -108,7 +108,7 @@ func TestFillIsAsShortAsTheProvenFewest(t *testing.T) {
 	j.Rigs[0].Catch.How = Locked
 	j.Rigs[0].Rope.MarkedKn = of(40)
 	j.Rigs[0].Block.MarkedKn, j.Rigs[0].Sling.MarkedKn, j.Rigs[0].Device.MarkedKn = of(90), of(120), of(90)
-	p := Fill(&j, ByUp, "", units.Metric)
+	p := Fill(&j, ByUp, "", Options{Units: units.Metric})
 	if len(p.Picks) == 0 {
 		t.Fatalf("nothing proposed: %s %s", p.State, p.Ending)
 	}
@@ -130,12 +130,12 @@ func TestFillIsAsShortAsTheProvenFewest(t *testing.T) {
 
 func TestFillWithoutARopeOrATree(t *testing.T) {
 	j := NewJob("empty")
-	if p := Fill(&j, ByUp, "", units.Metric); len(p.Picks) > 0 || p.State != "Choose the species." {
+	if p := Fill(&j, ByUp, "", Options{Units: units.Metric}); len(p.Picks) > 0 || p.State != "Choose the species." {
 		t.Errorf("an empty job: %+v", p)
 	}
 	j = big()
 	j.Rigs[0].Rope = nil
-	p := Fill(&j, ByUp, "", units.Metric)
+	p := Fill(&j, ByUp, "", Options{Units: units.Metric})
 	for _, one := range p.Picks {
 		if one.Pick.Rig != "" {
 			t.Errorf("%s is hung on a rig without a rope", one.Title)
@@ -148,7 +148,7 @@ func TestFillWithoutARopeOrATree(t *testing.T) {
 
 func ask(t *testing.T, j *Job, w WhatIf) Answer {
 	t.Helper()
-	a, err := Ask(j, w, units.Metric)
+	a, err := Ask(j, w, Options{Units: units.Metric})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -252,7 +252,7 @@ func TestWhatIfRefusesNonsense(t *testing.T) {
 		{"nobody", AskRun, HoldLimits, nil}, {"p1", AskRun, HoldLine, nil}, {"p1", AskRun, HoldLimits, of(3)},
 		{"p1", AskRun, HoldRun, of(3)}, {"p1", AskPeak, HoldLine, of(3)},
 	} {
-		if _, err := Ask(&j, w, units.Metric); err == nil {
+		if _, err := Ask(&j, w, Options{Units: units.Metric}); err == nil {
 			t.Errorf("%+v is answered", w)
 		} else if faults := (intake.Faults{}); !errors.As(err, &faults) || faults[0].Allowed == "" {
 			t.Errorf("%+v: %v", w, err)
@@ -264,7 +264,7 @@ func TestWhatIfRefusesNonsense(t *testing.T) {
 // stays at or under the ceiling of the ladder where nothing sways.
 func TestFollowIsTheDropsOwnRun(t *testing.T) {
 	j := job()
-	trace, err := Follow(context.Background(), &j, "p1", 60, units.Metric)
+	trace, err := Follow(context.Background(), &j, "p1", 60, Options{Units: units.Metric})
 	if err != nil || trace.Kind != "drop" {
 		t.Fatalf("%v %+v", err, trace)
 	}
@@ -290,7 +290,7 @@ func TestFollowIsTheDropsOwnRun(t *testing.T) {
 func TestFollowASwing(t *testing.T) {
 	j := tree()
 	j.Rigs[0].Catch.How = Locked
-	trace, err := Follow(context.Background(), &j, "p2", 0, units.Metric)
+	trace, err := Follow(context.Background(), &j, "p2", 0, Options{Units: units.Metric})
 	if err != nil || trace.Kind != "swing" {
 		t.Fatalf("%v %+v", err, trace)
 	}
@@ -299,7 +299,7 @@ func TestFollowASwing(t *testing.T) {
 		t.Errorf("the film peaks at %v, the arc at %v", got, d.Arc.LineKn)
 	}
 	for _, pick := range []string{"p1", "nobody"} {
-		if none, err := Follow(context.Background(), &j, pick, 0, units.Metric); err != nil || none.Kind != "none" || none.Why == "" {
+		if none, err := Follow(context.Background(), &j, pick, 0, Options{Units: units.Metric}); err != nil || none.Kind != "none" || none.Why == "" {
 			t.Errorf("%s: %v %+v", pick, err, none)
 		}
 	}
@@ -311,9 +311,9 @@ func TestQuestions(t *testing.T) {
 	written, _ := json.Marshal(j)
 	for name, want := range map[string]any{
 		QuestionAssess: Assess(&j, Options{Units: units.US, Pick: "p2"}),
-		QuestionFill:   Fill(&j, BySides, "", units.US),
+		QuestionFill:   Fill(&j, BySides, "", Options{Units: units.US}),
 	} {
-		got, err := Question(context.Background(), name, written, Asked{Units: units.US, Pick: "p2", By: BySides})
+		got, err := Question(context.Background(), name, written, Asked{Units: units.US, Pick: "p2", By: BySides}, Crew{})
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -323,7 +323,7 @@ func TestQuestions(t *testing.T) {
 			t.Errorf("%s differs through the door", name)
 		}
 	}
-	if _, err := Question(context.Background(), "guess", written, Asked{}); err == nil || !strings.Contains(err.Error(), "guess") {
+	if _, err := Question(context.Background(), "guess", written, Asked{}, Crew{}); err == nil || !strings.Contains(err.Error(), "guess") {
 		t.Errorf("an unknown question: %v", err)
 	}
 }
@@ -410,7 +410,7 @@ func FuzzQuestions(f *testing.F) {
 	}
 	f.Fuzz(func(t *testing.T, data []byte, pick string) {
 		for _, name := range []string{QuestionAssess, QuestionFollow, QuestionFill} {
-			answer, err := Question(context.Background(), name, data, Asked{Pick: pick, By: ByUp})
+			answer, err := Question(context.Background(), name, data, Asked{Pick: pick, By: ByUp}, Crew{})
 			if err != nil {
 				continue
 			}
@@ -424,7 +424,7 @@ func FuzzQuestions(f *testing.F) {
 // fortyPicks is the big tree with its order filled.
 func fortyPicks(tb testing.TB) Job {
 	j := big()
-	for _, p := range Fill(&j, ByUp, "", units.Metric).Picks {
+	for _, p := range Fill(&j, ByUp, "", Options{Units: units.Metric}).Picks {
 		j.Picks = append(j.Picks, p.Pick)
 	}
 	for k := 0; len(j.Picks) < 40; k++ {
@@ -449,13 +449,13 @@ func BenchmarkAssessFortyPicks(b *testing.B) {
 func BenchmarkFillThirtyLimbs(b *testing.B) {
 	j := big()
 	for b.Loop() {
-		Fill(&j, ByUp, "", units.Metric)
+		Fill(&j, ByUp, "", Options{Units: units.Metric})
 	}
 }
 
 func BenchmarkHowLong(b *testing.B) {
 	j := job()
 	for b.Loop() {
-		_, _ = Ask(&j, WhatIf{Pick: "p1", Ask: AskLength, Hold: HoldLimits}, units.Metric)
+		_, _ = Ask(&j, WhatIf{Pick: "p1", Ask: AskLength, Hold: HoldLimits}, Options{Units: units.Metric})
 	}
 }

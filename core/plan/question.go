@@ -36,9 +36,10 @@ type Three struct {
 	Theirs json.RawMessage `json:"theirs"`
 }
 
-// Question answers a question about a job document. The error is intake.Faults, or that
+// Question answers a question about a job document, by the rules and with the gear of a
+// crew. The error is intake.Faults, or that
 // of ctx.
-func Question(ctx context.Context, name string, document []byte, asked Asked) (any, error) {
+func Question(ctx context.Context, name string, document []byte, asked Asked, crew Crew) (any, error) {
 	if asked.Units == "" {
 		asked.Units = units.Metric
 	}
@@ -55,15 +56,16 @@ func Question(ctx context.Context, name string, document []byte, asked Asked) (a
 	if err != nil {
 		return nil, err
 	}
+	o := Options{Units: asked.Units, Pick: asked.Pick, Crew: crew}
 	switch name {
 	case QuestionAssess:
-		return Assess(&job, Options{Units: asked.Units, Pick: asked.Pick}), nil
+		return Assess(&job, o), nil
 	case QuestionFollow:
-		return Follow(ctx, &job, asked.Pick, asked.Runs, asked.Units)
+		return Follow(ctx, &job, asked.Pick, asked.Runs, o)
 	case QuestionFill:
-		return Fill(&job, asked.By, asked.Rig, asked.Units), nil
+		return Fill(&job, asked.By, asked.Rig, o), nil
 	case QuestionAsk:
-		return Ask(&job, WhatIf{asked.Pick, asked.Ask, asked.Hold, asked.Value}, asked.Units)
+		return Ask(&job, WhatIf{asked.Pick, asked.Ask, asked.Hold, asked.Value}, o)
 	}
 	var faults intake.Faults
 	faults.Add("question", name, "assess, follow, fill, ask, merge", "there is no question %q", name)

@@ -29,6 +29,7 @@ type Rig struct {
 	SlackM             *float64        `json:"slack_m,omitempty" minimum:"0" maximum:"20" doc:"Slack between tie and block, m"`
 	Block              Block           `json:"block"`
 	Sling              Sling           `json:"sling"`
+	Connector          *Connector      `json:"connector,omitempty" doc:"Between block and sling, when there is one"`
 	Redirects          []Redirect      `json:"redirects" nullable:"false" maxItems:"8" doc:"Turns between block and device, in the line's order"`
 	Device             Device          `json:"device"`
 	Hands              Hands           `json:"hands"`
@@ -43,6 +44,7 @@ type Tie struct {
 	Name   string   `json:"name,omitempty" maxLength:"80" doc:"A sling on the piece, when there is one"`
 	Knot   string   `json:"knot,omitempty" enum:"splice,sewn-eye,figure-eight,running-bowline,bowline,cow-hitch,timber-hitch,clove-hitch,half-hitches" doc:"Default running-bowline"`
 	AboveM *float64 `json:"above_cut_m,omitempty" minimum:"0" maximum:"50" doc:"Above the cut, m; a pick may say otherwise"`
+	Item   string   `json:"item,omitempty" maxLength:"40" doc:"Id in the locker; empty: not from there"`
 	gear.Rating
 }
 
@@ -52,13 +54,24 @@ type Block struct {
 	Place      *Place   `json:"place,omitempty" doc:"Where it stays; absent: it moves down the stem with the cuts"`
 	BelowCutM  *float64 `json:"below_cut_m,omitempty" minimum:"0" maximum:"50" doc:"Below the cut when it moves with it, m"`
 	Efficiency *float64 `json:"efficiency,omitempty" minimum:"0.05" maximum:"1" doc:"Tension behind the block over tension before it, for a half turn"`
+	BendM      *float64 `json:"bend_m,omitempty" minimum:"0.005" maximum:"2" doc:"Diameter that the rope bends round, m"`
+	Item       string   `json:"item,omitempty" maxLength:"40" doc:"Id in the locker; empty: not from there"`
 	gear.Rating
 }
 
 // A Sling holds the block to the tree.
 type Sling struct {
-	Name  string `json:"name,omitempty" maxLength:"80"`
-	Hitch string `json:"hitch,omitempty" enum:"choker,basket,vertical" doc:"Default choker"`
+	Name       string   `json:"name,omitempty" maxLength:"80"`
+	Hitch      string   `json:"hitch,omitempty" enum:"choker,basket,vertical" doc:"Default choker"`
+	Conditions []string `json:"conditions,omitempty" maxItems:"5" doc:"wet, wet-polyamide, aged, glazed, abraded"`
+	Item       string   `json:"item,omitempty" maxLength:"40" doc:"Id in the locker; empty: not from there"`
+	gear.Rating
+}
+
+// A Connector joins block and sling.
+type Connector struct {
+	Name string `json:"name,omitempty" maxLength:"80"`
+	Item string `json:"item,omitempty" maxLength:"40" doc:"Id in the locker; empty: not from there"`
 	gear.Rating
 }
 
@@ -69,6 +82,8 @@ type Redirect struct {
 	Place      Place    `json:"place"`
 	Efficiency *float64 `json:"efficiency,omitempty" minimum:"0.05" maximum:"1" doc:"Of a pulley; or friction, one of the two"`
 	Friction   *float64 `json:"friction,omitempty" minimum:"0" maximum:"1.5" doc:"Of rope in a fork or a ring"`
+	BendM      *float64 `json:"bend_m,omitempty" minimum:"0.005" maximum:"2" doc:"Diameter that the rope bends round, m"`
+	Item       string   `json:"item,omitempty" maxLength:"40" doc:"Id in the locker; empty: not from there"`
 	gear.Rating
 }
 
@@ -79,6 +94,8 @@ type Device struct {
 	Place    *Place   `json:"place,omitempty" doc:"Where it sits when not on the stem of this tree"`
 	Wraps    *float64 `json:"wraps,omitempty" minimum:"0" maximum:"12" doc:"Turns on the device"`
 	Friction *float64 `json:"friction,omitempty" minimum:"0.02" maximum:"1" doc:"Coefficient of friction of rope on device"`
+	BendM    *float64 `json:"bend_m,omitempty" minimum:"0.005" maximum:"2" doc:"Diameter that the rope bends round, m"`
+	Item     string   `json:"item,omitempty" maxLength:"40" doc:"Id in the locker; empty: not from there"`
 	gear.Rating
 }
 
@@ -86,6 +103,7 @@ type Device struct {
 type Hands struct {
 	By   string `json:"by,omitempty" enum:"hand,winch" doc:"Default hand"`
 	Name string `json:"name,omitempty" maxLength:"80"`
+	Item string `json:"item,omitempty" maxLength:"40" doc:"Id in the locker; empty: not from there"`
 	gear.Rating
 }
 
@@ -93,6 +111,7 @@ type Hands struct {
 type SecondLine struct {
 	Name  string `json:"name,omitempty" maxLength:"80"`
 	Place Place  `json:"place"`
+	Item  string `json:"item,omitempty" maxLength:"40" doc:"Id in the locker; empty: not from there"`
 	gear.Rating
 }
 

@@ -184,7 +184,7 @@ func (v *survey) fall(o *outcome, above bool, now *standing) {
 	set, rig := &o.settings, o.rig
 	ends := o.cut.Z - o.block.Z
 	c := drop.Case{
-		Piece: drop.Piece{MassKg: o.weight.kg.High, CogAboveCutM: max(1e-3, o.weight.cog), LengthM: o.length()},
+		Piece: drop.Piece{MassKg: o.counts(), CogAboveCutM: max(1e-3, o.weight.cog), LengthM: o.length()},
 		Rigging: drop.Rigging{
 			TieAboveCutM: set.TieM, BlockBelowCutM: ends, SlackM: set.SlackM, Rope: rig.Rope.Rope,
 			BlockEfficiency: o.ratio(), AnchorStiffnessKnM: orElse(rig.AnchorStiffnessKnM, 0),
@@ -228,8 +228,8 @@ func (v *survey) fall(o *outcome, above bool, now *standing) {
 		hold := o.hold
 		c.DeviceHoldKn = &hold
 	}
-	if limit, known := rig.Rope.Rating().WorkingLimit(v.limits.DesignFactor); known {
-		c.LineLimitKn = &limit.Kn
+	if rated := v.rateLine(load{}, rig); rated.known {
+		c.LineLimitKn = &rated.limit.Kn
 	}
 	o.kase = &c
 	o.catch = drop.Solve(&c)
@@ -274,7 +274,7 @@ const swingsFrom = 5
 
 // swing is the piece about to swing from its block.
 func (o *outcome) swing() swing.Swing {
-	return swing.Swing{Pivot: pointOf(o.block), Tie: pointOf(o.tie), MassKg: o.weight.kg.High, ReachM: o.below()}
+	return swing.Swing{Pivot: pointOf(o.block), Tie: pointOf(o.tie), MassKg: o.counts(), ReachM: o.below()}
 }
 
 // swingUnder works out the arc of a piece that does not hang straight under its block.

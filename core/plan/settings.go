@@ -1,21 +1,22 @@
 package plan
 
-import (
-	"fmt"
+import "fmt"
 
-	"elkstay/core/gear"
-)
-
-// CrewLimits are the crew's limits with the defaults where the document is silent.
+// CrewLimits are the limits a job is held to: its own, else the crew's policy, else the
+// defaults.
 type CrewLimits struct {
-	DesignFactor float64  `json:"design_factor"`
-	WoodFactor   float64  `json:"wood_factor"`
-	PieceKg      *float64 `json:"piece_kg" doc:"Null: none set"`
-	ThrowKg      float64  `json:"throw_kg"`
-	HandKn       float64  `json:"hand_kn"`
-	ClearM       float64  `json:"clear_m"`
-	RunM         *float64 `json:"run_m" doc:"Null: none set"`
-	CloseFromPct float64  `json:"close_from_pct"`
+	DesignFactors map[string]float64 `json:"design_factors" doc:"By kind of gear"`
+	School        string             `json:"school" enum:"peak-within-working-load,static-within-working-load"`
+	PeakSharePct  float64            `json:"peak_share_pct"`
+	ChartUsePct   float64            `json:"chart_use_pct"`
+	WeightEnd     string             `json:"weight_end" enum:"likely,heavy"`
+	WoodFactor    float64            `json:"wood_factor"`
+	PieceKg       *float64           `json:"piece_kg" doc:"Null: none set"`
+	ThrowKg       float64            `json:"throw_kg"`
+	HandKn        float64            `json:"hand_kn"`
+	ClearM        float64            `json:"clear_m"`
+	RunM          *float64           `json:"run_m" doc:"Null: none set"`
+	CloseFromPct  float64            `json:"close_from_pct"`
 }
 
 // Settings are the figures one pick rests on: those of the document, and the defaults
@@ -67,16 +68,6 @@ func orElse(given *float64, standard float64) float64 {
 		return standard
 	}
 	return *given
-}
-
-// crewLimits fills in the defaults.
-func (j *Job) crewLimits() CrewLimits {
-	l := &j.Limits
-	return CrewLimits{
-		DesignFactor: orElse(l.DesignFactor, gear.DefaultDesignFactor), WoodFactor: orElse(l.WoodFactor, defaultWood),
-		PieceKg: l.PieceKg, ThrowKg: orElse(l.ThrowKg, defaultThrow), HandKn: orElse(l.HandKn, defaultLimitHand),
-		ClearM: orElse(l.ClearM, defaultClear), RunM: l.RunM, CloseFromPct: orElse(l.CloseFromPct, defaultCloseFrom),
-	}
 }
 
 // settings fills in the defaults of a rig as a pick uses it.

@@ -16,12 +16,29 @@ type Site struct {
 	Sectors []Sector `json:"sectors" nullable:"false" maxItems:"30" doc:"Sectors round the tree where nothing may go"`
 	Anchors []Anchor `json:"anchors" nullable:"false" maxItems:"30" doc:"Ground anchors, other trees, vehicles"`
 	Cranes  []Crane  `json:"cranes" nullable:"false" maxItems:"5"`
+	Posts   []Post   `json:"posts,omitempty" maxItems:"20" doc:"Who stands where"`
+	Escapes []Escape `json:"escapes,omitempty" maxItems:"10" doc:"Ways out, walked and cleared"`
 }
 
 // A Spot is a place on the plan, m: x east, y north.
 type Spot struct {
 	X float64 `json:"x" minimum:"-500" maximum:"500" doc:"East, m"`
 	Y float64 `json:"y" minimum:"-500" maximum:"500" doc:"North, m"`
+}
+
+// A Post is where somebody stands while pieces come down.
+type Post struct {
+	ID   string `json:"id" minLength:"1" maxLength:"40"`
+	Role string `json:"role" minLength:"1" maxLength:"60" doc:"Such as climber, ground lead, rope, lookout"`
+	Name string `json:"name,omitempty" maxLength:"80" doc:"Who"`
+	At   Spot   `json:"at"`
+}
+
+// An Escape is a way out.
+type Escape struct {
+	ID      string `json:"id" minLength:"1" maxLength:"40"`
+	Name    string `json:"name" minLength:"1" maxLength:"80"`
+	Outline []Spot `json:"outline" minItems:"2" maxItems:"20" doc:"From where one stands to where one is out of reach"`
 }
 
 // A Box is an upright box on the plan, its edges along the axes.
@@ -82,7 +99,8 @@ type Crane struct {
 	BoomM       float64          `json:"boom_m" exclusiveMinimum:"0" maximum:"300" doc:"Boom as rigged, m"`
 	Chart       []crane.ChartRow `json:"chart" nullable:"false" maxItems:"2000"`
 	RiggingKg   float64          `json:"rigging_kg" minimum:"0" maximum:"100000" doc:"Ball, block, slings: anything below the boom tip, kg"`
-	ChartUsePct *float64         `json:"chart_use_pct,omitempty" exclusiveMinimum:"0" maximum:"100" doc:"Share of the chart the crew uses; default 75"`
+	ChartUsePct *float64         `json:"chart_use_pct,omitempty" exclusiveMinimum:"0" maximum:"100" doc:"Share of the chart used on this job; default the crew's policy"`
+	Item        string           `json:"item,omitempty" maxLength:"40" doc:"Id in the locker; empty: not from there"`
 }
 
 // Corners returns the target's outline, corner by corner.

@@ -14,6 +14,7 @@ import (
 // survey is a job made ready for sums: the tree in space, the wood, the limits, worked
 // out once and then asked of every pick.
 type survey struct {
+	outfit   outfit
 	job      *Job
 	system   units.System
 	stem     timber.Stem

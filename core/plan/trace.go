@@ -35,13 +35,14 @@ const (
 
 // Follow follows one pick through time; runs > 0 repeats it as often with what is not
 // known well. The error is that of ctx.
-func Follow(ctx context.Context, job *Job, pick string, runs int, system units.System) (Trace, error) {
+func Follow(ctx context.Context, job *Job, pick string, runs int, options Options) (Trace, error) {
 	trace := Trace{Kind: "none", Cautions: []string{}}
-	v, a := prepare(job, system)
+	v, a := prepare(job, &options)
 	if v == nil {
 		trace.Why = stateWithout(&a)
 		return trace, nil
 	}
+	job = v.job
 	for i := range job.Picks {
 		if job.Picks[i].ID != pick {
 			continue
@@ -96,7 +97,7 @@ func (v *survey) follow(ctx context.Context, o *outcome, runs int, trace *Trace)
 		c.Spar = &drop.SparTop{MassKg: modal.MassKg, StiffnessKnM: modal.StiffnessKnM}
 	}
 	if o.pick.What == WhatStem {
-		inertia := v.stem.WeighBetween(o.fromM, o.toM, v.density, "").InertiaKgM2 * o.weight.kg.High / o.weight.kg.Likely
+		inertia := v.stem.WeighBetween(o.fromM, o.toM, v.density, "").InertiaKgM2 * o.counts() / o.weight.kg.Likely
 		c.Piece.InertiaKgM2 = &inertia
 	}
 	run := drop.Simulate(&c)

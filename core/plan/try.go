@@ -31,8 +31,8 @@ func (v *survey) stops(o *outcome) string {
 	worst, use := "", 1.0
 	for i := range o.loads {
 		l := &o.loads[i]
-		if l.known && !l.unseen && l.peak/l.limit.Kn > use {
-			worst, use = l.part, l.peak/l.limit.Kn
+		if l.known && !l.unseen && l.use() > use {
+			worst, use = l.part, l.use()
 		}
 	}
 	if worst != "" {

@@ -25,7 +25,7 @@ func (t *tally) add(v *survey, o *outcome) {
 				found = k
 			}
 		}
-		one := GearUse{Rig: o.rig.Name, Part: l.part, Name: l.name, PeakKn: l.peak, Pick: o.number, Picks: 1, Verdict: judged}
+		one := GearUse{Rig: o.rig.Name, Part: l.part, Name: l.name, Item: l.item, PeakKn: l.peak, Pick: o.number, Picks: 1, Verdict: judged}
 		if known {
 			limit := l.limit.Kn
 			one.LimitKn, one.UsePct = &limit, &use

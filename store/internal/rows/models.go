@@ -8,13 +8,93 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5/pgtype"
 )
+
+type Briefing struct {
+	ID       uuid.UUID
+	JobID    uuid.UUID
+	Revision int32
+	MadeAt   time.Time
+	Crew     []byte
+}
+
+type Crew struct {
+	OnlyOne  bool
+	Revision int32
+}
+
+type Inspection struct {
+	ItemID  string
+	OnDay   pgtype.Date
+	ByWhom  string
+	Result  string
+	NextDue pgtype.Date
+	Note    string
+}
+
+type Item struct {
+	ID            string
+	Kind          string
+	Name          string
+	Serial        string
+	MarkedKn      *float64
+	BreakingKn    *float64
+	DiameterM     *float64
+	LengthM       *float64
+	DynamicFactor *float64
+	Efficiency    *float64
+	BendM         *float64
+	Friction      *float64
+	RiggingKg     *float64
+	Conditions    []string
+	InService     pgtype.Date
+	SetAsideOn    pgtype.Date
+	SetAsideWhy   *string
+	Retired       bool
+	Note          string
+	Revision      int32
+	ChangedAt     time.Time
+	DeletedAt     *time.Time
+}
+
+type ItemLift struct {
+	ItemID     string
+	BoomM      float64
+	RadiusM    float64
+	CapacityKg float64
+}
+
+type ItemStretch struct {
+	ItemID    string
+	LoadPct   float64
+	StrainPct float64
+}
 
 type Job struct {
 	ID        uuid.UUID
 	CreatedAt time.Time
 	DeletedAt *time.Time
 	Head      int32
+}
+
+type Photo struct {
+	ID        uuid.UUID
+	JobID     uuid.UUID
+	TakenAt   time.Time
+	About     string
+	Note      string
+	MediaType string
+	Width     int32
+	Height    int32
+	Picture   []byte
+	DeletedAt *time.Time
+}
+
+type Policy struct {
+	Number   int32
+	SavedAt  time.Time
+	Document []byte
 }
 
 type Revision struct {

@@ -429,6 +429,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crew": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The crew's rules and the items of its gear that are named */
+        get: operations["crew"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/fill": {
         parameters: {
             query?: never;
@@ -585,6 +602,93 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/locker": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The whole locker in short, and how each item stands today */
+        get: operations["list-items"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locker/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The locker as a file: a workbook of all its tables, or one of them as CSV */
+        get: operations["export-locker"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locker/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a CSV or XLSX file would do to the locker, row by row; applied when asked to */
+        post: operations["import-locker"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locker/items/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One item of the locker */
+        get: operations["get-item"];
+        /** Keep an item */
+        put: operations["save-item"];
+        post?: never;
+        /** Take an item out of the locker; it can be restored */
+        delete: operations["delete-item"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/locker/items/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a deleted item back */
+        post: operations["restore-item"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/merge": {
         parameters: {
             query?: never;
@@ -596,6 +700,58 @@ export interface paths {
         put?: never;
         /** Bring together two changes of one document */
         post: operations["merge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/policy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The crew's rules, their defaults and the reasons for them */
+        get: operations["get-policy"];
+        /** Keep rules as the crew's next */
+        put: operations["save-policy"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/policy/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What rules would do to the open jobs */
+        post: operations["try-policy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/read-chart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A crane's chart as it was copied from a spreadsheet */
+        post: operations["read-chart"];
         delete?: never;
         options?: never;
         head?: never;
@@ -665,6 +821,20 @@ export interface components {
             /** Format: double */
             radius_m: number;
         };
+        CranePasted: {
+            /**
+             * @description What capacities are in
+             * @enum {string}
+             */
+            capacity: "kg" | "t" | "lb";
+            /**
+             * @description What radii and booms are in
+             * @enum {string}
+             */
+            lengths: "m" | "ft";
+            /** @description The cells, tabs between columns, a line a row */
+            text: string;
+        };
         CranePick: {
             /** Format: double */
             boom_m: number;
@@ -697,6 +867,16 @@ export interface components {
              */
             length_m: number;
         };
+        CraneReadChart: {
+            booms_m: number[];
+            /** @description By boom, then by radius */
+            rows: components["schemas"]["CraneChartRow"][];
+            /**
+             * @description How the cells were laid out
+             * @enum {string}
+             */
+            shape: "grid" | "list";
+        };
         CraneSling: {
             /**
              * Format: double
@@ -710,6 +890,8 @@ export interface components {
             choke_deg?: number;
             /** @enum {string} */
             hitch: "vertical" | "choker" | "basket";
+            /** @description Id in the locker; empty: not from there */
+            item?: string;
             /**
              * Format: double
              * @description To the hook, m
@@ -1619,6 +1801,8 @@ export interface components {
             lift_m: number;
         };
         GearNamedRope: {
+            /** @description wet, wet-polyamide, aged, glazed, abraded */
+            conditions?: string[];
             /**
              * Format: double
              * @description Diameter, m
@@ -1631,6 +1815,8 @@ export interface components {
             dynamic_factor?: number;
             /** @description Elongation table, both columns rising */
             elongation: components["schemas"]["GearStretch"][];
+            /** @description Id in the locker; empty: not from there */
+            item?: string;
             /**
              * Format: double
              * @description Working load marked by the maker, kN
@@ -1872,6 +2058,29 @@ export interface components {
             total_kj: number;
             working: components["schemas"]["WorkingStep"][];
         };
+        ImportPreview: {
+            applied: boolean;
+            /** Format: int64 */
+            changed: number;
+            /**
+             * Format: int64
+             * @description Rows that make something
+             */
+            new: number;
+            /**
+             * Format: int64
+             * @description Of the locker that it was held against; once applied, the one it made
+             */
+            revision: number;
+            rows: components["schemas"]["LockerRow"][];
+            /** Format: int64 */
+            same: number;
+            /**
+             * Format: int64
+             * @description While any is wrong, nothing is taken over
+             */
+            wrong: number;
+        };
         IntakeFault: {
             /** @description The range or the values that are allowed */
             allowed: string;
@@ -1881,6 +2090,43 @@ export interface components {
             message: string;
             /** @description The value that was refused; null when the field is missing */
             value: unknown;
+        };
+        ItemHead: {
+            /** @description The maker's figures that its kind of gear has */
+            fields: string[];
+            item: components["schemas"]["LockerItem"];
+            /** Format: int64 */
+            revision: number;
+            standing: components["schemas"]["LockerStanding"];
+        };
+        ItemRow: {
+            /** Format: double */
+            diameter_m: number | null;
+            id: string;
+            /** @enum {string} */
+            kind: "rope" | "block" | "sling" | "device" | "connector" | "pulley" | "winch" | "crane";
+            /** Format: double */
+            length_m: number | null;
+            /**
+             * Format: double
+             * @description Working limit as made, by the crew's rules; null when nothing is stated, or of a crane
+             */
+            limit_kn: number | null;
+            /** @description That limit is marked on it */
+            marked: boolean;
+            name: string;
+            /** @description Day by which it is to be inspected; empty: none set */
+            next_due: string;
+            serial: string;
+            standing: components["schemas"]["LockerStanding"];
+        };
+        JobEffect: {
+            after: components["schemas"]["JobStanding"];
+            before: components["schemas"]["JobStanding"];
+            id: string;
+            name: string;
+            /** @description Those whose verdict or nearest limit changes */
+            picks: components["schemas"]["PickEffect"][];
         };
         JobHead: {
             deleted: boolean;
@@ -1920,6 +2166,18 @@ export interface components {
             revision: number;
             /** Format: date-time */
             saved_at: string;
+        };
+        JobStanding: {
+            /** @description Part and pick of it */
+            nearest: string;
+            state: string;
+            /**
+             * Format: double
+             * @description Of the nearest limit; null when none is known
+             */
+            use_pct: number | null;
+            /** @enum {string} */
+            verdict: "within" | "close" | "over" | "not known";
         };
         LimbAnswer: {
             cautions: string[];
@@ -2150,6 +2408,138 @@ export interface components {
              */
             power_kw: number | null;
         };
+        LockerCellFault: {
+            allowed: string;
+            /** @description Such as E14; empty: the row as a whole */
+            cell: string;
+            column: string;
+            message: string;
+            value: string;
+        };
+        LockerChange: {
+            field: string;
+            from: string;
+            to: string;
+        };
+        LockerInspection: {
+            /** @description Who looked */
+            by: string;
+            /** @description Day by which the next one is due */
+            next_due?: string;
+            note?: string;
+            /** @description Day of the inspection */
+            on: string;
+            /** @enum {string} */
+            result: "pass" | "watch" | "fail";
+        };
+        LockerItem: {
+            /**
+             * Format: double
+             * @description Diameter that a rope bends round: of sheave or bollard, m
+             */
+            bend_m?: number;
+            /**
+             * Format: double
+             * @description Breaking strength stated by the maker, kN
+             */
+            breaking_kn?: number;
+            /** @description Load chart of a crane */
+            chart?: components["schemas"]["CraneChartRow"][];
+            /** @description wet, wet-polyamide, aged, glazed, abraded */
+            conditions?: string[];
+            /**
+             * Format: double
+             * @description Diameter of the rope or sling itself, m
+             */
+            diameter_m?: number;
+            /**
+             * Format: double
+             * @description How much stiffer a rope is in a shock than in the maker's slow test
+             */
+            dynamic_factor?: number;
+            /**
+             * Format: double
+             * @description Of a sheave: tension behind it over tension before it, for a half turn
+             */
+            efficiency?: number;
+            /** @description Elongation table of a rope, both columns rising */
+            elongation?: components["schemas"]["GearStretch"][];
+            /**
+             * Format: double
+             * @description Coefficient of friction of rope on a lowering device
+             */
+            friction?: number;
+            id: string;
+            /** @description Day it went into service */
+            in_service?: string;
+            inspections?: components["schemas"]["LockerInspection"][];
+            /** @enum {string} */
+            kind: "rope" | "block" | "sling" | "device" | "connector" | "pulley" | "winch" | "crane";
+            /**
+             * Format: double
+             * @description Length of a rope or a sling; of a crane its boom, m
+             */
+            length_m?: number;
+            /**
+             * Format: double
+             * @description Working load marked by the maker, kN
+             */
+            marked_kn?: number;
+            /** @description What the crew calls it */
+            name: string;
+            note?: string;
+            /**
+             * Format: double
+             * @description What always hangs below a crane's boom tip, kg
+             */
+            rigging_kg?: number;
+            /** @description Number on the item */
+            serial?: string;
+            /** @description Absent: in use */
+            set_aside?: components["schemas"]["LockerSetAside"];
+        };
+        LockerList: {
+            items: components["schemas"]["ItemRow"][];
+            /** @description The day on which it stands like this */
+            on: string;
+            /**
+             * Format: int64
+             * @description Of gear and rules together
+             */
+            revision: number;
+        };
+        LockerRow: {
+            changes: components["schemas"]["LockerChange"][];
+            /** @enum {string} */
+            does: "new" | "change" | "same" | "wrong";
+            faults: components["schemas"]["LockerCellFault"][];
+            /** @description Of the item; empty: to be made */
+            id: string;
+            /**
+             * Format: int64
+             * @description Its line in the file, from 1
+             */
+            line: number;
+            /** @enum {string} */
+            table: "items" | "inspections" | "charts";
+            /** @description What it is about */
+            title: string;
+        };
+        LockerSetAside: {
+            /** @description Since which day */
+            on: string;
+            /** @description For good */
+            retired?: boolean;
+            why: string;
+        };
+        LockerStanding: {
+            /** @description Not to be planned with unless a reason is recorded */
+            barred: boolean;
+            /** @enum {string} */
+            state: "ready" | "due soon" | "not inspected" | "overdue" | "set aside" | "retired";
+            /** @description In a sentence; empty when it is ready */
+            why: string;
+        };
         MergeRequest: {
             /** @description What both began from */
             base: components["schemas"]["PlanJob"];
@@ -2197,6 +2587,21 @@ export interface components {
             working: components["schemas"]["WorkingStep"][];
             /** @description The largest each sling sees with every pair taken alone; three or more slings */
             worst_two?: components["schemas"]["CraneSlingLoad"][];
+        };
+        PickEffect: {
+            after: string;
+            /** @description Verdict */
+            before: string;
+            /**
+             * Format: double
+             * @description Use of the nearest limit; null when none is known
+             */
+            from_pct: number | null;
+            /** Format: int64 */
+            number: number;
+            title: string;
+            /** Format: double */
+            to_pct: number | null;
         };
         PieceAnswer: {
             cautions: string[];
@@ -2319,6 +2724,8 @@ export interface components {
             faults: components["schemas"]["IntakeFault"][];
             /** @description Every item, and the pick that loads it hardest */
             gear: components["schemas"]["PlanGearUse"][];
+            /** @description How the gear that comes from the locker stands on the day */
+            gear_standings: components["schemas"]["PlanGearStanding"][];
             heaviest?: components["schemas"]["PlanHeaviest"];
             /** @description What the scale has taught */
             learned: components["schemas"]["PlanLearned"][];
@@ -2353,6 +2760,11 @@ export interface components {
             below_cut_m?: number;
             /**
              * Format: double
+             * @description Diameter that the rope bends round, m
+             */
+            bend_m?: number;
+            /**
+             * Format: double
              * @description Breaking strength stated by the maker, kN
              */
             breaking_kn?: number;
@@ -2361,6 +2773,8 @@ export interface components {
              * @description Tension behind the block over tension before it, for a half turn
              */
             efficiency?: number;
+            /** @description Id in the locker; empty: not from there */
+            item?: string;
             /**
              * Format: double
              * @description Working load marked by the maker, kN
@@ -2373,6 +2787,18 @@ export interface components {
         PlanBox: {
             max: components["schemas"]["PlanSpot"];
             min: components["schemas"]["PlanSpot"];
+        };
+        PlanBrief: {
+            /** @description Where help comes to, who calls, what is said */
+            emergency?: string;
+            /** @description The competent person in charge */
+            lead?: string;
+            /** @description When the first way does not work */
+            plan_b?: string;
+            /** @description When that does not work either */
+            plan_c?: string;
+            /** @description What is not known, in the crew's words */
+            unknown?: string;
         };
         PlanCatch: {
             /**
@@ -2457,6 +2883,21 @@ export interface components {
             /** @description What it is, in words */
             title: string;
         };
+        PlanConnector: {
+            /**
+             * Format: double
+             * @description Breaking strength stated by the maker, kN
+             */
+            breaking_kn?: number;
+            /** @description Id in the locker; empty: not from there */
+            item?: string;
+            /**
+             * Format: double
+             * @description Working load marked by the maker, kN
+             */
+            marked_kn?: number;
+            name?: string;
+        };
         PlanCrane: {
             at: components["schemas"]["PlanSpot"];
             /**
@@ -2467,10 +2908,12 @@ export interface components {
             chart: components["schemas"]["CraneChartRow"][];
             /**
              * Format: double
-             * @description Share of the chart the crew uses; default 75
+             * @description Share of the chart used on this job; default the crew's policy
              */
             chart_use_pct?: number;
             id: string;
+            /** @description Id in the locker; empty: not from there */
+            item?: string;
             name: string;
             /**
              * Format: double
@@ -2478,15 +2921,33 @@ export interface components {
              */
             rigging_kg: number;
         };
+        PlanCrew: {
+            /** @description The items of the locker that the job refers to */
+            gear: components["schemas"]["LockerItem"][];
+            /** @description The day, such as 2026-03-31; absent: inspections are not judged */
+            on?: string;
+            policy: components["schemas"]["PlanPolicy"];
+            /**
+             * Format: int64
+             * @description Of rules and gear together, as they are kept
+             */
+            revision?: number;
+        };
         PlanCrewLimits: {
+            /** Format: double */
+            chart_use_pct: number;
             /** Format: double */
             clear_m: number;
             /** Format: double */
             close_from_pct: number;
-            /** Format: double */
-            design_factor: number;
+            /** @description By kind of gear */
+            design_factors: {
+                [key: string]: number;
+            };
             /** Format: double */
             hand_kn: number;
+            /** Format: double */
+            peak_share_pct: number;
             /**
              * Format: double
              * @description Null: none set
@@ -2497,8 +2958,12 @@ export interface components {
              * @description Null: none set
              */
             run_m: number | null;
+            /** @enum {string} */
+            school: "peak-within-working-load" | "static-within-working-load";
             /** Format: double */
             throw_kg: number;
+            /** @enum {string} */
+            weight_end: "likely" | "heavy";
             /** Format: double */
             wood_factor: number;
         };
@@ -2532,6 +2997,22 @@ export interface components {
              * @description Upper end; default at_m
              */
             to_m?: number;
+        };
+        PlanDesignFactors: {
+            /** Format: double */
+            block?: number;
+            /** Format: double */
+            connector?: number;
+            /** Format: double */
+            device?: number;
+            /** Format: double */
+            pulley?: number;
+            /** Format: double */
+            rope?: number;
+            /** Format: double */
+            sling?: number;
+            /** Format: double */
+            winch?: number;
         };
         PlanDetail: {
             advice?: components["schemas"]["CutAdvice"];
@@ -2570,6 +3051,11 @@ export interface components {
             at_m?: number;
             /**
              * Format: double
+             * @description Diameter that the rope bends round, m
+             */
+            bend_m?: number;
+            /**
+             * Format: double
              * @description Breaking strength stated by the maker, kN
              */
             breaking_kn?: number;
@@ -2578,6 +3064,8 @@ export interface components {
              * @description Coefficient of friction of rope on device
              */
             friction?: number;
+            /** @description Id in the locker; empty: not from there */
+            item?: string;
             /**
              * Format: double
              * @description Working load marked by the maker, kN
@@ -2600,7 +3088,47 @@ export interface components {
             /** Format: double */
             y: number;
         };
+        PlanEscape: {
+            id: string;
+            name: string;
+            /** @description From where one stands to where one is out of reach */
+            outline: components["schemas"]["PlanSpot"][];
+        };
+        PlanException: {
+            /** @description Who answers for it */
+            by: string;
+            /** @description Id of the item in the locker */
+            id: string;
+            /** @description The day it was recorded */
+            on: string;
+            /** @description Why it is planned with all the same */
+            reason: string;
+            /**
+             * @description How the item stood when the reason was given
+             * @enum {string}
+             */
+            state: "overdue" | "set aside" | "retired";
+        };
+        PlanGearStanding: {
+            /** @description Not to be planned with: no reason is recorded */
+            barred: boolean;
+            /** @description Who answers for that */
+            by: string;
+            /** @description Id in the locker */
+            id: string;
+            kind: string;
+            name: string;
+            /** @description The recorded reason for using it all the same; else empty */
+            reason: string;
+            serial: string;
+            /** @enum {string} */
+            state: "ready" | "due soon" | "not inspected" | "overdue" | "set aside" | "retired";
+            /** @description In a sentence; empty when it is ready */
+            why: string;
+        };
         PlanGearUse: {
+            /** @description Id in the locker; empty: not from there */
+            item: string;
             /** Format: double */
             limit_kn: number | null;
             name: string;
@@ -2635,6 +3163,8 @@ export interface components {
              * @enum {string}
              */
             by?: "hand" | "winch";
+            /** @description Id in the locker; empty: not from there */
+            item?: string;
             /**
              * Format: double
              * @description Working load marked by the maker, kN
@@ -2668,6 +3198,9 @@ export interface components {
             pick: number;
         };
         PlanJob: {
+            brief?: components["schemas"]["PlanBrief"];
+            /** @description Recorded reasons for planning with gear that is set aside or overdue */
+            exceptions?: components["schemas"]["PlanException"][];
             /**
              * @description Always elkstay-job
              * @enum {string}
@@ -2689,6 +3222,8 @@ export interface components {
              * @description Version of the format: 2
              */
             version: number;
+            /** @description The day it is planned for */
+            work_on?: string;
         };
         PlanLanding: {
             /** @description Rounds of the plan it may come down on */
@@ -2821,7 +3356,7 @@ export interface components {
             close_from_pct?: number;
             /**
              * Format: double
-             * @description Divides a breaking strength where no working load is marked
+             * @description Divides every breaking strength where no working load is marked; default the policy's, by kind of gear
              */
             design_factor?: number;
             /**
@@ -2894,7 +3429,7 @@ export interface components {
         };
         PlanOrderFault: {
             /** @enum {string} */
-            code: "gone" | "beneath" | "block" | "tie-in" | "tie" | "rig" | "too-long" | "reach" | "sector" | "slings";
+            code: "gone" | "beneath" | "block" | "tie-in" | "tie" | "rig" | "too-long" | "reach" | "sector" | "slings" | "gear";
             message: string;
         };
         PlanPick: {
@@ -3045,6 +3580,74 @@ export interface components {
             /** @enum {string} */
             on: "stem" | "limb" | "anchor";
         };
+        PlanPolicy: {
+            /**
+             * Format: double
+             * @description Share of a crane's chart that is used
+             */
+            chart_use_pct?: number;
+            /**
+             * Format: double
+             * @description Room kept between a piece and what it must not touch, m
+             */
+            clear_m?: number;
+            /**
+             * Format: double
+             * @description Per cent of a limit from which it counts as close
+             */
+            close_from_pct?: number;
+            design_factors: components["schemas"]["PlanDesignFactors"];
+            /**
+             * Format: double
+             * @description What one person may hold on the line, kN
+             */
+            hand_kn?: number;
+            /** @description Why the crew has settled on this */
+            note?: string;
+            /**
+             * Format: double
+             * @description Share of the strength left that a peak may take in the second school
+             */
+            peak_share_pct?: number;
+            /**
+             * Format: double
+             * @description Heaviest piece on a line, kg; absent: none set
+             */
+            piece_kg?: number;
+            /**
+             * Format: double
+             * @description Longest run, m; absent: none set
+             */
+            run_m?: number;
+            /**
+             * @description Which limit counts in a shock; default the peak within the working load
+             * @enum {string}
+             */
+            school?: "peak-within-working-load" | "static-within-working-load";
+            /**
+             * Format: double
+             * @description Heaviest piece thrown by hand, kg
+             */
+            throw_kg?: number;
+            /**
+             * @description Which end of a weight estimate loads a line; a crane always takes the heavy one; default heavy
+             * @enum {string}
+             */
+            weight_end?: "likely" | "heavy";
+            /**
+             * Format: double
+             * @description Divides the green rupture strength of the standing stem
+             */
+            wood_factor?: number;
+        };
+        PlanPost: {
+            at: components["schemas"]["PlanSpot"];
+            id: string;
+            /** @description Who */
+            name?: string;
+            /** @description Such as climber, ground lead, rope, lookout */
+            role: string;
+        };
         PlanProposal: {
             /** @description What is left standing */
             ending: string;
@@ -3094,6 +3697,11 @@ export interface components {
         PlanRedirect: {
             /**
              * Format: double
+             * @description Diameter that the rope bends round, m
+             */
+            bend_m?: number;
+            /**
+             * Format: double
              * @description Breaking strength stated by the maker, kN
              */
             breaking_kn?: number;
@@ -3107,6 +3715,8 @@ export interface components {
              * @description Of rope in a fork or a ring
              */
             friction?: number;
+            /** @description Id in the locker; empty: not from there */
+            item?: string;
             /**
              * Format: double
              * @description Working load marked by the maker, kN
@@ -3123,6 +3733,8 @@ export interface components {
             anchor_stiffness_kn_m?: number;
             block: components["schemas"]["PlanBlock"];
             catch: components["schemas"]["PlanCatch"];
+            /** @description Between block and sling, when there is one */
+            connector?: components["schemas"]["PlanConnector"];
             device: components["schemas"]["PlanDevice"];
             /**
              * Format: double
@@ -3226,8 +3838,29 @@ export interface components {
             /** @enum {string} */
             verdict: "within" | "over" | "not known";
         };
+        PlanRule: {
+            /** @description The default of a choice; else empty */
+            choice: string;
+            /**
+             * Format: double
+             * @description Null: none, or a choice
+             */
+            default: number | null;
+            /** @description Path in the policy */
+            path: string;
+            reason: string;
+            source: string;
+            title: string;
+        };
         PlanRung: {
             cautions: string[];
+            /**
+             * @description Which of them decided the limit; empty when there is none
+             * @enum {string}
+             */
+            decided_by: "" | "marking" | "knot" | "bend" | "condition" | "design factor" | "share of the strength" | "hitch" | "chart" | "wood" | "crew";
+            /** @description Id in the locker; empty: not from there */
+            item: string;
             /**
              * Format: double
              * @description Null when not known
@@ -3236,7 +3869,7 @@ export interface components {
             /** @description What the crew calls the item; empty when unnamed */
             name: string;
             /** @enum {string} */
-            part: "piece" | "tie" | "line" | "block" | "sling" | "spar" | "redirect" | "device" | "hand" | "second line" | "second block" | "crane";
+            part: "piece" | "tie" | "line" | "block" | "connector" | "sling" | "spar" | "redirect" | "device" | "hand" | "second line" | "second block" | "crane";
             /**
              * Format: double
              * @description Load at the peak; of the piece: its weight at the heavy end; null when nothing reaches this part
@@ -3249,6 +3882,11 @@ export interface components {
              * @description Load with the piece hanging still; of the piece: its likely weight
              */
             resting_kn: number;
+            /**
+             * Format: double
+             * @description Limit of the load at rest, when the school asks for one of its own; else null
+             */
+            resting_limit_kn: number | null;
             /**
              * Format: double
              * @description Peak in per cent of the limit
@@ -3264,6 +3902,8 @@ export interface components {
              * @description Breaking strength stated by the maker, kN
              */
             breaking_kn?: number;
+            /** @description Id in the locker; empty: not from there */
+            item?: string;
             /**
              * Format: double
              * @description Working load marked by the maker, kN
@@ -3341,6 +3981,10 @@ export interface components {
             /** @description Ground anchors, other trees, vehicles */
             anchors: components["schemas"]["PlanAnchor"][];
             cranes: components["schemas"]["PlanCrane"][];
+            /** @description Ways out, walked and cleared */
+            escapes?: components["schemas"]["PlanEscape"][];
+            /** @description Who stands where */
+            posts?: components["schemas"]["PlanPost"][];
             /** @description Sectors round the tree where nothing may go */
             sectors: components["schemas"]["PlanSector"][];
             /** @description What must not be hit */
@@ -3356,11 +4000,15 @@ export interface components {
              * @description Breaking strength stated by the maker, kN
              */
             breaking_kn?: number;
+            /** @description wet, wet-polyamide, aged, glazed, abraded */
+            conditions?: string[];
             /**
              * @description Default choker
              * @enum {string}
              */
             hitch?: "choker" | "basket" | "vertical";
+            /** @description Id in the locker; empty: not from there */
+            item?: string;
             /**
              * Format: double
              * @description Working load marked by the maker, kN
@@ -3429,6 +4077,8 @@ export interface components {
              * @description Breaking strength stated by the maker, kN
              */
             breaking_kn?: number;
+            /** @description Id in the locker; empty: not from there */
+            item?: string;
             /**
              * @description Default running-bowline
              * @enum {string}
@@ -3527,6 +4177,16 @@ export interface components {
             /** @description Corners in order */
             outline: components["schemas"]["PlanSpot"][];
         };
+        PolicyHead: {
+            /**
+             * Format: int64
+             * @description How often they were saved; 0: never, all rules at their defaults
+             */
+            number: number;
+            policy: components["schemas"]["PlanPolicy"];
+            /** @description Every rule, where it stands by default, and why */
+            rules: components["schemas"]["PlanRule"][];
+        };
         Problem: {
             /** @description What is wrong, in a sentence */
             detail: string;
@@ -3566,6 +4226,11 @@ export interface components {
         };
         RatingAnswer: {
             cautions: string[];
+            /**
+             * @description What took most from the strength, or the marking that stands
+             * @enum {string}
+             */
+            decided_by: "marking" | "knot" | "bend" | "condition" | "design factor" | "share of the strength";
             factors: components["schemas"]["GearShare"][];
             /**
              * Format: double
@@ -3577,13 +4242,15 @@ export interface components {
              * @description Null when the school needs a breaking strength and none is stated
              */
             peak_limit_kn: number | null;
+            /** @description Where the limit of the peak comes from */
+            peak_reason: string;
             /**
              * Format: double
              * @description Null when no peak is given, or its limit is not known
              */
             peak_use_pct: number | null;
             policy: string;
-            /** @description What decided it */
+            /** @description Where the working limit comes from */
             reason: string;
             /** Format: double */
             resting_limit_kn: number;
@@ -3592,6 +4259,7 @@ export interface components {
              * @description Null when no resting load is given
              */
             resting_use_pct: number | null;
+            source: string;
             /**
              * Format: double
              * @description Breaking strength left by knot, bend and condition; null when none is stated
@@ -5372,6 +6040,47 @@ export interface operations {
             };
         };
     };
+    crew: {
+        parameters: {
+            query?: {
+                /** @description Ids in the locker */
+                items?: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanCrew"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     fill: {
         parameters: {
             query?: {
@@ -5905,6 +6614,308 @@ export interface operations {
             };
         };
     };
+    "list-items": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LockerList"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "export-locker": {
+        parameters: {
+            query?: {
+                format?: "csv" | "xlsx";
+                /** @description Of a CSV file */
+                table?: "items" | "inspections" | "charts";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "import-locker": {
+        parameters: {
+            query?: {
+                /** @description Take it over, all or nothing; else say only what it would do */
+                apply?: boolean;
+            };
+            header?: {
+                /** @description Of an import that is applied: the locker's revision it was looked at with */
+                "If-Match"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportPreview"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-item": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of the item */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemHead"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "save-item": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The revision this was made from, as an entity tag; 0: a new item */
+                "If-Match": string;
+            };
+            path: {
+                /** @description Id of the item */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LockerItem"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemHead"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "delete-item": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of the item */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "restore-item": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of the item */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemHead"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     merge: {
         parameters: {
             query?: {
@@ -5928,6 +6939,178 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanMerged"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-policy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PolicyHead"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "save-policy": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The number of the rules these were made from, as an entity tag */
+                "If-Match": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanPolicy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PolicyHead"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "try-policy": {
+        parameters: {
+            query?: {
+                /** @description Units of the sentences; figures are SI */
+                units?: "metric" | "us";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanPolicy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobEffect"][];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "read-chart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CranePasted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CraneReadChart"];
                 };
             };
             /** @description Unprocessable Entity */

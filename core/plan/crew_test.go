@@ -1,0 +1,246 @@
+package plan
+
+import (
+	"encoding/json"
+	"slices"
+	"strings"
+	"testing"
+
+	"elkstay/core/crane"
+	"elkstay/core/gear"
+	"elkstay/core/locker"
+	"elkstay/core/units"
+)
+
+// outfitted is a job whose rig is all from a locker of its own.
+func outfitted() (Job, Crew) {
+	j := job()
+	r := &j.Rigs[0]
+	r.Rope.Item, r.Block.Item, r.Sling.Item, r.Device.Item = "rope", "block", "sling", "device"
+	seen := []locker.Inspection{{On: "2026-01-10", By: "first reader", Result: locker.Pass, NextDue: "2026-07-10"}}
+	return j, Crew{On: "2026-03-01", Gear: []locker.Item{
+		{ID: "rope", Kind: locker.Rope, Name: "made-up line", Rating: gear.Rating{BreakingKn: of(90)}, DiameterM: of(0.016), Elongation: []gear.Stretch{{LoadPct: 10, StrainPct: 2}}, LengthM: of(70), Inspections: seen},
+		{ID: "block", Kind: locker.Block, Name: "made-up block", Rating: gear.Rating{BreakingKn: of(120)}, Efficiency: of(0.95), Inspections: seen},
+		{ID: "sling", Kind: locker.Sling, Name: "made-up sling", Rating: gear.Rating{BreakingKn: of(200)}, Inspections: seen},
+		{ID: "device", Kind: locker.Device, Name: "made-up bollard", Rating: gear.Rating{MarkedKn: of(20)}, Friction: of(0.25), Inspections: seen},
+	}}
+}
+
+func with(j *Job, c Crew) Assessment {
+	return Assess(j, Options{Units: units.Metric, Pick: "p1", Crew: c})
+}
+
+func TestGearComesFromTheLocker(t *testing.T) {
+	j, c := outfitted()
+	before, _ := json.Marshal(j)
+	a := with(&j, c)
+	if len(a.Faults) > 0 || a.Detail == nil {
+		t.Fatalf("faults %v", a.Faults)
+	}
+	near(t, "rope, 90 over 10", *rung(t, a, partLine).LimitKn, 9)
+	near(t, "tied with the usual knot", *rung(t, a, partTie).LimitKn, 9*0.65)
+	near(t, "block, 120 over 5", *rung(t, a, partBlock).LimitKn, 24)
+	near(t, "sling, 200 over 10 as a choker", *rung(t, a, partSling).LimitKn, 16)
+	near(t, "device as marked", *rung(t, a, partDevice).LimitKn, 20)
+	near(t, "friction", a.Detail.Settings.Friction, 0.25)
+	near(t, "efficiency", a.Detail.Settings.BlockEfficiency, 0.95)
+	for part, want := range map[string]string{partLine: gear.ByFactor, partTie: gear.ByKnot, partSling: byHitch, partDevice: gear.ByMarking, partHand: byCrew, partSpar: byWood} {
+		if got := rung(t, a, part); got.Decided != want {
+			t.Errorf("%s: decided by %q, want %q (%s)", part, got.Decided, want, got.Reason)
+		}
+	}
+	if got := j.Items(); !slices.Equal(got, []string{"rope", "block", "sling", "device"}) {
+		t.Errorf("refers to %v", got)
+	}
+	if have := a.Ropes[0].HaveM; have == nil || *have != 70 {
+		t.Errorf("length of the rope: %v", have)
+	}
+	if after, _ := json.Marshal(j); string(after) != string(before) {
+		t.Error("the document was changed")
+	}
+	if len(a.GearStandings) != 4 {
+		t.Errorf("standings: %+v", a.GearStandings)
+	}
+	// Without the locker the figures are those noted, and that is said.
+	alone := with(&j, Crew{On: c.On})
+	near(t, "as noted", *rung(t, alone, partLine).LimitKn, 14)
+	if !slices.ContainsFunc(alone.Cautions, func(s string) bool { return strings.HasPrefix(s, "4 of the items") }) {
+		t.Errorf("cautions %v", alone.Cautions)
+	}
+	// Gear of another kind is refused at its field.
+	j.Rigs[0].Block.Item = "rope"
+	if wrong := with(&j, c); len(wrong.Faults) != 1 || wrong.Faults[0].Location != "body.rigs[0].block.item" {
+		t.Errorf("faults %v", wrong.Faults)
+	}
+}
+
+func TestBendAndConditionTakeTheirShare(t *testing.T) {
+	j, c := outfitted()
+	c.Gear[1].BendM = of(0.064) // 4 to 1: 80 %
+	a := with(&j, c)
+	near(t, "bent 4 to 1", *rung(t, a, partLine).LimitKn, 9*0.8)
+	near(t, "and tied", *rung(t, a, partTie).LimitKn, 9*0.65)
+	c.Gear[0].Conditions = []string{"glazed"} // 75 %
+	a = with(&j, c)
+	near(t, "bent and glazed", *rung(t, a, partLine).LimitKn, 9*0.8*0.75)
+	if got := rung(t, a, partLine); got.Decided != gear.ByCondition || !strings.Contains(got.Reason, "glazed") {
+		t.Errorf("decided by %s: %s", got.Decided, got.Reason)
+	}
+	c.Gear[0].MarkedKn = of(16)
+	got := rung(t, with(&j, c), partLine)
+	near(t, "marked", *got.LimitKn, 16)
+	if got.Decided != gear.ByMarking || !slices.ContainsFunc(got.Cautions, func(s string) bool { return strings.Contains(s, "not taken off it") }) {
+		t.Errorf("a marking stands, and says what it leaves out: %+v", got)
+	}
+}
+
+func TestGearThatIsSetAsideNeedsAReason(t *testing.T) {
+	j, c := outfitted()
+	c.On = "2026-07-11"
+	faults := func() []string {
+		a := with(&j, c)
+		return codes(a.Picks[0])
+	}
+	if got := faults(); len(got) != 4 || got[0] != faultGear {
+		t.Fatalf("four items overdue: %v", got)
+	}
+	if p := with(&j, c).Picks[0]; p.Verdict != Over || p.PeakKn == nil {
+		t.Errorf("it cannot happen, and its figures stand: %+v", p)
+	}
+	for _, id := range []string{"rope", "block", "sling"} {
+		j.Exceptions = append(j.Exceptions, Exception{ID: id, State: locker.Overdue, Reason: "looked at this morning", By: "lead", On: c.On})
+	}
+	if got := faults(); len(got) != 1 {
+		t.Errorf("one has no reason: %v", got)
+	}
+	j.Exceptions = append(j.Exceptions, Exception{ID: "device", State: locker.Overdue, Reason: "looked at this morning", By: "lead", On: c.On})
+	a := with(&j, c)
+	if len(a.Picks[0].Faults) != 0 {
+		t.Errorf("every one has a reason: %v", a.Picks[0].Faults)
+	}
+	if said := rung(t, a, partBlock).Cautions; !slices.ContainsFunc(said, func(s string) bool { return strings.Contains(s, "looked at this morning") }) {
+		t.Errorf("the reason does not stand beside the figure: %v", said)
+	}
+	// A reason for an item that was overdue does not hold once it is set aside.
+	c.Gear[1].SetAside = &locker.SetAside{On: "2026-07-01", Why: "bent cheek"}
+	if got := faults(); len(got) != 1 {
+		t.Errorf("set aside since: %v", got)
+	}
+	// The day of the work counts when it is later than today.
+	j.Exceptions, c.Gear[1].SetAside, c.On, j.WorkOn = nil, nil, "2026-03-01", "2026-08-01"
+	if got := faults(); len(got) != 4 {
+		t.Errorf("on the day of the work: %v", got)
+	}
+	// Nobody has told the day: inspections are not judged.
+	c.On = ""
+	if got := faults(); len(got) != 0 {
+		t.Errorf("without a day: %v", got)
+	}
+}
+
+func TestPolicy(t *testing.T) {
+	j, c := outfitted()
+	c.Policy.DesignFactors.Rope, c.Policy.DesignFactors.Block = of(9), of(4)
+	a := with(&j, c)
+	near(t, "rope over 9", *rung(t, a, partLine).LimitKn, 10)
+	near(t, "block over 4", *rung(t, a, partBlock).LimitKn, 30)
+	j.Limits.DesignFactor = of(6)
+	a = with(&j, c)
+	near(t, "the job's own wins", *rung(t, a, partLine).LimitKn, 15)
+	near(t, "for every kind", *rung(t, a, partBlock).LimitKn, 20)
+	j.Limits.DesignFactor = nil
+
+	heavy := rung(t, with(&j, c), partLine)
+	c.Policy.WeightEnd = EndLikely
+	likely := rung(t, with(&j, c), partLine)
+	if !(likely.RestingKn < heavy.RestingKn) {
+		t.Errorf("likely end %v, heavy end %v", likely.RestingKn, heavy.RestingKn)
+	}
+	c.Policy.CloseFromPct = of(1)
+	if got := rung(t, with(&j, c), partLine).Verdict; got == Within {
+		t.Error("close begins at one per cent, and it is within")
+	}
+	c.Policy.HandKn = of(0.3)
+	near(t, "hand", *rung(t, with(&j, c), partHand).LimitKn, 0.3)
+}
+
+// In the second school the load at rest is held to the working load and the peak to a
+// share of the strength that knot and bend leave; the graver of the two counts.
+func TestTheSecondSchool(t *testing.T) {
+	j, c := outfitted()
+	c.Policy.School = gear.StaticWithinWorkingLoad
+	c.Policy.PeakSharePct = of(30)
+	r := rung(t, with(&j, c), partTie)
+	near(t, "limit of the peak", *r.LimitKn, 0.3*90*0.65)
+	near(t, "limit at rest", *r.RestingLimitKn, 9*0.65)
+	near(t, "use", *r.UsePct, 100*max(*r.PeakKn / *r.LimitKn, r.RestingKn / *r.RestingLimitKn))
+	if r.Decided != gear.ByShare {
+		t.Errorf("decided by %s", r.Decided)
+	}
+	c.Policy.DesignFactors.Rope = of(30)
+	r = rung(t, with(&j, c), partTie)
+	near(t, "at rest it is worse", *r.UsePct, 100*r.RestingKn/(3*0.65))
+	// Where only a marked load is known, the peak is held to that.
+	r = rung(t, with(&j, c), partDevice)
+	near(t, "as marked", *r.LimitKn, 20)
+	if r.RestingLimitKn != nil || len(r.Cautions) == 0 {
+		t.Errorf("got %+v", r)
+	}
+}
+
+// Every rule that stands in the list at a default is the one that the limits take.
+func TestTheRulesListedAreThoseThatCount(t *testing.T) {
+	j := job()
+	limits := j.crewLimits(&Policy{})
+	got := map[string]float64{
+		"peak_share_pct": limits.PeakSharePct, "chart_use_pct": limits.ChartUsePct, "wood_factor": limits.WoodFactor,
+		"throw_kg": limits.ThrowKg, "hand_kn": limits.HandKn, "clear_m": limits.ClearM, "close_from_pct": limits.CloseFromPct,
+	}
+	for kind, factor := range limits.DesignFactors {
+		got["design_factors."+kind] = factor
+	}
+	choices := map[string]string{"school": limits.School, "weight_end": limits.WeightEnd}
+	for _, rule := range Rules() {
+		if rule.Reason == "" || rule.Source == "" || rule.Title == "" {
+			t.Errorf("%s has no reason", rule.Path)
+		}
+		if rule.Choice != choices[rule.Path] {
+			t.Errorf("%s: listed %q, counts %q", rule.Path, rule.Choice, choices[rule.Path])
+		}
+		if value, known := got[rule.Path]; known != (rule.Default != nil) || known && value != *rule.Default {
+			t.Errorf("%s: listed %v, counts %v", rule.Path, rule.Default, value)
+		}
+	}
+	// Each of the listed paths is a field of the policy.
+	written, _ := json.Marshal(Rules())
+	if strings.Count(string(written), "design_factors.") != len(limits.DesignFactors) {
+		t.Error("a kind of gear has no rule")
+	}
+	if _, err := ReadPolicy([]byte(`{"design_factors":{"rope":0.5}}`)); err == nil || !strings.Contains(err.Error(), "rope") {
+		t.Errorf("a factor of a half: %v", err)
+	}
+}
+
+func TestACranesChartComesFromTheLocker(t *testing.T) {
+	j := job()
+	j.Site.Cranes = []Crane{{ID: "c", Name: "made-up crane", At: Spot{4, 0}, BoomM: 20, Item: "crane"}}
+	j.Picks[0].Way, j.Picks[0].Lift = WayCrane, &Lift{Crane: "c", Slings: []crane.Sling{{Name: "one", AtM: 0.3, LengthM: 3, WllKn: 20, Hitch: crane.Choker}, {Name: "two", AtM: 2.5, LengthM: 3, WllKn: 20, Hitch: crane.Choker, Item: "s"}}}
+	crew := Crew{On: "2026-03-01", Gear: []locker.Item{
+		{ID: "crane", Kind: locker.Crane, Name: "made-up crane", RiggingKg: of(100), Chart: []crane.ChartRow{{RadiusM: 10, BoomM: 20, CapacityKg: 2000}}},
+		{ID: "s", Kind: locker.Sling, Name: "made-up sling", Rating: gear.Rating{MarkedKn: of(40)}},
+	}}
+	r := rung(t, with(&j, crew), partCrane)
+	near(t, "three quarters of the chart", *r.LimitKn, 0.75*2000*units.Gravity/1000)
+	if r.Decided != byChart || r.Item != "crane" {
+		t.Errorf("got %+v", r)
+	}
+	crew.Policy.ChartUsePct = of(50)
+	near(t, "half of the chart", *rung(t, with(&j, crew), partCrane).LimitKn, 0.5*2000*units.Gravity/1000)
+	slings := map[string]float64{}
+	for _, l := range with(&j, crew).Detail.Ladder {
+		if l.Part == partSling {
+			slings[l.Name] = *l.LimitKn
+		}
+	}
+	near(t, "the locker's sling is twice the other", slings["two"], 2*slings["one"])
+}

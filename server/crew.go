@@ -1,0 +1,229 @@
+package server
+
+import (
+	"context"
+	"errors"
+	"net/http"
+	"reflect"
+	"runtime"
+	"strconv"
+	"sync"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
+
+	"elkstay/core/calc"
+	"elkstay/core/plan"
+	"elkstay/core/units"
+	"elkstay/store"
+)
+
+// today is the day by the server's clock.
+func today() string { return time.Now().Format(time.DateOnly) }
+
+// crewFor brings the crew's rules and the gear that a job refers to; without a store, a
+// crew with neither.
+func crewFor(ctx context.Context, jobs *store.Store, document []byte) (plan.Crew, error) {
+	if jobs == nil {
+		return plan.Crew{On: today()}, nil
+	}
+	ids := []string{}
+	if job, err := plan.ReadJob(document); err == nil {
+		ids = job.Items()
+	}
+	crew, err := jobs.Crew(ctx, ids)
+	crew.On = today()
+	return crew, err
+}
+
+// PolicyHead is the crew's rules as they are kept.
+type PolicyHead struct {
+	Number int         `json:"number" doc:"How often they were saved; 0: never, all rules at their defaults"`
+	Policy plan.Policy `json:"policy"`
+	Rules  []plan.Rule `json:"rules" doc:"Every rule, where it stands by default, and why"`
+}
+
+// JobEffect is what other rules would do to one open job.
+type JobEffect struct {
+	ID     uuid.UUID    `json:"id"`
+	Name   string       `json:"name"`
+	Before JobStanding  `json:"before"`
+	After  JobStanding  `json:"after"`
+	Picks  []PickEffect `json:"picks" doc:"Those whose verdict or nearest limit changes"`
+}
+
+// JobStanding is how a job stands by a set of rules.
+type JobStanding struct {
+	Verdict string   `json:"verdict" enum:"within,close,over,not known"`
+	UsePct  *float64 `json:"use_pct" doc:"Of the nearest limit; null when none is known"`
+	Nearest string   `json:"nearest" doc:"Part and pick of it"`
+	State   string   `json:"state"`
+}
+
+// PickEffect is what other rules would do to one pick.
+type PickEffect struct {
+	Number  int      `json:"number"`
+	Title   string   `json:"title"`
+	Before  string   `json:"before" doc:"Verdict"`
+	After   string   `json:"after"`
+	FromPct *float64 `json:"from_pct" doc:"Use of the nearest limit; null when none is known"`
+	ToPct   *float64 `json:"to_pct"`
+}
+
+type policyOut struct {
+	ETag string `header:"ETag"`
+	Body PolicyHead
+}
+
+func policyHead(policy plan.Policy, number int) *policyOut {
+	return &policyOut{tag(number), PolicyHead{number, policy, plan.Rules()}}
+}
+
+func mountCrew(api huma.API, jobs *store.Store) {
+	huma.Register(api, operation(http.MethodGet, "/api/crew", "crew", "The crew's rules and the items of its gear that are named"),
+		func(ctx context.Context, in *struct {
+			Items []string `query:"items" maxItems:"2000" doc:"Ids in the locker"`
+		}) (*struct{ Body plan.Crew }, error) {
+			crew, err := jobs.Crew(ctx, in.Items)
+			if err != nil {
+				return nil, refusal(err)
+			}
+			crew.On = today()
+			return &struct{ Body plan.Crew }{crew}, nil
+		})
+	huma.Register(api, operation(http.MethodGet, "/api/policy", "get-policy", "The crew's rules, their defaults and the reasons for them"),
+		func(ctx context.Context, _ *struct{}) (*policyOut, error) {
+			policy, number, err := jobs.Policy(ctx)
+			if err != nil {
+				return nil, refusal(err)
+			}
+			return policyHead(policy, number), nil
+		})
+	document := reflect.TypeFor[plan.Policy]()
+	register(api, operation(http.MethodPut, "/api/policy", "save-policy", "Keep rules as the crew's next"), document,
+		func(ctx context.Context, in *struct {
+			Base    string `header:"If-Match" required:"true" doc:"The number of the rules these were made from, as an entity tag"`
+			RawBody []byte `contentType:"application/json"`
+		}) (*policyOut, error) {
+			policy, err := plan.ReadPolicy(in.RawBody)
+			if err != nil {
+				return nil, calc.Refuse("policy", err)
+			}
+			base, err := untag(in.Base)
+			if err != nil {
+				return nil, problemOf(http.StatusPreconditionRequired, "If-Match must name the rules these were made from.")
+			}
+			number, err := jobs.SavePolicy(ctx, policy, base)
+			if err != nil {
+				return nil, moved(err, "The rules have been changed by somebody else since: look at theirs first.")
+			}
+			return policyHead(policy, number), nil
+		})
+	register(api, operation(http.MethodPost, "/api/policy/try", "try-policy", "What rules would do to the open jobs"), document,
+		func(ctx context.Context, in *PlanIn) (*struct{ Body []JobEffect }, error) {
+			policy, err := plan.ReadPolicy(in.RawBody)
+			if err != nil {
+				return nil, calc.Refuse("policy", err)
+			}
+			open, err := jobs.OpenJobs(ctx)
+			if err != nil {
+				return nil, refusal(err)
+			}
+			effects, err := effects(ctx, jobs, open, policy, in.Units)
+			if err != nil {
+				return nil, refusal(err)
+			}
+			return &struct{ Body []JobEffect }{effects}, nil
+		})
+}
+
+// effects works out every open job by the rules that stand and by others.
+func effects(ctx context.Context, kept *store.Store, open []store.Job, policy plan.Policy, system units.System) ([]JobEffect, error) {
+	found := make([]*JobEffect, len(open))
+	failed := make([]error, len(open))
+	turn := make(chan struct{}, runtime.NumCPU())
+	var all sync.WaitGroup
+	for i := range open {
+		all.Add(1)
+		go func() {
+			defer all.Done()
+			turn <- struct{}{}
+			defer func() { <-turn }()
+			found[i], failed[i] = effect(ctx, kept, &open[i], policy, system)
+		}()
+	}
+	all.Wait()
+	list := []JobEffect{}
+	for i, one := range found {
+		if failed[i] != nil {
+			return nil, failed[i]
+		}
+		if one != nil {
+			list = append(list, *one)
+		}
+	}
+	return list, nil
+}
+
+// effect is nil for a job that is down to its last pick.
+func effect(ctx context.Context, kept *store.Store, open *store.Job, policy plan.Policy, system units.System) (*JobEffect, error) {
+	if err := ctx.Err(); err != nil {
+		return nil, err
+	}
+	job, err := plan.ReadJob(open.Document)
+	if err != nil {
+		return nil, err
+	}
+	done := len(job.Picks) > 0
+	for i := range job.Picks {
+		done = done && job.Picks[i].Done
+	}
+	if done {
+		return nil, nil //nolint:nilnil // nothing is to come: no effect
+	}
+	crew, err := crewFor(ctx, kept, open.Document)
+	if err != nil {
+		return nil, err
+	}
+	options := plan.Options{Units: system, Crew: crew}
+	before := plan.Assess(&job, options)
+	options.Crew.Policy = policy
+	after := plan.Assess(&job, options)
+	one := &JobEffect{ID: open.ID, Name: job.Name, Before: jobStanding(&before), After: jobStanding(&after), Picks: []PickEffect{}}
+	for i := range before.Picks {
+		a, b := &before.Picks[i], &after.Picks[i]
+		use := func(n *plan.Nearest) *float64 {
+			if n == nil {
+				return nil
+			}
+			return &n.UsePct
+		}
+		from, to := use(a.Nearest), use(b.Nearest)
+		if a.Verdict != b.Verdict || (from == nil) != (to == nil) || from != nil && *from != *to {
+			one.Picks = append(one.Picks, PickEffect{a.Number, a.Title, a.Verdict, b.Verdict, from, to})
+		}
+	}
+	return one, nil
+}
+
+func jobStanding(a *plan.Assessment) JobStanding {
+	s := JobStanding{Verdict: a.Verdict, State: a.State}
+	if a.Nearest != nil {
+		s.UsePct = &a.Nearest.UsePct
+		name := a.Nearest.Part
+		if a.Nearest.Name != "" {
+			name += " " + a.Nearest.Name
+		}
+		s.Nearest = name + ", pick " + strconv.Itoa(a.Nearest.Pick)
+	}
+	return s
+}
+
+// moved turns a change made from something older into the answer that says so.
+func moved(err error, what string) error {
+	if errors.Is(err, store.ErrMoved) {
+		return problemOf(http.StatusPreconditionFailed, what)
+	}
+	return refusal(err)
+}

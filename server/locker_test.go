@@ -1,0 +1,261 @@
+package server
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"net/http/httptest"
+	"os"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/google/uuid"
+
+	"elkstay/core/calc"
+	"elkstay/core/locker"
+	"elkstay/core/plan"
+	"elkstay/sheet"
+)
+
+func read[T any](t *testing.T, body []byte) (value T) {
+	t.Helper()
+	if err := json.Unmarshal(body, &value); err != nil {
+		t.Fatalf("%v: %s", err, body)
+	}
+	return value
+}
+
+func saveItem(t *testing.T, server *httptest.Server, item string, base int) (*http.Response, []byte) {
+	t.Helper()
+	id := read[struct{ ID string }](t, []byte(item)).ID
+	return send(t, server, call{method: http.MethodPut, path: "/api/locker/items/" + id, body: item, headers: map[string]string{"If-Match": tag(base)}})
+}
+
+func TestItemsAreKeptWithEverythingOnThem(t *testing.T) {
+	server := start(t)
+	id := uuid.NewString()
+	item := fmt.Sprintf(`{"id":%q,"kind":"rope","name":"made-up line","serial":"X-1","marked_kn":16,"breaking_kn":80,"diameter_m":0.016,"length_m":60,
+		"elongation":[{"load_pct":10,"strain_pct":1.9}],"conditions":["aged"],"in_service":"2024-05-01","set_aside":{"on":"2026-01-02","why":"cut strand"},
+		"inspections":[{"on":"2025-12-01","by":"first reader","result":"fail","next_due":"2026-06-01","note":"cut"}]}`, id)
+	response, body := saveItem(t, server, item, 0)
+	if response.StatusCode != http.StatusOK {
+		t.Fatalf("%d %s", response.StatusCode, body)
+	}
+	_, body = send(t, server, call{method: http.MethodGet, path: "/api/locker/items/" + id})
+	kept := read[ItemHead](t, body)
+	want, err := locker.Read([]byte(item))
+	if err != nil {
+		t.Fatal(err)
+	}
+	a, _ := json.Marshal(kept.Item)
+	b, _ := json.Marshal(want)
+	if !bytes.Equal(a, b) || kept.Revision != 1 || kept.Standing.State != locker.Aside {
+		t.Errorf("kept %s, sent %s (%+v)", a, b, kept.Standing)
+	}
+	// From an old revision nothing is kept.
+	if response, _ := saveItem(t, server, item, 0); response.StatusCode != http.StatusPreconditionFailed {
+		t.Errorf("saved as new twice: %d", response.StatusCode)
+	}
+	if response, body := saveItem(t, server, strings.Replace(item, `"marked_kn":16`, `"marked_kn":160`, 1), 1); response.StatusCode != http.StatusUnprocessableEntity || !strings.Contains(string(body), "marked_kn") {
+		t.Errorf("%d %s", response.StatusCode, body)
+	}
+	if response, _ := send(t, server, call{method: http.MethodDelete, path: "/api/locker/items/" + id}); response.StatusCode != http.StatusNoContent {
+		t.Errorf("deleting: %d", response.StatusCode)
+	}
+	if response, body := send(t, server, call{method: http.MethodGet, path: "/api/locker/items/" + id}); response.StatusCode != http.StatusNotFound || !strings.Contains(string(body), "locker") {
+		t.Errorf("deleted: %d %s", response.StatusCode, body)
+	}
+	if response, _ := send(t, server, call{method: http.MethodPost, path: "/api/locker/items/" + id + "/restore"}); response.StatusCode != http.StatusOK {
+		t.Errorf("restoring: %d", response.StatusCode)
+	}
+}
+
+func TestAssessingTakesTheCrewsRulesAndGear(t *testing.T) {
+	server := start(t)
+	id := uuid.NewString()
+	if response, body := saveItem(t, server, fmt.Sprintf(`{"id":%q,"kind":"block","name":"made-up block","breaking_kn":100,"inspections":[{"on":"2020-01-01","by":"x","result":"pass","next_due":"2020-06-01"}]}`, id), 0); response.StatusCode != http.StatusOK {
+		t.Fatalf("%s", body)
+	}
+	job := read[plan.Job](t, demoJob(t))
+	pick := 0
+	for i := range job.Rigs {
+		job.Rigs[i].Block.Item = id
+	}
+	for i := range job.Picks {
+		if job.Picks[i].Way == plan.WayPastBlock {
+			pick = i
+			break
+		}
+	}
+	document, _ := json.Marshal(job)
+	ask := func() (plan.PickFigures, *float64) {
+		_, body := send(t, server, call{method: http.MethodPost, path: "/api/assess?pick=" + job.Picks[pick].ID, body: string(document)})
+		a := read[plan.Assessment](t, body)
+		for _, rung := range a.Detail.Ladder {
+			if rung.Part == "block" {
+				return a.Picks[pick], rung.LimitKn
+			}
+		}
+		t.Fatal("no block on the ladder")
+		return plan.PickFigures{}, nil
+	}
+	figures, limit := ask()
+	if *limit != 20 || len(figures.Faults) != 1 || figures.Faults[0].Code != "gear" {
+		t.Errorf("by the default rules: limit %v, faults %v", *limit, figures.Faults)
+	}
+	_, body := send(t, server, call{method: http.MethodGet, path: "/api/policy"})
+	head := read[PolicyHead](t, body)
+	response, body := send(t, server, call{method: http.MethodPut, path: "/api/policy", body: `{"design_factors":{"block":4}}`, headers: map[string]string{"If-Match": tag(head.Number)}})
+	if response.StatusCode != http.StatusOK {
+		t.Fatalf("%s", body)
+	}
+	if _, limit = ask(); *limit != 25 {
+		t.Errorf("over 4: %v", *limit)
+	}
+	if response, _ := send(t, server, call{method: http.MethodPut, path: "/api/policy", body: `{"design_factors":{}}`, headers: map[string]string{"If-Match": tag(head.Number)}}); response.StatusCode != http.StatusPreconditionFailed {
+		t.Errorf("from old rules: %d", response.StatusCode)
+	}
+	if response, body := send(t, server, call{method: http.MethodPut, path: "/api/policy", body: `{"design_factors":{},"close_from_pct":800}`, headers: map[string]string{"If-Match": tag(head.Number + 1)}}); response.StatusCode != http.StatusUnprocessableEntity || !strings.Contains(string(body), "close_from_pct") {
+		t.Errorf("close from 800 per cent: %d %s", response.StatusCode, body)
+	}
+	if response, body := send(t, server, call{method: http.MethodPut, path: "/api/policy", body: `{"design_factors":{}}`, headers: map[string]string{"If-Match": tag(head.Number + 1)}}); response.StatusCode != http.StatusOK {
+		t.Errorf("back to the defaults: %s", body)
+	}
+}
+
+func demoJob(t *testing.T) []byte {
+	t.Helper()
+	data, err := os.ReadFile("../demo/tern-quay.json")
+	if err != nil {
+		t.Fatal(err)
+	}
+	return data
+}
+
+// What a change of rules would do is what it does once it is made.
+func TestTryingRulesSaysWhatTheyWouldDo(t *testing.T) {
+	server := start(t)
+	_, body := send(t, server, call{method: http.MethodPost, path: "/api/jobs", body: string(demoJob(t))})
+	made := read[JobHead](t, body)
+	_, body = send(t, server, call{method: http.MethodPost, path: "/api/policy/try", body: `{"design_factors":{},"close_from_pct":20,"hand_kn":0.05}`})
+	effects := read[[]JobEffect](t, body)
+	i := slices.IndexFunc(effects, func(e JobEffect) bool { return e.ID == made.ID })
+	if i < 0 || effects[i].After.Verdict != plan.Over || len(effects[i].Picks) == 0 || effects[i].Before.Verdict == plan.Over {
+		t.Fatalf("effects %s", body)
+	}
+	crew := plan.Crew{Policy: plan.Policy{}, On: today()}
+	close20, hand := 20.0, 0.05
+	crew.Policy.CloseFromPct, crew.Policy.HandKn = &close20, &hand
+	job := made.Job
+	after := plan.Assess(&job, plan.Options{Units: "metric", Crew: crew})
+	if effects[i].After.State != after.State || *effects[i].After.UsePct != after.Nearest.UsePct {
+		t.Errorf("said %+v, comes to %s", effects[i].After, after.State)
+	}
+	for _, p := range effects[i].Picks {
+		if got := after.Picks[p.Number-1]; got.Verdict != p.After || p.ToPct != nil && *p.ToPct != got.Nearest.UsePct {
+			t.Errorf("pick %d: said %+v, comes to %+v", p.Number, p, got)
+		}
+	}
+	_, body = send(t, server, call{method: http.MethodPost, path: "/api/policy/try", body: `{"design_factors":{}}`})
+	for _, e := range read[[]JobEffect](t, body) {
+		if len(e.Picks) > 0 {
+			t.Errorf("no change changes %+v", e)
+		}
+	}
+	if response, _ := send(t, server, call{method: http.MethodDelete, path: "/api/jobs/" + made.ID.String()}); response.StatusCode != http.StatusNoContent {
+		t.Error("the job stays")
+	}
+}
+
+func importFile(t *testing.T, server *httptest.Server, data []byte, query string, base int) (*http.Response, []byte) {
+	t.Helper()
+	return send(t, server, call{method: http.MethodPost, path: "/api/locker/import" + query, body: string(data), headers: map[string]string{"Content-Type": "application/octet-stream", "If-Match": tag(base)}})
+}
+
+func TestImportLooksFirstAndTakesAllOrNothing(t *testing.T) {
+	server := start(t)
+	count := func() (int, int) {
+		_, body := send(t, server, call{method: http.MethodGet, path: "/api/locker"})
+		list := read[LockerList](t, body)
+		return len(list.Items), list.Revision
+	}
+	before, _ := count()
+	serial := uuid.NewString()[:8]
+	good := "kind,name,serial,breaking_kn\nsling,one," + serial + ",120\nsling,two,x" + serial + ",140\n"
+	_, body := importFile(t, server, []byte(good), "", 0)
+	preview := read[ImportPreview](t, body)
+	if preview.New != 2 || preview.Wrong != 0 || preview.Applied {
+		t.Fatalf("looked at: %s", body)
+	}
+	if n, _ := count(); n != before {
+		t.Errorf("looking changed the locker: %d, then %d", before, n)
+	}
+	if response, _ := importFile(t, server, []byte(good), "?apply=true", preview.Revision-1); response.StatusCode != http.StatusPreconditionFailed {
+		t.Errorf("applied on an old look: %d", response.StatusCode)
+	}
+	bad := strings.Replace(good, "140", "140 lbf", 1)
+	if response, body := importFile(t, server, []byte(bad), "?apply=true", preview.Revision); response.StatusCode != http.StatusUnprocessableEntity {
+		t.Errorf("a wrong row was taken over: %s", body)
+	}
+	if n, _ := count(); n != before {
+		t.Errorf("refused, and %d items became %d", before, n)
+	}
+	response, body := importFile(t, server, []byte(good), "?apply=true", preview.Revision)
+	if applied := read[ImportPreview](t, body); response.StatusCode != http.StatusOK || !applied.Applied || applied.Revision != preview.Revision+1 {
+		t.Fatalf("applied: %d %s", response.StatusCode, body)
+	}
+	if n, _ := count(); n != before+2 {
+		t.Errorf("%d items became %d", before, n)
+	}
+	// What is exported and imported again changes nothing, in both forms.
+	for _, form := range []string{"csv", "xlsx"} {
+		_, file := send(t, server, call{method: http.MethodGet, path: "/api/locker/file?format=" + form})
+		_, body := importFile(t, server, file, "", 0)
+		if again := read[ImportPreview](t, body); again.New+again.Changed+again.Wrong != 0 || again.Same < 2 {
+			t.Errorf("%s: %d new, %d changed, %d wrong, %d same", form, again.New, again.Changed, again.Wrong, again.Same)
+		}
+	}
+	for says, data := range map[string]string{"semicolons": "kind;name;serial\nrope;a;b\n", "formulas (B2)": "kind,name\nrope,=A1\n", "its unit": "kind,name,breaking\nrope,a,80\n"} {
+		response, body := importFile(t, server, []byte(data), "?apply=true", preview.Revision+1)
+		problem := read[calc.Problem](t, body)
+		if response.StatusCode != http.StatusUnprocessableEntity || len(problem.Errors) != 1 || !strings.Contains(problem.Errors[0].Message, says) {
+			t.Errorf("%s: %d %s", says, response.StatusCode, body)
+		}
+	}
+	response, body = importFile(t, server, make([]byte, sheet.MaxBytes+1), "", 0)
+	if response.StatusCode != http.StatusRequestEntityTooLarge || !strings.Contains(string(body), "10 MB") {
+		t.Errorf("too large: %d %.200s", response.StatusCode, body)
+	}
+}
+
+// Looking at 5,000 rows and taking them over, as one import.
+func BenchmarkImport5000(b *testing.B) {
+	var text strings.Builder
+	text.WriteString("kind,name,serial,marked_kn,breaking_kn,diameter_mm,length_m,in_service\n")
+	for i := range 5000 {
+		fmt.Fprintf(&text, "sling,made-up sling %d,S-%d,20,200,20,%d,2025-01-%02d\n", i, i, 1+i%9, 1+i%28)
+	}
+	tables, err := sheet.Read([]byte(text.String()))
+	if err != nil {
+		b.Fatal(err)
+	}
+	book, err := sheet.XLSX([]locker.Table{{Name: "items", Rows: tables[0].Rows}})
+	if err != nil {
+		b.Fatal(err)
+	}
+	for form, data := range map[string][]byte{"csv": []byte(text.String()), "xlsx": book} {
+		b.Run(form, func(b *testing.B) {
+			for b.Loop() {
+				tables, err := sheet.Read(data)
+				if err != nil {
+					b.Fatal(err)
+				}
+				if in, err := locker.ReadTables(tables, nil, uuid.NewString); err != nil || in.New != 5000 {
+					b.Fatal(err, in.Wrong)
+				}
+			}
+		})
+	}
+}

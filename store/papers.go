@@ -1,0 +1,128 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+
+	"elkstay/core/plan"
+	"elkstay/store/internal/rows"
+)
+
+// A Briefing is a paper that was handed out: the revision of the job that it is of, and
+// the rules and gear by which its figures were worked out. Crew is empty in a list.
+type Briefing struct {
+	ID       uuid.UUID
+	Revision int
+	MadeAt   time.Time
+	Crew     plan.Crew
+}
+
+// KeepBriefing records a paper.
+func (s *Store) KeepBriefing(ctx context.Context, job, id uuid.UUID, revision int, crew plan.Crew) error {
+	document, err := json.Marshal(crew)
+	if err != nil {
+		return err
+	}
+	return rows.New(s.pool).InsertBriefing(ctx, rows.InsertBriefingParams{ID: id, JobID: job, Revision: int32(revision), Crew: document}) //nolint:gosec // counts saves
+}
+
+// Briefings lists the papers of a job, the newest first, at most 50.
+func (s *Store) Briefings(ctx context.Context, job uuid.UUID) ([]Briefing, error) {
+	found, err := rows.New(s.pool).Briefings(ctx, job)
+	if err != nil {
+		return nil, err
+	}
+	list := make([]Briefing, len(found))
+	for i, row := range found {
+		list[i] = Briefing{ID: row.ID, Revision: int(row.Revision), MadeAt: row.MadeAt}
+	}
+	return list, nil
+}
+
+// Briefing returns one paper, or ErrNotFound.
+func (s *Store) Briefing(ctx context.Context, job, id uuid.UUID) (Briefing, error) {
+	row, err := rows.New(s.pool).Briefing(ctx, rows.BriefingParams{ID: id, JobID: job})
+	if errors.Is(err, pgx.ErrNoRows) {
+		return Briefing{}, ErrNotFound
+	}
+	if err != nil {
+		return Briefing{}, err
+	}
+	crew, err := plan.ReadCrew(row.Crew)
+	return Briefing{ID: row.ID, Revision: int(row.Revision), MadeAt: row.MadeAt, Crew: crew}, err
+}
+
+// A Photo is a picture kept with a job. Picture is nil in a list.
+type Photo struct {
+	ID        uuid.UUID
+	TakenAt   time.Time
+	About     string // what of the tree or the site it shows, as a path of the document; empty: the job
+	Note      string
+	MediaType string
+	Width     int
+	Height    int
+	Picture   []byte
+}
+
+// MaxPhotos is how many pictures a job may have.
+const MaxPhotos = 100
+
+// ErrFull says that a job has as many pictures as it may have.
+var ErrFull = errors.New("the job has as many pictures as it may have")
+
+// KeepPhoto keeps a picture with a job; kept twice under one id, it is kept once.
+func (s *Store) KeepPhoto(ctx context.Context, job uuid.UUID, p Photo) error {
+	return s.inTx(ctx, func(q *rows.Queries) error {
+		if _, err := q.LockJob(ctx, job); errors.Is(err, pgx.ErrNoRows) {
+			return ErrNotFound
+		} else if err != nil {
+			return err
+		}
+		if n, err := q.CountPhotos(ctx, job); err != nil || n >= MaxPhotos {
+			if err == nil {
+				err = ErrFull
+			}
+			return err
+		}
+		return q.InsertPhoto(ctx, rows.InsertPhotoParams{
+			ID: p.ID, JobID: job, About: p.About, Note: p.Note, MediaType: p.MediaType,
+			Width: int32(p.Width), Height: int32(p.Height), Picture: p.Picture, //nolint:gosec // bounded by the caller
+		})
+	})
+}
+
+// Photos lists the pictures of a job in the order in which they were taken.
+func (s *Store) Photos(ctx context.Context, job uuid.UUID) ([]Photo, error) {
+	found, err := rows.New(s.pool).Photos(ctx, job)
+	if err != nil {
+		return nil, err
+	}
+	list := make([]Photo, len(found))
+	for i, row := range found {
+		list[i] = Photo{ID: row.ID, TakenAt: row.TakenAt, About: row.About, Note: row.Note, MediaType: row.MediaType, Width: int(row.Width), Height: int(row.Height)}
+	}
+	return list, nil
+}
+
+// Photo returns one picture, or ErrNotFound.
+func (s *Store) Photo(ctx context.Context, job, id uuid.UUID) (Photo, error) {
+	row, err := rows.New(s.pool).Photo(ctx, rows.PhotoParams{ID: id, JobID: job})
+	if errors.Is(err, pgx.ErrNoRows) {
+		return Photo{}, ErrNotFound
+	}
+	return Photo{ID: id, MediaType: row.MediaType, Picture: row.Picture}, err
+}
+
+// DeletePhoto takes a picture off a job.
+func (s *Store) DeletePhoto(ctx context.Context, job, id uuid.UUID) error {
+	touched, err := rows.New(s.pool).DeletePhoto(ctx, rows.DeletePhotoParams{ID: id, JobID: job})
+	if err == nil && touched == 0 {
+		return ErrNotFound
+	}
+	return err
+}
