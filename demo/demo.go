@@ -7,10 +7,13 @@ import (
 	"context"
 	"embed"
 	"encoding/json"
+	"errors"
 	"fmt"
+	"time"
 
 	"github.com/google/uuid"
 
+	"elkstay/core/locker"
 	"elkstay/core/plan"
 	"elkstay/store"
 )
@@ -25,9 +28,71 @@ var jobs = []struct{ id, file string }{
 	{"7e57a9e0-0002-4c1b-9d4e-7e5109ab0002", "mill-fold.json"},
 }
 
-// Load keeps the demo's jobs in a store that does not have them yet. Those it has,
+// lockerDay is the day on which the locker's file stands as the demo means it: one item
+// overdue, one set aside. Loaded on another day, all its days move with it.
+const lockerDay = "2026-11-23"
+
+// outfit reads the demo's locker as it would stand on a day.
+func outfit(today time.Time) ([]locker.Item, error) {
+	data, err := files.ReadFile("locker.json")
+	if err != nil {
+		return nil, err
+	}
+	var each []json.RawMessage
+	if err := json.Unmarshal(data, &each); err != nil {
+		return nil, err
+	}
+	meant, err := time.Parse(time.DateOnly, lockerDay)
+	if err != nil {
+		return nil, err
+	}
+	days := int(today.Sub(meant).Hours() / 24)
+	move := func(day *string) {
+		if at, err := time.Parse(time.DateOnly, *day); err == nil {
+			*day = at.AddDate(0, 0, days).Format(time.DateOnly)
+		}
+	}
+	items := make([]locker.Item, len(each))
+	for i, one := range each {
+		if items[i], err = locker.Read(one); err != nil {
+			return nil, fmt.Errorf("demo: item %d: %w", i+1, err)
+		}
+		it := &items[i]
+		move(&it.InService)
+		if it.SetAside != nil {
+			move(&it.SetAside.On)
+		}
+		for k := range it.Inspections {
+			move(&it.Inspections[k].On)
+			move(&it.Inspections[k].NextDue)
+		}
+	}
+	return items, nil
+}
+
+// loadOutfit fills a locker that nobody has ever put anything into.
+func loadOutfit(ctx context.Context, into *store.Store) error {
+	held, revision, err := into.Items(ctx)
+	if err != nil || len(held) > 0 || revision > 0 {
+		return err
+	}
+	items, err := outfit(time.Now())
+	if err != nil {
+		return err
+	}
+	_, err = into.ImportItems(ctx, items, revision)
+	if errors.Is(err, store.ErrMoved) {
+		return nil // another server was quicker
+	}
+	return err
+}
+
+// Load keeps the demo's gear and jobs in a store that does not have them yet. Those it has,
 // changed or deleted, stay as they are.
 func Load(ctx context.Context, into *store.Store) error {
+	if err := loadOutfit(ctx, into); err != nil {
+		return err
+	}
 	for _, job := range jobs {
 		document, err := files.ReadFile(job.file)
 		if err != nil {

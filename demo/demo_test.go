@@ -5,9 +5,11 @@ import (
 	"encoding/json"
 	"os"
 	"testing"
+	"time"
 
 	"github.com/google/uuid"
 
+	"elkstay/core/locker"
 	"elkstay/core/plan"
 	"elkstay/core/units"
 	"elkstay/store"
@@ -21,6 +23,12 @@ func TestMain(m *testing.M) { os.Exit(storetest.Main(m, &databaseURL)) }
 // The demo opens on a job that can be worked out whole: nothing missing, nothing
 // contradicting itself, no limit passed.
 func TestDemoJobsAreSound(t *testing.T) {
+	today := time.Now()
+	items, err := outfit(today)
+	if err != nil {
+		t.Fatal(err)
+	}
+	crew := plan.Crew{Gear: items, On: today.Format(time.DateOnly)}
 	for _, job := range jobs {
 		document, err := files.ReadFile(job.file)
 		if err != nil {
@@ -30,7 +38,10 @@ func TestDemoJobsAreSound(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		a := plan.Assess(&read, plan.Options{Units: units.Metric})
+		a := plan.Assess(&read, plan.Options{Units: units.Metric, Crew: crew})
+		if len(a.GearStandings) < 6 || len(a.GearStandings) != len(read.Items()) {
+			t.Errorf("%s: refers to %v, has %d", job.file, read.Items(), len(a.GearStandings))
+		}
 		if len(a.Faults)+len(a.Missing) > 0 || len(a.Picks) < 14 || a.Verdict == plan.Over || a.Verdict == plan.NotKnown {
 			t.Errorf("%s: %s, faults %v, missing %v", job.file, a.Verdict, a.Faults, a.Missing)
 		}
@@ -38,7 +49,7 @@ func TestDemoJobsAreSound(t *testing.T) {
 			if len(pick.Faults) > 0 {
 				t.Errorf("%s: pick %d: %v", job.file, pick.Number, pick.Faults)
 			}
-			full := plan.Assess(&read, plan.Options{Units: units.US, Pick: pick.ID})
+			full := plan.Assess(&read, plan.Options{Units: units.US, Pick: pick.ID, Crew: crew})
 			if _, err := json.Marshal(full); err != nil || full.Detail == nil || len(full.Detail.Ladder) == 0 {
 				t.Errorf("%s: pick %d in full: %v", job.file, pick.Number, err)
 			}
@@ -79,5 +90,27 @@ func TestLoadingAgainKeepsWhatTheUserChanged(t *testing.T) {
 	again, err := kept.Job(ctx, id)
 	if err != nil || again.Revision != job.Revision+1 {
 		t.Errorf("loaded again it is at revision %d, %v", again.Revision, err)
+	}
+}
+
+// Thirty items, one overdue and one set aside, on whatever day the demo is loaded.
+func TestTheOutfitStandsTheSameOnEveryDay(t *testing.T) {
+	for _, days := range []int{-400, 0, 1, 2500} {
+		today := time.Date(2026, 11, 23, 12, 0, 0, 0, time.UTC).AddDate(0, 0, days)
+		items, err := outfit(today)
+		if err != nil || len(items) != 30 {
+			t.Fatal(len(items), err)
+		}
+		states, kinds := map[string]int{}, map[string]int{}
+		for i := range items {
+			states[items[i].On(today.Format(time.DateOnly)).State]++
+			kinds[items[i].Kind]++
+			if faults := items[i].Faults("body"); len(faults) > 0 {
+				t.Errorf("%s: %v", items[i].Name, faults)
+			}
+		}
+		if states[locker.Overdue] != 1 || states[locker.Aside] != 1 || states[locker.Retired]+states[locker.NotInspected] != 0 || len(kinds) != len(locker.Kinds()) {
+			t.Errorf("on %s: %v, %v", today, states, kinds)
+		}
 	}
 }

@@ -83,7 +83,7 @@ func policyHead(policy plan.Policy, number int) *policyOut {
 func mountCrew(api huma.API, jobs *store.Store) {
 	huma.Register(api, operation(http.MethodGet, "/api/crew", "crew", "The crew's rules and the items of its gear that are named"),
 		func(ctx context.Context, in *struct {
-			Items []string `query:"items" maxItems:"2000" doc:"Ids in the locker"`
+			Items []string `query:"items,explode" maxItems:"2000" doc:"Ids in the locker"`
 		}) (*struct{ Body plan.Crew }, error) {
 			crew, err := jobs.Crew(ctx, in.Items)
 			if err != nil {

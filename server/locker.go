@@ -4,6 +4,7 @@ import (
 	"context"
 	"net/http"
 	"reflect"
+	"slices"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
@@ -42,7 +43,6 @@ type ItemHead struct {
 	Revision int             `json:"revision"`
 	Item     locker.Item     `json:"item"`
 	Standing locker.Standing `json:"standing"`
-	Fields   []string        `json:"fields" doc:"The maker's figures that its kind of gear has"`
 }
 
 // ImportPreview is what a file would do to the locker, or has done.
@@ -63,7 +63,7 @@ type ItemPath struct {
 }
 
 func itemAnswer(kept store.KeptItem) *itemOut {
-	return &itemOut{tag(kept.Revision), ItemHead{kept.Revision, kept.Item, kept.On(today()), locker.Fields(kept.Kind)}}
+	return &itemOut{tag(kept.Revision), ItemHead{kept.Revision, kept.Item, kept.On(today())}}
 }
 
 // limitOf is what an item may see as it is made, by the rules.
@@ -98,6 +98,9 @@ func mountLocker(api huma.API, kept *store.Store) {
 				}
 				list.Items[i] = row
 			}
+			slices.SortStableFunc(list.Items, func(a, b ItemRow) int {
+				return slices.Index(locker.Kinds(), a.Kind) - slices.Index(locker.Kinds(), b.Kind)
+			})
 			return &struct{ Body LockerList }{list}, nil
 		})
 	huma.Register(api, operation(http.MethodGet, "/api/locker/items/{id}", "get-item", "One item of the locker"),

@@ -10,6 +10,7 @@ import (
 
 	"elkstay/core/calc"
 	"elkstay/core/gear"
+	"elkstay/core/locker"
 	"elkstay/core/plan"
 	"elkstay/core/units"
 	"elkstay/core/wood"
@@ -19,14 +20,15 @@ import (
 // Reference is what the interface needs to know of the core before anything is
 // asked: species, units, typical ropes, an empty job.
 type Reference struct {
-	Version    string           `json:"version"`
-	Species    []wood.Species   `json:"species"`
-	Units      []units.Shown    `json:"units"`
-	Ropes      []gear.NamedRope `json:"ropes" doc:"Typical ropes to begin with"`
-	RopeSource string           `json:"rope_source" doc:"Where the typical ropes' figures come from"`
-	EmptyJob   plan.Job         `json:"empty_job"`
-	Rig        plan.Settings    `json:"rig_defaults" doc:"What a rig stands at where nobody has said"`
-	Knots      []string         `json:"knots" doc:"Ways of tying a line to a piece"`
+	Version    string              `json:"version"`
+	Species    []wood.Species      `json:"species"`
+	Units      []units.Shown       `json:"units"`
+	Ropes      []gear.NamedRope    `json:"ropes" doc:"Typical ropes to begin with"`
+	RopeSource string              `json:"rope_source" doc:"Where the typical ropes' figures come from"`
+	EmptyJob   plan.Job            `json:"empty_job"`
+	Rig        plan.Settings       `json:"rig_defaults" doc:"What a rig stands at where nobody has said"`
+	Knots      []string            `json:"knots" doc:"Ways of tying a line to a piece"`
+	Gear       map[string][]string `json:"gear" doc:"The maker's figures that each kind of gear has"`
 }
 
 // PlanIn is a job document and what is asked of it.
@@ -88,7 +90,12 @@ func answered[A any](ctx context.Context, jobs *store.Store, question string, in
 }
 
 func mountPlan(api huma.API, jobs *store.Store) {
+	figures := map[string][]string{}
+	for _, kind := range locker.Kinds() {
+		figures[kind] = locker.Fields(kind)
+	}
 	reference := Reference{
+		Gear:    figures,
 		Version: Version, Species: wood.Table(), Units: units.Table(),
 		Ropes: gear.TypicalRopes(), RopeSource: gear.TypicalSource, EmptyJob: plan.NewJob("New job"), Rig: plan.RigDefaults(), Knots: gear.Knots(),
 	}
@@ -116,6 +123,10 @@ func mountPlan(api huma.API, jobs *store.Store) {
 				asked.Value = &in.Value
 			}
 			return answered[plan.Answer](ctx, jobs, plan.QuestionAsk, &in.PlanIn, asked)
+		})
+	register(api, operation(http.MethodPost, "/api/outfit", "outfit", "The job with its gear noted as the locker has it now"), job,
+		func(ctx context.Context, in *PlanIn) (*struct{ Body plan.Job }, error) {
+			return answered[plan.Job](ctx, jobs, plan.QuestionOutfit, in, plan.Asked{})
 		})
 	register(api, operation(http.MethodPost, "/api/merge", "merge", "Bring together two changes of one document"), reflect.TypeFor[MergeRequest](),
 		func(ctx context.Context, in *PlanIn) (*struct{ Body plan.Merged }, error) {

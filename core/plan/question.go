@@ -15,6 +15,7 @@ const (
 	QuestionFill   = "fill"
 	QuestionAsk    = "ask"
 	QuestionMerge  = "merge"
+	QuestionOutfit = "outfit"
 )
 
 // Asked is what is asked of a job beside the job itself; each question reads its own.
@@ -64,10 +65,13 @@ func Question(ctx context.Context, name string, document []byte, asked Asked, cr
 		return Follow(ctx, &job, asked.Pick, asked.Runs, o)
 	case QuestionFill:
 		return Fill(&job, asked.By, asked.Rig, o), nil
+	case QuestionOutfit:
+		noted, _ := job.outfitted(&o.Crew)
+		return *noted, nil
 	case QuestionAsk:
 		return Ask(&job, WhatIf{asked.Pick, asked.Ask, asked.Hold, asked.Value}, o)
 	}
 	var faults intake.Faults
-	faults.Add("question", name, "assess, follow, fill, ask, merge", "there is no question %q", name)
+	faults.Add("question", name, "assess, follow, fill, ask, merge, outfit", "there is no question %q", name)
 	return nil, faults
 }

@@ -43,10 +43,11 @@ const (
 type Quantity string
 
 // The quantities the interface shows. Height and Diameter are both lengths; they
-// differ in the unit that a bare number is taken to be in.
+// differ in the unit that a bare number is taken to be in; Gauge is a third.
 const (
 	Height   Quantity = "height"   // along the stem, of a fall, of a run: m, or feet and inches
 	Diameter Quantity = "diameter" // across or round the stem, tape in hand: cm, or inches
+	Gauge    Quantity = "gauge"    // of ropes, slings, sheaves: mm or inches
 	Mass     Quantity = "mass"     // kg or lb
 	Force    Quantity = "force"    // kN or lbf
 )
@@ -61,7 +62,7 @@ type Unit struct {
 
 // Shown gives the units of one quantity in both systems.
 type Shown struct {
-	Quantity Quantity `json:"quantity" enum:"height,diameter,mass,force"`
+	Quantity Quantity `json:"quantity" enum:"height,diameter,gauge,mass,force"`
 	Metric   Unit     `json:"metric"`
 	US       Unit     `json:"us"`
 }
@@ -69,6 +70,7 @@ type Shown struct {
 var table = []Shown{
 	{Height, Unit{"m", 1, 0.01, 0}, Unit{"ft", foot, 0.1, 0}},
 	{Diameter, Unit{"cm", 0.01, 0.1, 0}, Unit{"in", inch, 0.1, 0}},
+	{Gauge, Unit{"mm", 0.001, 1, 100}, Unit{"in", inch, 0.1, 10}},
 	{Mass, Unit{"kg", 1, 1, 10}, Unit{"lb", pound, 1, 10}},
 	{Force, Unit{"kN", 1, 0.1, 1}, Unit{"lbf", poundForce, 10, 100}},
 }

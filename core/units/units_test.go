@@ -42,6 +42,8 @@ func TestReadWhatPeopleWrite(t *testing.T) {
 		{Height, Metric, "6 FT 4 1/2 IN", 76.5 * 0.0254},
 		{Height, US, "40", 40 * 0.3048},
 		{Diameter, Metric, "56", 0.56},
+		{Gauge, Metric, "16", 0.016},
+		{Gauge, US, "5/8", 0.625 * 0.0254},
 		{Diameter, US, "22", 22 * 0.0254},
 		{Diameter, Metric, "22in", 22 * 0.0254},
 		{Diameter, Metric, "101 1/2 in", 101.5 * 0.0254},

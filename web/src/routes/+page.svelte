@@ -8,6 +8,7 @@
   import Upload from "@lucide/svelte/icons/upload";
   import { api, explain, newId, type Job, type JobRow } from "$lib/api/client";
   import { known } from "$lib/reference.svelte";
+  import Nav from "$lib/Nav.svelte";
   import Topbar from "$lib/Topbar.svelte";
   import { when } from "$lib/when";
   import type { PageProps } from "./$types";
@@ -127,7 +128,7 @@
 <svelte:head><title>Jobs · Elk Stay</title></svelte:head>
 
 <div class="flex min-h-dvh flex-col">
-  <Topbar />
+  <Topbar><Nav /></Topbar>
   <main class="mx-auto w-full max-w-4xl grow p-4 pb-24 sm:p-8">
     <h1 class="text-3xl font-bold tracking-tight">Jobs</h1>
 

@@ -706,6 +706,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/outfit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The job with its gear noted as the locker has it now */
+        post: operations["outfit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/policy": {
         parameters: {
             query?: never;
@@ -2092,8 +2109,6 @@ export interface components {
             value: unknown;
         };
         ItemHead: {
-            /** @description The maker's figures that its kind of gear has */
-            fields: string[];
             item: components["schemas"]["LockerItem"];
             /** Format: int64 */
             revision: number;
@@ -4271,6 +4286,10 @@ export interface components {
         };
         Reference: {
             empty_job: components["schemas"]["PlanJob"];
+            /** @description The maker's figures that each kind of gear has */
+            gear: {
+                [key: string]: string[];
+            };
             /** @description Ways of tying a line to a piece */
             knots: string[];
             /** @description What a rig stands at where nobody has said */
@@ -4723,7 +4742,7 @@ export interface components {
              * @description What kind of figure is read
              * @enum {string}
              */
-            quantity: "height" | "diameter" | "mass" | "force";
+            quantity: "height" | "diameter" | "gauge" | "mass" | "force";
             /** @description What was typed */
             text: string;
             /**
@@ -4735,7 +4754,7 @@ export interface components {
         UnitsShown: {
             metric: components["schemas"]["UnitsUnit"];
             /** @enum {string} */
-            quantity: "height" | "diameter" | "mass" | "force";
+            quantity: "height" | "diameter" | "gauge" | "mass" | "force";
             us: components["schemas"]["UnitsUnit"];
         };
         UnitsUnit: {
@@ -6939,6 +6958,51 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanMerged"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    outfit: {
+        parameters: {
+            query?: {
+                /** @description Units of the sentences; figures are SI */
+                units?: "metric" | "us";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanJob"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanJob"];
                 };
             };
             /** @description Unprocessable Entity */

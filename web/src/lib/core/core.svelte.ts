@@ -11,6 +11,7 @@ import {
   type System,
   type Trace,
 } from "../api/client";
+import { outfit } from "../crew/crew.svelte";
 
 export type Reply<T> = { data: T; faults?: undefined } | { data?: undefined; faults: Fault[] };
 
@@ -20,6 +21,7 @@ interface Answers {
   fill: Proposal;
   ask: Answer;
   merge: Merged;
+  outfit: Job;
   "read-units": { value: number };
 }
 
@@ -67,11 +69,16 @@ class Core {
     this.waiting = {};
   }
 
-  private inWorker(question: string, document: string, asked: string): Promise<string> {
+  private inWorker(
+    question: string,
+    document: string,
+    asked: string,
+    crew: string,
+  ): Promise<string> {
     const id = ++this.next;
     return new Promise((settle, fail) => {
       this.waiting[id] = { settle, fail };
-      this.worker?.postMessage({ id, question, document, asked });
+      this.worker?.postMessage({ id, question, document, asked, crew });
     });
   }
 
@@ -97,7 +104,19 @@ class Core {
     document: unknown,
     asked: Asked,
   ): Promise<Reply<Answers[Q]>> {
-    const text = await this.inWorker(question, JSON.stringify(document), JSON.stringify(asked));
+    // By the crew's rules and with its gear: without them no job is worked out here.
+    let crew = "";
+    if (question !== "read-units" && question !== "merge") {
+      const brought = await outfit.ready(document);
+      if (!brought) throw new Error("the crew's rules are not at hand");
+      crew = JSON.stringify(brought);
+    }
+    const text = await this.inWorker(
+      question,
+      JSON.stringify(document),
+      JSON.stringify(asked),
+      crew,
+    );
     const { status, body } = JSON.parse(text) as { status: number; body: unknown };
     if (status === 200) return { data: body as Answers[Q] };
     return { faults: (body as { errors?: Fault[] }).errors ?? [] };
@@ -145,6 +164,9 @@ class Core {
     this.question("fill", job, { units, by, rig: rig || undefined });
 
   ask = (job: Job, asked: Asked) => this.question("ask", job, asked);
+
+  /** The job with its gear noted as the locker has it now. */
+  outfit = (job: Job) => this.question("outfit", job, {});
 
   merge = (base: Job, mine: Job, theirs: Job) => this.question("merge", { base, mine, theirs }, {});
 

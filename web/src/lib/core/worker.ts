@@ -10,7 +10,7 @@ interface Runtime {
 
 const inside = globalThis as unknown as {
   Go: new () => Runtime;
-  elkstay: (question: string, document: string, asked: string) => string;
+  elkstay: (question: string, document: string, asked: string, crew: string) => string;
 } & DedicatedWorkerGlobalScope;
 
 export interface Call {
@@ -18,6 +18,7 @@ export interface Call {
   question: string;
   document: string;
   asked: string;
+  crew: string;
 }
 
 async function begin(): Promise<void> {
@@ -26,9 +27,9 @@ async function begin(): Promise<void> {
   void runtime.run(loaded.instance);
   inside.postMessage({ ready: true });
   inside.onmessage = (event: MessageEvent<Call>) => {
-    const { id, question, document, asked } = event.data;
+    const { id, question, document, asked, crew } = event.data;
     const began = performance.now();
-    const reply = inside.elkstay(question, document, asked);
+    const reply = inside.elkstay(question, document, asked, crew);
     inside.postMessage({ id, reply, took: performance.now() - began });
   };
 }

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { resolve } from "$app/paths";
   import type { Session } from "../session/session.svelte";
   import Measure from "./Measure.svelte";
 
@@ -10,23 +11,34 @@
 
 <div class="space-y-4">
   <p class="text-sm faint">
-    The weight counts at the heavy end of its estimate. A limit marked on the gear wins over one
-    worked out from its breaking strength.
+    What stands here in italics comes from the
+    <a class="link" href={resolve("/policy")}>crew’s policy</a>; what you type holds for this job
+    alone. A limit marked on the gear wins over one worked out from its breaking strength.
   </p>
+  {#if stands}
+    <p class="text-sm">
+      Weight counts at its <b>{stands.weight_end}</b> end ·
+      {stands.school === "peak-within-working-load"
+        ? "the peak is held to the working load"
+        : `at rest within the working load, the peak within ${stands.peak_share_pct} % of the strength`}
+      · crane charts to {stands.chart_use_pct} %
+    </p>
+  {/if}
   <Measure
     {session}
     path="limits.piece_kg"
     label="Heaviest piece"
     quantity="mass"
-    value={limits.piece_kg}
+    value={limits.piece_kg ?? stands?.piece_kg ?? undefined}
     hint="no limit"
   />
   <Measure
     {session}
     path="limits.design_factor"
-    label="Design factor, nothing marked"
+    label="One design factor for all gear"
     quantity="number"
-    value={stands?.design_factor}
+    value={limits.design_factor}
+    hint={`by kind: ropes ${stands?.design_factors.rope ?? ""}, blocks ${stands?.design_factors.block ?? ""}`}
   />
   <Measure
     {session}
@@ -54,7 +66,7 @@
     path="limits.run_m"
     label="Longest run"
     quantity="height"
-    value={limits.run_m}
+    value={limits.run_m ?? stands?.run_m ?? undefined}
     hint="no limit"
   />
   <Measure

@@ -2,6 +2,8 @@
   import { untrack } from "svelte";
   import ChevronDown from "@lucide/svelte/icons/chevron-down";
   import Trash from "@lucide/svelte/icons/trash-2";
+  import type { ItemRow, Job } from "../api/client";
+  import ItemPicker from "../locker/ItemPicker.svelte";
   import { freshId } from "../order/edits";
   import { known } from "../reference.svelte";
   import { assign } from "../session/path";
@@ -102,6 +104,25 @@
     return (value: string) => void session.change((job) => assign(job, `${at}.${path}`, value));
   }
 
+  /** Takes an item of the locker for a part of the rig, or none. */
+  function take(path: string) {
+    return (item: ItemRow | null) =>
+      void session.take((job) => assign(job, `${at}.${path}.item`, item?.id));
+  }
+
+  function takeRope(item: ItemRow | null) {
+    const i = k;
+    void session.take((job: Job) => {
+      const one = job.rigs[i];
+      if (!one) return;
+      // A rope of the locker may have no elongation table: then that of a typical one stays.
+      one.rope ??= structuredClone(ropes[1] ?? ropes[0]);
+      if (!one.rope) return;
+      if (item) one.rope.item = item.id;
+      else delete one.rope.item;
+    });
+  }
+
   function addRow() {
     void session.change((job) => {
       const rows = job.rigs[k]?.rope?.elongation;
@@ -142,12 +163,26 @@
       >
     </div>
     <Name {session} path={`${at}.name`} label="Called" value={rig.name} required />
-    <Choice label="Rope" value={rig.rope?.name ?? ""} options={ropeNames} onchoose={chooseRope} />
-    {#if rig.rope && ropes.some((r) => r.name === rig.rope?.name)}
+    <ItemPicker
+      {session}
+      label="Rope"
+      kinds={["rope"]}
+      value={rig.rope?.item}
+      onchoose={takeRope}
+    />
+    {#if !rig.rope?.item}
+      <Choice
+        label="Or a typical rope"
+        value={rig.rope?.name ?? ""}
+        options={ropeNames}
+        onchoose={chooseRope}
+      />
+    {/if}
+    {#if rig.rope && !rig.rope.item && ropes.some((r) => r.name === rig.rope?.name)}
       <p class="-mt-2 text-xs faint">{known.get().rope_source}</p>
     {/if}
 
-    {#if rig.rope}
+    {#if rig.rope && !rig.rope.item}
       <div class="grid grid-cols-2 gap-2">
         <Measure
           {session}
@@ -233,7 +268,16 @@
 
     <fieldset class="space-y-2">
       <legend class="text-sm font-bold">Block</legend>
-      <Name {session} path={`${at}.block.name`} label="Name" value={rig.block.name} />
+      <ItemPicker
+        {session}
+        label="Block"
+        kinds={["block", "pulley"]}
+        value={rig.block.item}
+        onchoose={take("block")}
+      />
+      {#if !rig.block.item}
+        <Name {session} path={`${at}.block.name`} label="Name" value={rig.block.name} />
+      {/if}
       <PlaceField
         {session}
         path={`${at}.block.place`}
@@ -249,35 +293,54 @@
           quantity="height"
           value={rig.block.below_cut_m ?? standard.block_below_cut_m}
         />
-        <Measure
-          {session}
-          path={`${at}.block.efficiency`}
-          label="Efficiency"
-          quantity="number"
-          value={rig.block.efficiency ?? standard.block_efficiency}
-        />
-        <Measure
-          {session}
-          path={`${at}.block.marked_kn`}
-          label="Marked limit"
-          quantity="force"
-          value={rig.block.marked_kn}
-          hint="none"
-        />
-        <Measure
-          {session}
-          path={`${at}.block.breaking_kn`}
-          label="Breaking strength"
-          quantity="force"
-          value={rig.block.breaking_kn}
-          hint="none"
-        />
+        {#if !rig.block.item}
+          <Measure
+            {session}
+            path={`${at}.block.efficiency`}
+            label="Efficiency"
+            quantity="number"
+            value={rig.block.efficiency ?? standard.block_efficiency}
+          />
+          <Measure
+            {session}
+            path={`${at}.block.marked_kn`}
+            label="Marked limit"
+            quantity="force"
+            value={rig.block.marked_kn}
+            hint="none"
+          />
+          <Measure
+            {session}
+            path={`${at}.block.breaking_kn`}
+            label="Breaking strength"
+            quantity="force"
+            value={rig.block.breaking_kn}
+            hint="none"
+          />
+          <Measure
+            {session}
+            path={`${at}.block.bend_m`}
+            label="Sheave across"
+            quantity="gauge"
+            value={rig.block.bend_m}
+            hint="not said"
+          />
+        {/if}
       </div>
     </fieldset>
 
     <fieldset class="space-y-2">
       <legend class="text-sm font-bold">Sling of the block</legend>
-      <Name {session} path={`${at}.sling.name`} label="Name" value={rig.sling.name} />
+      <ItemPicker
+        {session}
+        label="Sling"
+        kinds={["sling"]}
+        value={rig.sling.item}
+        onchoose={take("sling")}
+      />
+      {#if !rig.sling.item}
+        <Name {session} path={`${at}.sling.name`} label="Name" value={rig.sling.name} />
+      {/if}
       <div class="grid grid-cols-2 gap-2">
         <Choice
           label="Hitch"
@@ -289,15 +352,53 @@
           ]}
           onchoose={pick("sling.hitch")}
         />
-        <Measure
-          {session}
-          path={`${at}.sling.marked_kn`}
-          label="Marked limit"
-          quantity="force"
-          value={rig.sling.marked_kn}
-          hint="none"
-        />
+        {#if !rig.sling.item}
+          <Measure
+            {session}
+            path={`${at}.sling.marked_kn`}
+            label="Marked limit"
+            quantity="force"
+            value={rig.sling.marked_kn}
+            hint="none"
+          />
+        {/if}
       </div>
+      {#if rig.connector}
+        <ItemPicker
+          {session}
+          label="Connector between block and sling"
+          kinds={["connector"]}
+          value={rig.connector.item}
+          onchoose={take("connector")}
+        />
+        {#if !rig.connector.item}
+          <div class="grid grid-cols-2 gap-2">
+            <Name {session} path={`${at}.connector.name`} label="Name" value={rig.connector.name} />
+            <Measure
+              {session}
+              path={`${at}.connector.marked_kn`}
+              label="Marked limit"
+              quantity="force"
+              value={rig.connector.marked_kn}
+              hint="none"
+            />
+          </div>
+        {/if}
+        <button
+          class="btn touch w-full btn-outline"
+          onclick={() => session.change((job) => delete job.rigs[k]?.connector)}
+          >Take the connector out</button
+        >
+      {:else}
+        <button
+          class="btn touch w-full btn-outline"
+          onclick={() =>
+            session.change((job) => {
+              const one = job.rigs[k];
+              if (one) one.connector = {};
+            })}>Add a connector to the block</button
+        >
+      {/if}
     </fieldset>
 
     <fieldset class="space-y-2">
@@ -319,6 +420,15 @@
               ><Trash size={18} /></button
             >
           </div>
+          {#if turn.friction === undefined}
+            <ItemPicker
+              {session}
+              label={`Gear of ${turn.name}`}
+              kinds={["pulley", "block"]}
+              value={turn.item}
+              onchoose={take(`redirects[${i}]`)}
+            />
+          {/if}
           <PlaceField
             {session}
             path={`${at}.redirects[${i}].place`}
@@ -370,7 +480,16 @@
 
     <fieldset class="space-y-2">
       <legend class="text-sm font-bold">Lowering device</legend>
-      <Name {session} path={`${at}.device.name`} label="Name" value={rig.device.name} />
+      <ItemPicker
+        {session}
+        label="Device"
+        kinds={["device"]}
+        value={rig.device.item}
+        onchoose={take("device")}
+      />
+      {#if !rig.device.item}
+        <Name {session} path={`${at}.device.name`} label="Name" value={rig.device.name} />
+      {/if}
       <PlaceField
         {session}
         path={`${at}.device.place`}
@@ -386,29 +505,31 @@
           quantity="height"
           value={rig.device.at_m ?? standard.device_at_m}
         />
-        <Measure
-          {session}
-          path={`${at}.device.friction`}
-          label="Friction"
-          quantity="number"
-          value={rig.device.friction ?? standard.friction}
-        />
-        <Measure
-          {session}
-          path={`${at}.device.marked_kn`}
-          label="Marked limit"
-          quantity="force"
-          value={rig.device.marked_kn}
-          hint="none"
-        />
-        <Measure
-          {session}
-          path={`${at}.device.breaking_kn`}
-          label="Breaking strength"
-          quantity="force"
-          value={rig.device.breaking_kn}
-          hint="none"
-        />
+        {#if !rig.device.item}
+          <Measure
+            {session}
+            path={`${at}.device.friction`}
+            label="Friction"
+            quantity="number"
+            value={rig.device.friction ?? standard.friction}
+          />
+          <Measure
+            {session}
+            path={`${at}.device.marked_kn`}
+            label="Marked limit"
+            quantity="force"
+            value={rig.device.marked_kn}
+            hint="none"
+          />
+          <Measure
+            {session}
+            path={`${at}.device.breaking_kn`}
+            label="Breaking strength"
+            quantity="force"
+            value={rig.device.breaking_kn}
+            hint="none"
+          />
+        {/if}
       </div>
     </fieldset>
 
@@ -430,13 +551,22 @@
       />
     </div>
 
-    <Measure
+    {#if !rig.rope?.item}
+      <Measure
+        {session}
+        path={`${at}.rope_length_m`}
+        label="Length of the rope"
+        quantity="height"
+        value={rig.rope_length_m}
+        hint="not said"
+      />
+    {/if}
+    <ItemPicker
       {session}
-      path={`${at}.rope_length_m`}
-      label="Length of the rope"
-      quantity="height"
-      value={rig.rope_length_m}
-      hint="not said"
+      label="Sling on the piece, when there is one"
+      kinds={["sling"]}
+      value={rig.tie.item}
+      onchoose={take("tie")}
     />
     <Choice
       label="Knot on the piece"
@@ -454,29 +584,49 @@
       onchoose={pick("hands.by")}
     />
     {#if rig.hands.by === "winch"}
-      <Measure
+      <ItemPicker
         {session}
-        path={`${at}.hands.marked_kn`}
-        label="Winch holds"
-        quantity="force"
-        value={rig.hands.marked_kn}
-        hint="not said"
+        label="Winch"
+        kinds={["winch"]}
+        value={rig.hands.item}
+        onchoose={take("hands")}
       />
+      {#if !rig.hands.item}
+        <Measure
+          {session}
+          path={`${at}.hands.marked_kn`}
+          label="Winch holds"
+          quantity="force"
+          value={rig.hands.marked_kn}
+          hint="not said"
+        />
+      {/if}
     {/if}
     <Hold {session} {rig} {at} />
     <fieldset class="space-y-2">
       <legend class="text-sm font-bold">Second line, to carry a piece between two points</legend>
       {#if rig.second}
-        <Name {session} path={`${at}.second.name`} label="Its block" value={rig.second.name} />
-        <PlaceField {session} path={`${at}.second.place`} label="Sits" value={rig.second.place} />
-        <Measure
+        <ItemPicker
           {session}
-          path={`${at}.second.marked_kn`}
-          label="Marked limit"
-          quantity="force"
-          value={rig.second.marked_kn}
-          hint="none"
+          label="Its block"
+          kinds={["block", "pulley"]}
+          value={rig.second.item}
+          onchoose={take("second")}
         />
+        {#if !rig.second.item}
+          <Name {session} path={`${at}.second.name`} label="Name" value={rig.second.name} />
+        {/if}
+        <PlaceField {session} path={`${at}.second.place`} label="Sits" value={rig.second.place} />
+        {#if !rig.second.item}
+          <Measure
+            {session}
+            path={`${at}.second.marked_kn`}
+            label="Marked limit"
+            quantity="force"
+            value={rig.second.marked_kn}
+            hint="none"
+          />
+        {/if}
         <button class="btn touch w-full btn-outline" onclick={() => setSecond(false)}
           >Take the second line off</button
         >

@@ -1,5 +1,6 @@
 <script lang="ts">
   import type { Session } from "../session/session.svelte";
+  import Gear from "./Gear.svelte";
   import Limbs from "./Limbs.svelte";
   import Limits from "./Limits.svelte";
   import Rig from "./Rig.svelte";
@@ -8,7 +9,7 @@
 
   let { session }: { session: Session } = $props();
 
-  const tabs = ["Stem", "Limbs", "Rigs", "Site", "Limits"] as const;
+  const tabs = ["Stem", "Limbs", "Rigs", "Gear", "Site", "Limits"] as const;
   let chosen = $state<(typeof tabs)[number]>("Stem");
 
   function onkeydown(event: KeyboardEvent) {
@@ -25,7 +26,7 @@
     role="tablist"
     tabindex="-1"
     aria-label="Setup"
-    class="grid shrink-0 grid-cols-5 border-b border-base-300"
+    class="grid shrink-0 grid-cols-6 border-b border-base-300"
     {onkeydown}
   >
     {#each tabs as tab (tab)}
@@ -56,6 +57,7 @@
       {:else if tab === "Stem"}<Stem {session} />
       {:else if tab === "Limbs"}<Limbs {session} />
       {:else if tab === "Rigs"}<Rig {session} />
+      {:else if tab === "Gear"}<Gear {session} />
       {:else if tab === "Site"}<Site {session} />
       {:else}<Limits {session} />{/if}
     </div>

@@ -1,6 +1,7 @@
 <script lang="ts">
   import Trash from "@lucide/svelte/icons/trash-2";
   import type { Job, Spot } from "../api/client";
+  import ItemPicker from "../locker/ItemPicker.svelte";
   import { freshId } from "../order/edits";
   import { assign } from "../session/path";
   import type { Session } from "../session/session.svelte";
@@ -260,6 +261,14 @@
               {:else}
                 {@const crane = site.cranes[i]}
                 {#if crane}
+                  <ItemPicker
+                    {session}
+                    label="Crane, from the locker"
+                    kinds={["crane"]}
+                    value={crane.item}
+                    onchoose={(item) =>
+                      void session.take((job) => assign(job, `${at}.item`, item?.id))}
+                  />
                   {@render corner(`${at}.at`, crane.at, "Stands")}
                   <div class="grid grid-cols-2 gap-2">
                     <Measure

@@ -25,6 +25,9 @@
     <p role="alert" class="border-b border-base-300 bg-base-200 px-4 py-2 text-error">
       <b>It cannot happen here:</b>
       {fault.message}.
+      {#if fault.code === "gear"}<span class="block text-sm faint"
+          >Setup, Gear: record a reason there.</span
+        >{/if}
     </p>
   {/each}
   {#if !detail || detail.ladder.length === 0}

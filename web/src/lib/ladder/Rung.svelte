@@ -56,7 +56,10 @@
           <span class="block text-sm"
             >{rung.limit_kn === null ? "no limit" : `limit ${print("force", rung.limit_kn)}`}</span
           >
-          <span class="block truncate text-xs faint">{rung.reason}</span>
+          <span class="block truncate text-xs faint"
+            >{#if rung.decided_by}<b class="font-semibold text-base-content">{rung.decided_by}</b> ·
+            {/if}{rung.reason}</span
+          >
         </span>
       </span>
       <span class="mt-1 block"><Bar usePct={rung.use_pct} verdict={rung.verdict} /></span>
@@ -67,6 +70,12 @@
       {#each rung.cautions as caution (caution)}
         <p class="mb-2 border-l-4 border-warning pl-2 text-sm">{caution}</p>
       {/each}
+      {#if rung.limit_kn !== null}
+        <p class="mb-2 text-sm" data-testid="decided">
+          Decided by <b>{rung.decided_by}</b>: {rung.reason}{#if rung.resting_limit_kn !== null}
+            · at rest at most {print("force", rung.resting_limit_kn)}{/if}
+        </p>
+      {/if}
       <Working steps={rung.working} />
     </div>
   {/if}

@@ -65,6 +65,8 @@ export class Saver {
   private merged: { mine: Job; theirs: Job } | null = null;
   private stream: EventSource | undefined;
   private heard = 0;
+  /** Called when the crew's gear or rules have changed. */
+  onCrew: () => void = () => undefined;
 
   constructor(head: JobHead, adopt: Adopt) {
     this.id = head.id;
@@ -109,6 +111,7 @@ export class Saver {
       this.heard = Math.max(this.heard, revision);
       void this.catchUp();
     });
+    this.stream.addEventListener("crew", () => this.onCrew());
   }
 
   /** Brings in what was saved elsewhere, when nothing of ours is under way. */

@@ -1,5 +1,6 @@
 import type { Assessment, Detail, Fault, Job, JobHead, Trace } from "../api/client";
 import { core } from "../core/core.svelte";
+import { outfit } from "../crew/crew.svelte";
 import { preferences } from "../preferences.svelte";
 import { Saver } from "./saver.svelte";
 
@@ -48,6 +49,7 @@ export class Session {
       this.keepChoice();
       void this.assess();
     });
+    this.saver.onCrew = () => void outfit.refresh().then(() => this.assess());
     this.job = this.saver.resumed ?? head.job;
     const open = this.job.picks.find((p) => !p.done) ?? this.job.picks[0];
     if (open) this.chosen = [open.id];
@@ -90,12 +92,22 @@ export class Session {
     return this.inTurn(() => this.tryChange(mutate, choose));
   }
 
-  private async tryChange(mutate: (job: Job) => void, choose?: string[]): Promise<Fault[]> {
+  /** Takes an item of the locker: the job notes its figures as they are now. */
+  take(mutate: (job: Job) => void): Promise<Fault[]> {
+    return this.inTurn(() => this.tryChange(mutate, undefined, true));
+  }
+
+  private async tryChange(
+    mutate: (job: Job) => void,
+    choose?: string[],
+    noted = false,
+  ): Promise<Fault[]> {
     const pick = choose?.at(-1) ?? this.chosen.at(-1) ?? "";
     for (;;) {
       const from = this.job;
-      const next = structuredClone(from);
+      let next = structuredClone(from);
       mutate(next);
+      if (noted) next = (await core.outfit(next).catch(() => null))?.data ?? next;
       const answer = await core.assess(next, preferences.units, pick).catch(() => null);
       // Something came in from elsewhere while the core was asked: made again on that.
       if (this.job !== from) continue;

@@ -1,0 +1,194 @@
+<script lang="ts">
+  import { resolve } from "$app/paths";
+  import Upload from "@lucide/svelte/icons/upload";
+  import { explain, type Preview, type Problem } from "$lib/api/client";
+  import Choice from "$lib/fields/Choice.svelte";
+  import { faultsOf, say } from "$lib/fields/say";
+  import Nav from "$lib/Nav.svelte";
+  import Topbar from "$lib/Topbar.svelte";
+
+  /** As many bytes as the server reads of a table. */
+  const mostBytes = 10 * 1024 * 1024;
+  const screenful = 60;
+  let file = $state.raw<File | null>(null);
+  let preview = $state.raw<Preview | null>(null);
+  let trouble = $state<string[]>([]);
+  let busy = $state(false);
+  let only = $state("");
+  let shown = $state(screenful);
+  let listed = $derived((preview?.rows ?? []).filter((row) => only === "" || row.does === only));
+
+  const words: Record<string, { shape: string; tone: string; word: string }> = {
+    new: { shape: "+", tone: "text-success", word: "new" },
+    change: { shape: "≠", tone: "text-info", word: "changes" },
+    same: { shape: "=", tone: "faint", word: "same" },
+    wrong: { shape: "✕", tone: "text-error", word: "wrong" },
+  };
+
+  async function send(apply: boolean) {
+    if (!file || busy) return;
+    busy = true;
+    trouble = [];
+    try {
+      const answer = await fetch(`/api/locker/import${apply ? "?apply=true" : ""}`, {
+        method: "POST",
+        headers: {
+          "Content-Type": "application/octet-stream",
+          ...(apply && preview ? { "If-Match": `"${preview.revision}"` } : {}),
+        },
+        body: file,
+      });
+      const body: unknown = await answer.json();
+      if (answer.ok) {
+        preview = body as Preview;
+        only = preview.wrong ? "wrong" : "";
+      } else {
+        trouble = faultsOf(body).map(say);
+        if (!trouble.length) trouble = [explain(body as Problem)];
+        if (!apply) preview = null;
+      }
+    } catch {
+      trouble = [explain(null)];
+    } finally {
+      busy = false;
+    }
+  }
+
+  function choose(event: Event) {
+    const input = event.currentTarget as HTMLInputElement;
+    const chosen = input.files?.[0];
+    input.value = "";
+    if (!chosen) return;
+    preview = null;
+    shown = screenful;
+    file = chosen;
+    if (chosen.size > mostBytes) {
+      trouble = [
+        `${chosen.name} has ${(chosen.size / 1024 / 1024).toFixed(1)} MB, and a table has at most ${mostBytes / 1024 / 1024} MB. Nothing was changed.`,
+      ];
+      return;
+    }
+    void send(false);
+  }
+</script>
+
+<svelte:head><title>Import · Locker · Elk Stay</title></svelte:head>
+
+<div class="flex min-h-dvh flex-col">
+  <Topbar><Nav /></Topbar>
+  <main class="mx-auto w-full max-w-5xl grow p-4 pb-24 sm:p-8">
+    <h1 class="text-3xl font-bold tracking-tight">Import into the locker</h1>
+    <p class="mt-2 faint">
+      A CSV file with commas, or an XLSX workbook. Nothing is changed until you have seen, row by
+      row, what it would do. An empty cell leaves a field as it is; a lone dash clears it.
+    </p>
+    <div class="mt-4 flex flex-wrap gap-2">
+      <label class="btn touch btn-primary focus-within:outline-3 focus-within:outline-primary">
+        <Upload size={18} /> Choose a file
+        <input
+          type="file"
+          accept=".csv,.xlsx,text/csv,application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+          class="sr-only"
+          onchange={choose}
+        />
+      </label>
+      <a class="btn touch btn-outline" href="/api/locker/file?format=xlsx" download rel="external"
+        >The locker as it is, to fill in</a
+      >
+      <a class="btn touch btn-ghost" href={resolve("/locker")}>Back to the locker</a>
+    </div>
+
+    {#if trouble.length}
+      <div role="alert" class="mt-5 border-l-4 border-error py-1 pl-3 text-error">
+        <p class="font-bold">{file?.name ?? "The file"}: not read, nothing was changed.</p>
+        {#each trouble as line (line)}<p>{line}</p>{/each}
+      </div>
+    {/if}
+
+    {#if busy}
+      <p class="mt-6 text-lg" role="status">Looking at {file?.name}</p>
+    {:else if preview}
+      <section class="mt-6" aria-label="What the file would do">
+        <div class="flex flex-wrap items-end gap-3">
+          <p class="grow text-xl font-bold" role="status">
+            {#if preview.applied}
+              Taken over: {preview.new} new, {preview.changed} changed.
+            {:else if preview.wrong}
+              {preview.wrong} of {preview.rows.length} rows are wrong: nothing can be taken over yet.
+            {:else}
+              {preview.new} new, {preview.changed} changed, {preview.same} the same.
+            {/if}
+          </p>
+          <div class="w-44">
+            <Choice
+              label="Show"
+              value={only}
+              options={[
+                ["", `all ${preview.rows.length}`],
+                ["wrong", `wrong, ${preview.wrong}`],
+                ["new", `new, ${preview.new}`],
+                ["change", `changes, ${preview.changed}`],
+                ["same", `same, ${preview.same}`],
+              ]}
+              onchoose={(v) => {
+                only = v;
+                shown = screenful;
+              }}
+            />
+          </div>
+          {#if !preview.applied}
+            <button
+              class="btn touch btn-primary"
+              disabled={preview.wrong > 0 || preview.new + preview.changed === 0}
+              onclick={() => send(true)}>Take it over</button
+            >
+          {/if}
+        </div>
+        <table class="mt-4 w-full text-left">
+          <thead class="text-sm faint">
+            <tr>
+              <th class="py-1 pr-3 font-medium">Row</th>
+              <th class="py-1 pr-3 font-medium">Does</th>
+              <th class="py-1 font-medium">What</th>
+            </tr>
+          </thead>
+          <tbody>
+            {#each listed.slice(0, shown) as row, i (i)}
+              {@const word = words[row.does]}
+              <tr class="border-t border-base-300 align-top" data-does={row.does}>
+                <td class="py-2 pr-3 tabular-nums"
+                  >{row.table === "items" ? "" : row.table} {row.line}</td
+                >
+                <td class={["py-2 pr-3 font-bold whitespace-nowrap", word?.tone]}
+                  >{word?.shape} {word?.word}</td
+                >
+                <td class="py-2">
+                  <span class="font-semibold">{row.title || "no name"}</span>
+                  {#if row.does === "change"}
+                    {#each row.changes as change (change.field)}
+                      <span class="block text-sm"
+                        >{change.field}: <s class="faint">{change.from || "nothing"}</s>
+                        → <b>{change.to || "nothing"}</b></span
+                      >
+                    {/each}
+                  {/if}
+                  {#each row.faults as fault (fault.cell + fault.message)}
+                    <span class="block text-sm text-error"
+                      ><b>{fault.cell || "row"}</b>
+                      {fault.column}: {fault.message}. Allowed: {fault.allowed}.</span
+                    >
+                  {/each}
+                </td>
+              </tr>
+            {/each}
+          </tbody>
+        </table>
+        {#if shown < listed.length}
+          <button class="btn mt-4 touch w-full btn-outline" onclick={() => (shown += 500)}
+            >Show more: {listed.length - shown} rows</button
+          >
+        {/if}
+      </section>
+    {/if}
+  </main>
+</div>
