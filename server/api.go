@@ -95,6 +95,7 @@ func mountAPI(router chi.Router, jobs *store.Store) huma.API {
 	mountJobs(api, jobs)
 	mountCrew(api, jobs)
 	mountLocker(api, jobs)
+	mountPapers(api, jobs)
 	return api
 }
 

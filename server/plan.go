@@ -12,6 +12,7 @@ import (
 	"elkstay/core/gear"
 	"elkstay/core/locker"
 	"elkstay/core/plan"
+	"elkstay/core/sight"
 	"elkstay/core/units"
 	"elkstay/core/wood"
 	"elkstay/store"
@@ -28,6 +29,7 @@ type Reference struct {
 	EmptyJob   plan.Job            `json:"empty_job"`
 	Rig        plan.Settings       `json:"rig_defaults" doc:"What a rig stands at where nobody has said"`
 	Knots      []string            `json:"knots" doc:"Ways of tying a line to a piece"`
+	Ways       map[string]string   `json:"ways" doc:"The ways down in a crew's words"`
 	Gear       map[string][]string `json:"gear" doc:"The maker's figures that each kind of gear has"`
 }
 
@@ -95,7 +97,7 @@ func mountPlan(api huma.API, jobs *store.Store) {
 		figures[kind] = locker.Fields(kind)
 	}
 	reference := Reference{
-		Gear:    figures,
+		Gear: figures, Ways: plan.WayWords,
 		Version: Version, Species: wood.Table(), Units: units.Table(),
 		Ropes: gear.TypicalRopes(), RopeSource: gear.TypicalSource, EmptyJob: plan.NewJob("New job"), Rig: plan.RigDefaults(), Knots: gear.Knots(),
 	}
@@ -128,6 +130,10 @@ func mountPlan(api huma.API, jobs *store.Store) {
 		func(ctx context.Context, in *PlanIn) (*struct{ Body plan.Job }, error) {
 			return answered[plan.Job](ctx, jobs, plan.QuestionOutfit, in, plan.Asked{})
 		})
+	register(api, operation(http.MethodPost, "/api/brief", "brief", "What a briefing on a job document says"), job,
+		func(ctx context.Context, in *PlanIn) (*struct{ Body plan.Paper }, error) {
+			return answered[plan.Paper](ctx, jobs, plan.QuestionBrief, in, plan.Asked{})
+		})
 	register(api, operation(http.MethodPost, "/api/merge", "merge", "Bring together two changes of one document"), reflect.TypeFor[MergeRequest](),
 		func(ctx context.Context, in *PlanIn) (*struct{ Body plan.Merged }, error) {
 			return answered[plan.Merged](ctx, jobs, plan.QuestionMerge, in, plan.Asked{})
@@ -139,6 +145,14 @@ func mountPlan(api huma.API, jobs *store.Store) {
 				return nil, calc.Refuse("units", err)
 			}
 			return &struct{ Body units.ReadAnswer }{answer}, nil
+		})
+	register(api, operation(http.MethodPost, "/api/"+sight.Question, sight.Question, "A height by angles, a lean by a plumb line, a place by bearing and distance"), reflect.TypeFor[sight.Request](),
+		func(_ context.Context, in *documentIn) (*struct{ Body sight.Read }, error) {
+			read, err := sight.Answer(in.RawBody)
+			if err != nil {
+				return nil, calc.Refuse(sight.Question, err)
+			}
+			return &struct{ Body sight.Read }{read}, nil
 		})
 	huma.Register(api, operation(http.MethodGet, "/api/schemas/job.json", "job-schema", "JSON Schema of the job document"),
 		func(context.Context, *struct{}) (*documentOut, error) {

@@ -16,6 +16,7 @@ import (
 	"elkstay/core/crane"
 	"elkstay/core/intake"
 	"elkstay/core/plan"
+	"elkstay/core/sight"
 	"elkstay/core/units"
 )
 
@@ -44,6 +45,8 @@ func work(question, document, asked, crew string) (any, error) {
 	switch question {
 	case units.Question:
 		return units.Answer([]byte(document))
+	case sight.Question:
+		return sight.Answer([]byte(document))
 	case crane.Question:
 		return crane.Answer([]byte(document))
 	}

@@ -176,6 +176,11 @@ func (v *survey) treeCautions() []string {
 	if len(v.limbs) > 0 && v.species == nil {
 		list = append(list, "No species is chosen: the limbs are weighed as mixed hardwood with 80 % of water.")
 	}
+	for _, shell := range shells(&v.stem, v.system) {
+		if shell.Caution {
+			list = append(list, shell.Words)
+		}
+	}
 	if v.limits.WoodFactor == 1 {
 		list = append(list, "The standing stem is judged against its full green strength: nothing is held back for knots, decay or sway.")
 	}

@@ -118,7 +118,7 @@ func prepare(document *Job, o *Options) (*survey, Assessment) {
 	a := Assessment{
 		Verdict: Within, Missing: []Missing{}, Faults: intake.Faults{}, Cautions: []string{}, Stem: []timber.Station{},
 		Shape: Shape{Limbs: []LimbShape{}}, Picks: make([]PickFigures, 0, len(job.Picks)), Gear: []GearUse{}, GearStandings: []GearStanding{}, Ropes: []RopeNeed{}, Learned: []Learned{},
-		Defaulted: job.defaulted(), Limits: limits,
+		Defaulted: job.defaulted(), Limits: limits, Defects: job.Tree.defectFigures(o.Units), Shells: shells(&stem, o.Units),
 	}
 	if !job.Tree.Wood.Given() {
 		a.Missing = append(a.Missing, Missing{"tree.wood", "Choose the species."})
@@ -258,7 +258,7 @@ func asciiLower(c byte) byte {
 func (v *survey) figures(o *outcome) PickFigures {
 	f := PickFigures{
 		ID: o.pick.ID, Number: o.number, Title: v.title(o), Faults: o.faults, Verdict: v.pickVerdict(o), FromM: o.fromM, ToM: o.toM, LengthM: max(0, o.length()),
-		Weighed: o.weighed, Done: o.pick.Done, FallTowardsDeg: o.settings.FallTowardsDeg,
+		What: o.pick.What, Way: o.pick.Way, Call: v.call(o), Weighed: o.weighed, Done: o.pick.Done, FallTowardsDeg: o.settings.FallTowardsDeg,
 	}
 	if f.Faults == nil {
 		f.Faults = []OrderFault{}
@@ -269,6 +269,14 @@ func (v *survey) figures(o *outcome) PickFigures {
 	for i := range o.loads {
 		if use, known, judged := v.judge(&o.loads[i]); known && (f.Nearest == nil || use > f.Nearest.UsePct) {
 			f.Nearest = &Nearest{o.number, o.loads[i].part, o.loads[i].name, use, judged}
+		}
+	}
+	if o.rig != nil && o.pick.Way != WayFree && o.pick.Way != WayThrown && o.pick.Way != WayCrane {
+		tie := o.settings.TieM
+		f.Rig, f.TieM = o.rig.Name, &tie
+		if o.settings.How == ByWraps && o.pair == nil {
+			wraps := o.settings.Wraps
+			f.Wraps = &wraps
 		}
 	}
 	if o.kase != nil || o.pair != nil {

@@ -51,6 +51,8 @@ type Assessment struct {
 	GearStandings []GearStanding   `json:"gear_standings" nullable:"false" doc:"How the gear that comes from the locker stands on the day"`
 	Ropes         []RopeNeed       `json:"ropes" nullable:"false" doc:"How long each rope must be"`
 	Learned       []Learned        `json:"learned" nullable:"false" doc:"What the scale has taught"`
+	Defects       []DefectFigures  `json:"defects" nullable:"false" doc:"What each defect means for the work, in the order of the document"`
+	Shells        []Shell          `json:"shells" nullable:"false" doc:"The sound shell wherever a cavity was measured"`
 	Cautions      []string         `json:"cautions" nullable:"false" doc:"What must be read with the figures"`
 }
 
@@ -98,6 +100,12 @@ type PickFigures struct {
 	RunM           *float64     `json:"run_m" doc:"Rope that runs; null without a line, or when it is never stopped"`
 	ClearanceM     *float64     `json:"clearance_m" doc:"Least room round and beneath it; null when none is known"`
 	Nearest        *Nearest     `json:"nearest,omitempty"`
+	What           string       `json:"what" enum:"stem,top,limb"`
+	Way            string       `json:"way" enum:"thrown,free,past-block,from-above,swung,two-points,crane"`
+	TieM           *float64     `json:"tie_m" doc:"Tie, from the cut along the piece; null without a line"`
+	Rig            string       `json:"rig" doc:"Name of the rig; empty: it needs none"`
+	Wraps          *float64     `json:"wraps" doc:"Turns on the device; null when they do not hold it"`
+	Call           string       `json:"call" doc:"What is called to the ground; empty when it cannot be said"`
 	Cut            string       `json:"cut" doc:"The cut that fits best; empty when it cannot be said"`
 	Done           bool         `json:"done"`
 	FallTowardsDeg float64      `json:"fall_towards_deg"`

@@ -16,6 +16,7 @@ const (
 	QuestionAsk    = "ask"
 	QuestionMerge  = "merge"
 	QuestionOutfit = "outfit"
+	QuestionBrief  = "brief"
 )
 
 // Asked is what is asked of a job beside the job itself; each question reads its own.
@@ -68,10 +69,12 @@ func Question(ctx context.Context, name string, document []byte, asked Asked, cr
 	case QuestionOutfit:
 		noted, _ := job.outfitted(&o.Crew)
 		return *noted, nil
+	case QuestionBrief:
+		return Briefing(&job, o), nil
 	case QuestionAsk:
 		return Ask(&job, WhatIf{asked.Pick, asked.Ask, asked.Hold, asked.Value}, o)
 	}
 	var faults intake.Faults
-	faults.Add("question", name, "assess, follow, fill, ask, merge, outfit", "there is no question %q", name)
+	faults.Add("question", name, "assess, follow, fill, ask, merge, outfit, brief", "there is no question %q", name)
 	return nil, faults
 }

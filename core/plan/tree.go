@@ -14,6 +14,8 @@ type Tree struct {
 	Wood           wood.Wood     `json:"wood" doc:"Species or density; empty until chosen"`
 	Readings       []Reading     `json:"readings" nullable:"false" maxItems:"60" doc:"Tape readings from the ground up"`
 	HeightM        *float64      `json:"height_m,omitempty" exclusiveMinimum:"0" maximum:"120" doc:"Height of the stem's top, m; absent: the highest reading"`
+	HeightNoted    string        `json:"height_noted,omitempty" maxLength:"80" doc:"How the height was measured, such as 18 m off, 42° and −4°"`
+	LeanNoted      string        `json:"lean_noted,omitempty" maxLength:"80" doc:"How the lean was measured"`
 	TopDiameterM   *float64      `json:"top_diameter_m,omitempty" exclusiveMinimum:"0" maximum:"5" doc:"Diameter at the top, m, when it is above the highest reading"`
 	Attached       []timber.Lump `json:"attached,omitempty" maxItems:"60" doc:"Ivy, hardware, stubs: lumps on the stem"`
 	LeanDeg        *float64      `json:"lean_deg,omitempty" minimum:"0" maximum:"60" doc:"Lean of the stem from upright; default none"`

@@ -39,7 +39,7 @@ worker.addEventListener("activate", (event) => {
 });
 
 /** What is worth keeping of the API: what is known at the start, the list, each job. */
-const kept = /^\/api\/(reference|jobs|jobs\/[0-9a-f-]{36})$/;
+const kept = /^\/api\/(reference|policy|locker|jobs|jobs\/[0-9a-f-]{36})$/;
 
 async function fromHere(request: Request): Promise<Response> {
   const cache = await caches.open(shipped);

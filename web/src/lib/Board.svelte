@@ -1,10 +1,14 @@
 <script lang="ts">
   import { onDestroy, untrack } from "svelte";
+  import { goto } from "$app/navigation";
+  import { resolve } from "$app/paths";
   import { MediaQuery } from "svelte/reactivity";
   import Download from "@lucide/svelte/icons/download";
+  import FileText from "@lucide/svelte/icons/file-text";
   import Redo from "@lucide/svelte/icons/redo-2";
   import RotateLeft from "@lucide/svelte/icons/rotate-ccw";
   import RotateRight from "@lucide/svelte/icons/rotate-cw";
+  import Ruler from "@lucide/svelte/icons/ruler";
   import Search from "@lucide/svelte/icons/search";
   import Undo from "@lucide/svelte/icons/undo-2";
   import Zoom from "@lucide/svelte/icons/zoom-in";
@@ -196,11 +200,21 @@
       key: "Ctrl A",
       run: () => session.choose(session.job.picks.map((p) => p.id)),
     },
+    {
+      title: "Survey: a walk round the tree",
+      run: () => void goto(resolve("/job/[id]/survey", { id: head.id })),
+    },
+    {
+      title: "Briefing: the paper that goes up the tree",
+      run: () => void goto(resolve("/job/[id]/briefing", { id: head.id })),
+    },
+    { title: "The locker", run: () => void goto(resolve("/locker")) },
+    { title: "The crew’s policy", run: () => void goto(resolve("/policy")) },
     { title: "Switch units", run: () => preferences.switchUnits() },
     { title: "Switch the theme", run: () => preferences.switchTheme() },
     { title: "The keys", key: "?", run: () => (keys = !keys) },
     ...session.job.picks.map((p, i) => ({
-      title: `Go to pick ${i + 1}: ${assessment?.picks[i]?.title ?? p.id}, ${ways[p.way]}`,
+      title: `Go to pick ${i + 1}: ${assessment?.picks[i]?.title ?? p.id}, ${ways()[p.way]}`,
       run: () => session.choose([p.id]),
     })),
   ]);
@@ -312,6 +326,18 @@
       title="Redo"
       disabled={!session.canRedo}
       onclick={() => session.redo()}><Redo size={20} /></button
+    >
+    <a
+      class="btn touch btn-ghost px-2"
+      href={resolve("/job/[id]/survey", { id: head.id })}
+      aria-label="Survey"
+      title="Survey: a walk round the tree"><Ruler size={20} /></a
+    >
+    <a
+      class="btn touch btn-ghost px-2"
+      href={resolve("/job/[id]/briefing", { id: head.id })}
+      aria-label="Briefing"
+      title="Briefing: the paper that goes up the tree"><FileText size={20} /></a
     >
     <a
       class="btn touch btn-ghost px-2 max-sm:hidden"

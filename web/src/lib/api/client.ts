@@ -43,6 +43,11 @@ export type LockerList = Schemas["LockerList"];
 export type Standing = Schemas["LockerStanding"];
 export type Preview = Schemas["ImportPreview"];
 export type Problem = Schemas["Problem"];
+export type Paper = Schemas["PlanPaper"];
+export type BriefingHead = Schemas["BriefingHead"];
+export type PhotoHead = Schemas["PhotoHead"];
+export type Sight = Schemas["SightRequest"];
+export type SightRead = Schemas["SightRead"];
 export type Way = Pick["way"];
 
 type AskQuery = NonNullable<paths["/api/ask"]["post"]["parameters"]["query"]>;

@@ -38,6 +38,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/brief": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a briefing on a job document says */
+        post: operations["brief"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calc/cut-advice": {
         parameters: {
             query?: never;
@@ -517,6 +534,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/briefings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The briefings made of a job, and whether the job has moved on since */
+        get: operations["list-briefings"];
+        put?: never;
+        /** Record a briefing of a job as it is now */
+        post: operations["make-briefing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/briefings/{briefing}/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A briefing as a PDF, with the figures it was made with */
+        get: operations["briefing-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/copy": {
         parameters: {
             query?: never;
@@ -543,6 +595,76 @@ export interface paths {
         };
         /** The job document as a file */
         get: operations["download-job"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The pictures kept with a job */
+        get: operations["list-photos"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/photos/{photo}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One picture */
+        get: operations["get-photo"];
+        /** Keep a picture with a job: JPEG or PNG */
+        put: operations["keep-photo"];
+        post?: never;
+        /** Take a picture off a job */
+        delete: operations["delete-photo"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/picks.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The picks as CSV, SI figures */
+        get: operations["picks-csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/picks.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The picks as a workbook, SI figures */
+        get: operations["picks-xlsx"];
         put?: never;
         post?: never;
         delete?: never;
@@ -594,6 +716,57 @@ export interface paths {
         };
         /** One save of a job */
         get: operations["get-revision"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/site.geojson": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The site as GeoJSON in local metres */
+        get: operations["site-geojson"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/site.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The plan of the site, to scale */
+        get: operations["site-svg"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/tree.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tree with its numbered picks, to scale */
+        get: operations["tree-svg"];
         put?: never;
         post?: never;
         delete?: never;
@@ -775,6 +948,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/read-sight": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A height by angles, a lean by a plumb line, a place by bearing and distance */
+        post: operations["read-sight"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/reference": {
         parameters: {
             query?: never;
@@ -830,6 +1020,23 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        BriefingHead: {
+            id: string;
+            /** Format: date-time */
+            made_at: string;
+            /**
+             * Format: int64
+             * @description Revision of the job now
+             */
+            newest: number;
+            /** @description Why not to work from it; empty: it is of the newest */
+            outdated: string;
+            /**
+             * Format: int64
+             * @description Of the job that it was made from
+             */
+            revision: number;
+        };
         CraneChartRow: {
             /** Format: double */
             boom_m: number;
@@ -2572,6 +2779,18 @@ export interface components {
             ground_tilt_deg: number | null;
             working: components["schemas"]["WorkingStep"][];
         };
+        PhotoHead: {
+            /** @description What it shows: a path of the document; empty: the job */
+            about: string;
+            /** Format: int64 */
+            height: number;
+            id: string;
+            note: string;
+            /** Format: date-time */
+            taken_at: string;
+            /** Format: int64 */
+            width: number;
+        };
         PickAnswer: {
             /**
              * Format: double
@@ -2733,6 +2952,8 @@ export interface components {
             cautions: string[];
             /** @description Paths of the document that stand at their default */
             defaulted: string[];
+            /** @description What each defect means for the work, in the order of the document */
+            defects: components["schemas"]["PlanDefectFigures"][];
             /** @description The pick asked for */
             detail?: components["schemas"]["PlanDetail"];
             /** @description Fields that contradict each other */
@@ -2757,6 +2978,8 @@ export interface components {
             ropes: components["schemas"]["PlanRopeNeed"][];
             /** @description The tree in space, to draw it */
             shape: components["schemas"]["PlanShape"];
+            /** @description The sound shell wherever a cavity was measured */
+            shells: components["schemas"]["PlanShell"][];
             /** @description The whole job in a sentence or two */
             state: string;
             /** @description The stem as the readings describe it */
@@ -3012,6 +3235,15 @@ export interface components {
              * @description Upper end; default at_m
              */
             to_m?: number;
+        };
+        PlanDefectFigures: {
+            anchoring: string;
+            climbing: string;
+            hinging: string;
+            id: string;
+            source: string;
+            /** @description What it is and where */
+            title: string;
         };
         PlanDesignFactors: {
             /** Format: double */
@@ -3447,6 +3679,89 @@ export interface components {
             code: "gone" | "beneath" | "block" | "tie-in" | "tie" | "rig" | "too-long" | "reach" | "sector" | "slings" | "gear";
             message: string;
         };
+        PlanPaper: {
+            cautions: string[];
+            emergency: string;
+            /** @description Ways out */
+            escapes: string[];
+            gear: components["schemas"]["PlanPaperGear"][];
+            lead: string;
+            name: string;
+            picks: components["schemas"]["PlanPaperPick"][];
+            plan_b: string;
+            plan_c: string;
+            /** @description Who stands where */
+            posts: components["schemas"]["PlanPaperPost"][];
+            ropes: components["schemas"]["PlanPaperRope"][];
+            /** @description What the figures are held to */
+            rules: string[];
+            /** @description Who signs */
+            signatures: string[];
+            state: string;
+            /** @description What must not be hit */
+            targets: string[];
+            /** @description What was measured */
+            tree: string[];
+            /** @description What is not known */
+            unknown: string[];
+            /** @enum {string} */
+            verdict: "within" | "close" | "over" | "not known";
+            /** @description The day it is planned for; empty: not said */
+            work_on: string;
+        };
+        PlanPaperGear: {
+            limit: string;
+            name: string;
+            peak: string;
+            rig: string;
+            serial: string;
+            /** @description How it stands in the locker; empty: not from there */
+            standing: string;
+            use: string;
+            /** @enum {string} */
+            verdict: "within" | "close" | "over" | "not known";
+            /** @description Part of the rig */
+            what: string;
+        };
+        PlanPaperPick: {
+            /** @description What is called */
+            call: string;
+            /** @description Which, and where */
+            cut: string;
+            done: boolean;
+            /** @description Why it cannot happen; empty: it can */
+            faults: string;
+            id: string;
+            likely: string;
+            nearest: string;
+            /** Format: int64 */
+            number: number;
+            peak: string;
+            rig: string;
+            run: string;
+            tie: string;
+            title: string;
+            /** @enum {string} */
+            verdict: "within" | "close" | "over" | "not known";
+            way: string;
+            /** @description Low to high end */
+            weight: string;
+            wraps: string;
+        };
+        PlanPaperPost: {
+            id: string;
+            name: string;
+            role: string;
+            /** @description Bearing and distance from the tree */
+            where: string;
+        };
+        PlanPaperRope: {
+            have: string;
+            need: string;
+            rig: string;
+            /** @enum {string} */
+            verdict: "within" | "over" | "not known";
+        };
         PlanPick: {
             /**
              * Format: double
@@ -3505,6 +3820,8 @@ export interface components {
             wraps?: number;
         };
         PlanPickFigures: {
+            /** @description What is called to the ground; empty when it cannot be said */
+            call: string;
             /**
              * Format: double
              * @description Least room round and beneath it; null when none is known
@@ -3538,11 +3855,18 @@ export interface components {
              * @description Peak of the line; null without one
              */
             peak_kn: number | null;
+            /** @description Name of the rig; empty: it needs none */
+            rig: string;
             /**
              * Format: double
              * @description Rope that runs; null without a line, or when it is never stopped
              */
             run_m: number | null;
+            /**
+             * Format: double
+             * @description Tie, from the cut along the piece; null without a line
+             */
+            tie_m: number | null;
             /** @description What it takes */
             title: string;
             /**
@@ -3552,8 +3876,17 @@ export interface components {
             to_m: number;
             /** @enum {string} */
             verdict: "within" | "close" | "over" | "not known";
+            /** @enum {string} */
+            way: "thrown" | "free" | "past-block" | "from-above" | "swung" | "two-points" | "crane";
             /** @description By the scale */
             weighed: boolean;
+            /** @enum {string} */
+            what: "stem" | "top" | "limb";
+            /**
+             * Format: double
+             * @description Turns on the device; null when they do not hold it
+             */
+            wraps: number | null;
         };
         PlanPieceFigures: {
             /** Format: double */
@@ -3992,6 +4325,30 @@ export interface components {
             /** @description In the order of the document */
             limbs: components["schemas"]["PlanLimbShape"][];
         };
+        PlanShell: {
+            /** Format: double */
+            at_m: number;
+            /** @description Less than a third */
+            caution: boolean;
+            /**
+             * Format: double
+             * @description Of the stem there
+             */
+            radius_m: number;
+            /**
+             * Format: double
+             * @description Shell over radius
+             */
+            share: number;
+            /**
+             * Format: double
+             * @description Thickness of the sound shell
+             */
+            shell_m: number;
+            source: string;
+            /** @description In a sentence */
+            words: string;
+        };
         PlanSite: {
             /** @description Ground anchors, other trees, vehicles */
             anchors: components["schemas"]["PlanAnchor"][];
@@ -4136,6 +4493,8 @@ export interface components {
              * @description Height of the stem's top, m; absent: the highest reading
              */
             height_m?: number;
+            /** @description How the height was measured, such as 18 m off, 42° and −4° */
+            height_noted?: string;
             /** @description Leaves on; default yes */
             in_leaf?: boolean;
             /**
@@ -4143,6 +4502,8 @@ export interface components {
              * @description Lean of the stem from upright; default none
              */
             lean_deg?: number;
+            /** @description How the lean was measured */
+            lean_noted?: string;
             /**
              * Format: double
              * @description Azimuth it leans towards; default 0
@@ -4301,6 +4662,10 @@ export interface components {
             species: components["schemas"]["WoodSpecies"][];
             units: components["schemas"]["UnitsShown"][];
             version: string;
+            /** @description The ways down in a crew's words */
+            ways: {
+                [key: string]: string;
+            };
         };
         SectionAnswer: {
             blocked?: components["schemas"]["SectionBlocked"];
@@ -4424,6 +4789,87 @@ export interface components {
             /** @description Tape readings from the lower end up */
             stations: components["schemas"]["TimberStation"][];
             wood: components["schemas"]["WoodWood"];
+        };
+        SightRead: {
+            cautions: string[];
+            /** Format: double */
+            high: number;
+            /**
+             * Format: double
+             * @description With the reading off by as much as is usual
+             */
+            low: number;
+            /** @description The readings, to be kept with the figure */
+            noted: string;
+            /**
+             * Format: double
+             * @description Height in m, lean in degrees; 0 of a place
+             */
+            value: number;
+            working: components["schemas"]["WorkingStep"][];
+            /**
+             * Format: double
+             * @description Of a place, m
+             */
+            x: number;
+            /** Format: double */
+            y: number;
+        };
+        SightRequest: {
+            /** @description The distance was measured along the line of sight to the foot, not level */
+            along_slope?: boolean;
+            /**
+             * Format: double
+             * @description From the tree
+             */
+            bearing_deg?: number;
+            /**
+             * Format: double
+             * @description Of a height: from the eye to the stem; of a place: from the tree, m
+             */
+            distance_m?: number;
+            /**
+             * Format: double
+             * @description Height of the eye, when the foot was not sighted; default 1.6
+             */
+            eye_m?: number;
+            /**
+             * Format: double
+             * @description Angle to the foot, below the eye negative; absent: the eye's height counts
+             */
+            foot_deg?: number;
+            /**
+             * Format: double
+             * @description Foot of the tree on the plan, east, m
+             */
+            from_x?: number;
+            /**
+             * Format: double
+             * @description North, m
+             */
+            from_y?: number;
+            /** @enum {string} */
+            of: "height" | "lean" | "place";
+            /**
+             * Format: double
+             * @description How far the plumb line hangs from the foot, m
+             */
+            offset_m?: number;
+            /**
+             * Format: double
+             * @description Height from which it hangs, m
+             */
+            over_m?: number;
+            /**
+             * @description Of the sentences; default metric
+             * @enum {string}
+             */
+            units?: "metric" | "us";
+            /**
+             * Format: double
+             * @description Angle to the top
+             */
+            up_deg?: number;
         };
         SnapAnswer: {
             /**
@@ -5048,6 +5494,51 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanAssessment"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    brief: {
+        parameters: {
+            query?: {
+                /** @description Units of the sentences; figures are SI */
+                units?: "metric" | "us";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanJob"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanPaper"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6422,6 +6913,135 @@ export interface operations {
             };
         };
     };
+    "list-briefings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of the job */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BriefingHead"][];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "make-briefing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of the job */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BriefingHead"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "briefing-pdf": {
+        parameters: {
+            query?: {
+                units?: "metric" | "us";
+                sheet?: "a4" | "letter";
+            };
+            header?: never;
+            path: {
+                /** @description Id of the job */
+                id: string;
+                briefing: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "copy-job": {
         parameters: {
             query?: never;
@@ -6467,6 +7087,273 @@ export interface operations {
     "download-job": {
         parameters: {
             query?: never;
+            header?: never;
+            path: {
+                /** @description Id of the job */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of the job */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoHead"][];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of the job */
+                id: string;
+                photo: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "keep-photo": {
+        parameters: {
+            query?: {
+                /** @description What it shows: a path of the document */
+                about?: string;
+                note?: string;
+            };
+            header?: never;
+            path: {
+                /** @description Id of the job */
+                id: string;
+                photo: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "delete-photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description Id of the job */
+                id: string;
+                photo: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "picks-csv": {
+        parameters: {
+            query?: {
+                /** @description Of the job; absent or 0: the newest */
+                revision?: number;
+                units?: "metric" | "us";
+            };
+            header?: never;
+            path: {
+                /** @description Id of the job */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "picks-xlsx": {
+        parameters: {
+            query?: {
+                /** @description Of the job; absent or 0: the newest */
+                revision?: number;
+                units?: "metric" | "us";
+            };
             header?: never;
             path: {
                 /** @description Id of the job */
@@ -6611,6 +7498,147 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobHead"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "site-geojson": {
+        parameters: {
+            query?: {
+                /** @description Of the job; absent or 0: the newest */
+                revision?: number;
+                units?: "metric" | "us";
+            };
+            header?: never;
+            path: {
+                /** @description Id of the job */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "site-svg": {
+        parameters: {
+            query?: {
+                /** @description Of the job; absent or 0: the newest */
+                revision?: number;
+                units?: "metric" | "us";
+            };
+            header?: never;
+            path: {
+                /** @description Id of the job */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "tree-svg": {
+        parameters: {
+            query?: {
+                /** @description Of the job; absent or 0: the newest */
+                revision?: number;
+                units?: "metric" | "us";
+            };
+            header?: never;
+            path: {
+                /** @description Id of the job */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Unprocessable Entity */
@@ -7175,6 +8203,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CraneReadChart"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "read-sight": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SightRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SightRead"];
                 };
             };
             /** @description Unprocessable Entity */

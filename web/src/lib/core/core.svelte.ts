@@ -6,8 +6,11 @@ import {
   type Fault,
   type Job,
   type Merged,
+  type Paper,
   type Proposal,
   type Quantity,
+  type Sight,
+  type SightRead,
   type System,
   type Trace,
 } from "../api/client";
@@ -22,6 +25,8 @@ interface Answers {
   ask: Answer;
   merge: Merged;
   outfit: Job;
+  brief: Paper;
+  "read-sight": SightRead;
   "read-units": { value: number };
 }
 
@@ -106,7 +111,7 @@ class Core {
   ): Promise<Reply<Answers[Q]>> {
     // By the crew's rules and with its gear: without them no job is worked out here.
     let crew = "";
-    if (question !== "read-units" && question !== "merge") {
+    if (question !== "read-units" && question !== "merge" && question !== "read-sight") {
       const brought = await outfit.ready(document);
       if (!brought) throw new Error("the crew's rules are not at hand");
       crew = JSON.stringify(brought);
@@ -167,6 +172,12 @@ class Core {
 
   /** The job with its gear noted as the locker has it now. */
   outfit = (job: Job) => this.question("outfit", job, {});
+
+  /** A height by angles, a lean by a plumb line, a place by bearing and distance. */
+  sight = (sight: Sight) => this.question("read-sight", sight, {});
+
+  /** What a briefing says. */
+  brief = (job: Job, units: System) => this.question("brief", job, { units });
 
   merge = (base: Job, mine: Job, theirs: Job) => this.question("merge", { base, mine, theirs }, {});
 

@@ -16,9 +16,11 @@
     right: number;
     /** Close up on the piece in place of the whole tree. */
     close: boolean;
+    /** Without its picks it is the tree as it stands, to be looked at only. */
+    picks?: boolean;
   }
 
-  let { session, assessment, right, close }: Props = $props();
+  let { session, assessment, right, close, picks = true }: Props = $props();
 
   let width = $state(0);
   let height = $state(0);
@@ -219,6 +221,7 @@
    * it; twice cuts it there.
    */
   function onpress(event: PointerEvent | MouseEvent, limb: string | undefined, twice: boolean) {
+    if (!picks) return;
     const place = Math.round(placeOf(event, limb) * 10) / 10;
     const taker = takerOf(limb, place);
     if (!twice && event.altKey) {
@@ -261,12 +264,12 @@
     {#if width > 80 && height > 120}
       <Backdrop job={session.job} {assessment} {view} {width} {height} />
       <Wood {session} {assessment} {view} {onpress} />
-      {#if detail}<Rigging {assessment} {detail} {view} {width} />{/if}
-      {#if detail && session.trace}
+      {#if picks && detail}<Rigging {assessment} {detail} {view} {width} />{/if}
+      {#if picks && detail && session.trace}
         <Film {assessment} {detail} trace={session.trace} at={session.at} {view} />
       {/if}
 
-      {#each badges as badge (badge.figures.id)}
+      {#each picks ? badges : [] as badge (badge.figures.id)}
         {@const chosen = session.chosen.includes(badge.figures.id)}
         <g
           transform={`translate(${badge.x} ${badge.y})`}
@@ -287,7 +290,7 @@
         </g>
       {/each}
 
-      {#if grip && figures && figures.to_m > 0}
+      {#if picks && grip && figures && figures.to_m > 0}
         {@const { least, most } = bounds()}
         {@const nx = -grip.dy}
         {@const ny = grip.dx}

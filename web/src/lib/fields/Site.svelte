@@ -1,6 +1,7 @@
 <script lang="ts">
   import Trash from "@lucide/svelte/icons/trash-2";
   import type { Job, Spot } from "../api/client";
+  import Around from "../survey/Around.svelte";
   import ItemPicker from "../locker/ItemPicker.svelte";
   import { freshId } from "../order/edits";
   import { assign } from "../session/path";
@@ -140,6 +141,12 @@
 {/snippet}
 
 <div class="space-y-4">
+  <details class="border-b border-base-300 pb-2">
+    <summary class="touch cursor-pointer content-center text-lg font-bold"
+      >Place by bearing and distance</summary
+    >
+    <div class="pt-2"><Around {session} /></div>
+  </details>
   <p class="text-sm faint">
     East and north from one mark, the tree at {site.tree_at?.x ?? 0} east, {site.tree_at?.y ?? 0} north
     of it.
@@ -288,43 +295,45 @@
                       required
                     />
                   </div>
-                  {#each crane.chart as row, c (c)}
-                    <div class="grid grid-cols-3 gap-2">
-                      <Measure
-                        {session}
-                        path={`${at}.chart[${c}].radius_m`}
-                        label="Radius"
-                        quantity="height"
-                        value={row.radius_m}
-                        required
-                      />
-                      <Measure
-                        {session}
-                        path={`${at}.chart[${c}].boom_m`}
-                        label="Boom"
-                        quantity="height"
-                        value={row.boom_m}
-                        required
-                      />
-                      <Measure
-                        {session}
-                        path={`${at}.chart[${c}].capacity_kg`}
-                        label="Lifts"
-                        quantity="mass"
-                        value={row.capacity_kg}
-                        required
-                      />
-                    </div>
-                  {/each}
-                  <button
-                    class="btn touch w-full btn-outline"
-                    onclick={() =>
-                      session.change((job) => {
-                        const chart = job.site.cranes[i]?.chart;
-                        const last = chart?.at(-1);
-                        if (chart && last) chart.push({ ...last, radius_m: last.radius_m + 2 });
-                      })}>Add a row of the chart</button
-                  >
+                  {#if !crane.item}
+                    {#each crane.chart as row, c (c)}
+                      <div class="grid grid-cols-3 gap-2">
+                        <Measure
+                          {session}
+                          path={`${at}.chart[${c}].radius_m`}
+                          label="Radius"
+                          quantity="height"
+                          value={row.radius_m}
+                          required
+                        />
+                        <Measure
+                          {session}
+                          path={`${at}.chart[${c}].boom_m`}
+                          label="Boom"
+                          quantity="height"
+                          value={row.boom_m}
+                          required
+                        />
+                        <Measure
+                          {session}
+                          path={`${at}.chart[${c}].capacity_kg`}
+                          label="Lifts"
+                          quantity="mass"
+                          value={row.capacity_kg}
+                          required
+                        />
+                      </div>
+                    {/each}
+                    <button
+                      class="btn touch w-full btn-outline"
+                      onclick={() =>
+                        session.change((job) => {
+                          const chart = job.site.cranes[i]?.chart;
+                          const last = chart?.at(-1);
+                          if (chart && last) chart.push({ ...last, radius_m: last.radius_m + 2 });
+                        })}>Add a row of the chart</button
+                    >
+                  {/if}
                 {/if}
               {/if}
               <button

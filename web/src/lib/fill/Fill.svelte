@@ -125,7 +125,7 @@
               <span class="flex items-center gap-2">
                 <Mark verdict={one.verdict} size={16} />
                 <b>{kept.length + i + 1}. {one.title}</b>
-                <span class="faint">{ways[one.pick.way]}</span>
+                <span class="faint">{ways()[one.pick.way]}</span>
                 <b class="ml-auto shrink-0">{one.mass}</b>
               </span>
               <span class="block text-sm leading-snug">{one.reason}</span>

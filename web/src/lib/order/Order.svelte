@@ -151,7 +151,7 @@
             {#if f}<Mark verdict={f.verdict} size={15} />{/if}
           </div>
           <div class="flex items-baseline gap-1.5 pl-6">
-            <span class="min-w-0 truncate text-xs faint">{ways[pick.way]}</span>
+            <span class="min-w-0 truncate text-xs faint">{ways()[pick.way]}</span>
             <span class="ml-auto shrink-0 text-sm font-semibold">
               {#if f?.mass_kg}{figure("mass", f.mass_kg.low)}–{figure("mass", f.mass_kg.high)}
                 <span class="text-xs font-normal">{unitOf("mass").label}</span>{/if}

@@ -1,4 +1,5 @@
-import type { Assessment, Job, Pick } from "../api/client";
+import type { Assessment, Job, Pick, Way } from "../api/client";
+import { known } from "../reference.svelte";
 
 /** An id that no pick, limb, rig or thing on the site of the job has. */
 export function freshId(job: Job, letter: string): string {
@@ -10,6 +11,8 @@ export function freshId(job: Job, letter: string): string {
     ...job.site.targets.map((t) => t.id),
     ...job.site.zones.map((z) => z.id),
     ...job.site.sectors.map((s) => s.id),
+    ...(job.site.posts ?? []).map((p) => p.id),
+    ...(job.site.escapes ?? []).map((e) => e.id),
     ...job.site.anchors.map((a) => a.id),
     ...job.site.cranes.map((c) => c.id),
   ]);
@@ -111,12 +114,4 @@ export function remove(job: Job, ids: string[]): void {
 }
 
 /** The ways down in the crew's words. */
-export const ways = {
-  thrown: "thrown by hand",
-  free: "free",
-  "past-block": "lowered past its block",
-  "from-above": "lowered from above",
-  swung: "swung",
-  "two-points": "between two points",
-  crane: "by crane",
-} as const;
+export const ways = (): Record<Way, string> => known.get().ways as Record<Way, string>;

@@ -100,7 +100,7 @@
       <div class="min-w-0 grow py-1 text-center">
         <p class="truncate text-xl leading-tight font-bold">{f.title}</p>
         <p class="text-sm faint">
-          {f.number} of {assessment.picks.length} · {ways[pick.way]}{pick.done ? " · down" : ""}
+          {f.number} of {assessment.picks.length} · {ways()[pick.way]}{pick.done ? " · down" : ""}
         </p>
       </div>
       <button

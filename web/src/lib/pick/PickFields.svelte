@@ -91,7 +91,12 @@
         options={whats}
         onchoose={setWhat}
       />
-      <Choice label="Way down" value={pick.way} options={Object.entries(ways)} onchoose={setWay} />
+      <Choice
+        label="Way down"
+        value={pick.way}
+        options={Object.entries(ways())}
+        onchoose={setWay}
+      />
     </div>
     <div class="grid grid-cols-2 gap-2">
       <Measure

@@ -1,0 +1,132 @@
+package paper
+
+import (
+	"encoding/json"
+	"strconv"
+	"strings"
+
+	"elkstay/core/locker"
+	"elkstay/core/plan"
+)
+
+// Picks is the table of picks for other programs: SI figures, bare, units in the headers.
+func Picks(a *plan.Assessment) locker.Table {
+	table := locker.Table{Name: "picks", Rows: [][]string{{
+		"number", "piece", "way", "low_kg", "likely_kg", "high_kg", "weighed", "from_m", "to_m", "length_m", "cut", "tie_m", "rig", "wraps", "run_m", "peak_kn",
+		"nearest", "use_pct", "verdict", "call", "cannot_happen", "done",
+	}}}
+	figure := func(v *float64) string {
+		if v == nil {
+			return ""
+		}
+		return strconv.FormatFloat(*v, 'f', 4, 64)
+	}
+	yes := func(b bool) string {
+		if b {
+			return "yes"
+		}
+		return "no"
+	}
+	for i := range a.Picks {
+		p := &a.Picks[i]
+		row := []string{strconv.Itoa(p.Number), p.Title, plan.WayWords[p.Way], "", "", "", yes(p.Weighed), figure(&p.FromM), figure(&p.ToM), figure(&p.LengthM), p.Cut,
+			figure(p.TieM), p.Rig, figure(p.Wraps), figure(p.RunM), figure(p.PeakKn), "", "", p.Verdict, p.Call, "", yes(p.Done)}
+		if m := p.MassKg; m != nil {
+			row[3], row[4], row[5] = figure(&m.Low), figure(&m.Likely), figure(&m.High)
+		}
+		if n := p.Nearest; n != nil {
+			row[16], row[17] = strings.TrimSpace(n.Part+" "+n.Name), figure(&n.UsePct)
+		}
+		said := make([]string, len(p.Faults))
+		for k := range p.Faults {
+			said[k] = p.Faults[k].Message
+		}
+		row[20] = strings.Join(said, "; ")
+		table.Rows = append(table.Rows, row)
+	}
+	return table
+}
+
+type feature struct {
+	Type       string         `json:"type"`
+	Geometry   geometry       `json:"geometry"`
+	Properties map[string]any `json:"properties"`
+}
+
+type geometry struct {
+	Type        string `json:"type"`
+	Coordinates any    `json:"coordinates"`
+}
+
+// collection is a GeoJSON feature collection (RFC 7946), by prior arrangement in local
+// metres in place of degrees; it says so in a member of its own.
+type collection struct {
+	Type        string    `json:"type"`
+	Name        string    `json:"name"`
+	Coordinates string    `json:"local_coordinates"`
+	Features    []feature `json:"features"`
+}
+
+// GeoJSON writes the site for other programs.
+func GeoJSON(job *plan.Job, a *plan.Assessment) ([]byte, error) {
+	all := collection{Type: "FeatureCollection", Name: job.Name, Features: []feature{},
+		Coordinates: "Metres from the plan's own origin: x east, y north. Not longitude and latitude: place it by the foot of the tree."}
+	add := func(kind string, shape geometry, name string, more map[string]any) {
+		properties := map[string]any{"kind": kind, "name": name}
+		for key, value := range more {
+			properties[key] = value
+		}
+		all.Features = append(all.Features, feature{"Feature", shape, properties})
+	}
+	point := func(p plan.Spot) geometry { return geometry{"Point", [2]float64{p.X, p.Y}} }
+	outline := func(spots []plan.Spot, closed bool) geometry {
+		points := make([][2]float64, len(spots))
+		for i, p := range spots {
+			points[i] = [2]float64{p.X, p.Y}
+		}
+		if !closed || len(points) < 3 {
+			return geometry{"LineString", points}
+		}
+		return geometry{"Polygon", [][][2]float64{append(points, points[0])}}
+	}
+	foot := plan.Spot{}
+	if job.Site.TreeAt != nil {
+		foot = *job.Site.TreeAt
+	}
+	add("tree", point(foot), "foot of the tree", nil)
+	for i := range job.Site.Zones {
+		z := &job.Site.Zones[i]
+		add("drop zone", outline(z.Outline, true), z.Name, nil)
+	}
+	for i := range job.Site.Targets {
+		t := &job.Site.Targets[i]
+		closed := t.Kind != "fence" && t.Kind != "power-line"
+		add("target", outline(t.Corners(), closed), t.Name, map[string]any{"target": t.Kind, "from_m": t.FromM, "to_m": t.ToM})
+	}
+	for i := range job.Site.Sectors {
+		sector := &job.Site.Sectors[i]
+		add("sector", point(foot), sector.Name, map[string]any{"from_deg": sector.FromDeg, "to_deg": sector.ToDeg})
+	}
+	for i := range job.Site.Anchors {
+		anchor := &job.Site.Anchors[i]
+		add("anchor", point(anchor.At), anchor.Name, map[string]any{"anchor": anchor.Kind})
+	}
+	for i := range job.Site.Cranes {
+		add("crane", point(job.Site.Cranes[i].At), job.Site.Cranes[i].Name, nil)
+	}
+	for i := range job.Site.Posts {
+		post := &job.Site.Posts[i]
+		add("post", point(post.At), post.Role, map[string]any{"who": post.Name})
+	}
+	for i := range job.Site.Escapes {
+		add("way out", outline(job.Site.Escapes[i].Outline, false), job.Site.Escapes[i].Name, nil)
+	}
+	for i, limb := range a.Shape.Limbs {
+		points := make([][2]float64, len(limb.Points))
+		for k, p := range limb.Points {
+			points[k] = [2]float64{p[0], p[1]}
+		}
+		add("limb", geometry{"LineString", points}, a.Shape.Limbs[i].Title, nil)
+	}
+	return json.MarshalIndent(all, "", " ")
+}
