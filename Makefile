@@ -58,7 +58,8 @@ test: test-needs check test-go test-browser
 .PHONY: test-needs
 test-needs:
 	@scripts/apt-install 'postgresql=/usr/lib/postgresql/*/bin/pg_ctl' chromium=/usr/bin/chromium \
-		fonts-liberation=/usr/share/fonts/truetype/liberation gcc=/usr/bin/gcc libc6-dev=/usr/include/stdlib.h
+		fonts-liberation=/usr/share/fonts/truetype/liberation gcc=/usr/bin/gcc libc6-dev=/usr/include/stdlib.h \
+		poppler-utils=/usr/bin/pdftotext
 
 $(LINT):
 	GOBIN=$(CURDIR)/var/tools go install github.com/golangci/golangci-lint/v2/cmd/golangci-lint@$(LINT_VERSION)
@@ -71,7 +72,7 @@ check: bin/elkstay $(LINT) e2e/node_modules/.installed
 	cd e2e && npm run -s check && npm run -s format:check
 
 test-go: bin/elkstay
-	go test ./core/... ./cmd/... ./demo/...
+	go test ./core/... ./cmd/... ./demo/... ./paper/... ./sheet/...
 	go test -race ./server/... ./store/...
 
 test-browser: bin/elkstay e2e/node_modules/.installed
@@ -81,7 +82,7 @@ screenshots: bin/elkstay e2e/node_modules/.installed
 	cd e2e && ELKSTAY_SCREENSHOTS=../docs/screenshots npm run -s test -- screenshots.spec.ts
 
 benchmarks: bin/elkstay e2e/node_modules/.installed
-	go test -p 1 -run xxx -bench . -benchmem ./core/...
+	go test -p 1 -run xxx -bench . -benchmem ./core/... ./paper/... ./server/...
 	cd e2e && node benchmarks/browser.mjs
 
 clean:

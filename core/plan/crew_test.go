@@ -244,3 +244,84 @@ func TestACranesChartComesFromTheLocker(t *testing.T) {
 	}
 	near(t, "the locker's sling is twice the other", slings["two"], 2*slings["one"])
 }
+
+// What a briefing calls and where it points.
+func TestCallsAndBearings(t *testing.T) {
+	for deg, want := range map[float64]string{0: "N", 22: "N", 23: "NE", 90: "E", 200: "S", 337: "NW", 338: "N", 360: "N"} {
+		if got := Wind(deg); got != want {
+			t.Errorf("%v°: %s, want %s", deg, got, want)
+		}
+	}
+	j := tree()
+	calls := func() []string {
+		list := []string{}
+		for _, p := range assess(&j, "").Picks {
+			list = append(list, p.Call)
+		}
+		return list
+	}
+	got := calls()
+	if got[0] != "Zone clear: free to E" || !strings.HasPrefix(got[2], "Let it run ") && got[2] != "Hold it" {
+		t.Errorf("calls %q", got)
+	}
+	j.Rigs[0].Catch.How = Locked
+	if got = calls(); got[2] != "Tied off" {
+		t.Errorf("locked off: %q", got[2])
+	}
+	site := Site{TreeAt: &Spot{2, 1}}
+	if got := site.from(Spot{5, 5}, units.Metric); got != "5.00 m NE (37°)" {
+		t.Errorf("3 east, 4 north: %q", got)
+	}
+	if got := site.from(Spot{2.2, 1}, units.Metric); got != "at the tree" {
+		t.Errorf("beside it: %q", got)
+	}
+}
+
+func TestWhatIsNotKnownIsListed(t *testing.T) {
+	j, c := outfitted()
+	c.Gear[1].Inspections = nil
+	j.Rigs[0].Sling.Item, j.Rigs[0].Sling.MarkedKn, j.Rigs[0].RopeLengthM = "", nil, nil
+	c.Gear[0].LengthM = nil
+	j.Brief.Unknown = "how deep the crack goes\n\n  what the ground bears "
+	said := strings.Join(Briefing(&j, Options{Units: units.Metric, Crew: c}).Unknown, "|")
+	for _, want := range []string{"how deep the crack goes|what the ground bears", "No limit is known for the sling", "how long the rope", "No inspection of made-up block", "0 of 1 pieces", "who stands where", "No ways out"} {
+		if !strings.Contains(said, want) {
+			t.Errorf("does not say %q: %s", want, said)
+		}
+	}
+}
+
+// Every kind of defect means something for climbing, hinging and anchoring, and the
+// shell's caution begins below a third of the radius (Mattheck and Breloer, from memory).
+func TestDefectsAndShells(t *testing.T) {
+	j := job()
+	for i, kind := range []string{DefectDecay, DefectCrack, DefectUnion, DefectIvy, DefectHung, DefectDead} {
+		j.Tree.Defects = append(j.Tree.Defects, Defect{ID: kind, Kind: kind, AtM: float64(2 + i)})
+	}
+	seen := map[string]bool{}
+	for _, d := range assess(&j, "").Defects {
+		for _, said := range []string{d.Climbing, d.Hinging, d.Anchoring} {
+			if len(said) < 20 || seen[said] {
+				t.Errorf("%s: %q", d.Title, said)
+			}
+			seen[said] = true
+		}
+	}
+	if len(seen) != 18 {
+		t.Errorf("%d meanings", len(seen))
+	}
+	// 80 cm across: a cavity of 53 cm leaves 13.5 cm of 40, one of 54 leaves 13.
+	for cavity, caution := range map[float64]bool{0.2: false, 0.53: false, 0.54: true, 0.7: true} {
+		j := job()
+		j.Tree.Readings[0].CavityM = cavity
+		a := assess(&j, "")
+		if len(a.Shells) != 1 || a.Shells[0].Caution != caution {
+			t.Errorf("cavity %v: %+v", cavity, a.Shells)
+			continue
+		}
+		near(t, "shell", a.Shells[0].ShellM, (0.8-cavity)/2)
+		if slices.Contains(a.Cautions, a.Shells[0].Words) != caution {
+			t.Errorf("cavity %v: cautions %v", cavity, a.Cautions)
+		}
+	}
+}

@@ -48,7 +48,7 @@ var meanings = map[string][3]string{
 	DefectDead: {
 		"Dead wood breaks without a warning: climb another tree, or come from a platform.",
 		"It hinges badly and breaks early: shallow face, and another way of steering it.",
-		"No anchor on it.",
+		"No anchor on it, and no line that passes beneath it.",
 	},
 }
 

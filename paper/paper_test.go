@@ -1,0 +1,342 @@
+package paper
+
+import (
+	"bytes"
+	"encoding/json"
+	"encoding/xml"
+	"fmt"
+	"io"
+	"os"
+	"os/exec"
+	"slices"
+	"strconv"
+	"strings"
+	"testing"
+	"time"
+
+	"elkstay/core/plan"
+	"elkstay/core/units"
+)
+
+// whole is one of the demo's jobs with what is said of it.
+func whole(t testing.TB, name string, system units.System) (plan.Job, plan.Assessment, plan.Paper) {
+	t.Helper()
+	data, err := os.ReadFile("../demo/" + name + ".json")
+	if err != nil {
+		t.Fatal(err)
+	}
+	job, err := plan.ReadJob(data)
+	if err != nil {
+		t.Fatal(err)
+	}
+	o := plan.Options{Units: system}
+	return job, plan.Assess(&job, o), plan.Briefing(&job, o)
+}
+
+var made = time.Date(2026, 3, 31, 6, 45, 0, 0, time.UTC)
+
+func stamp(newest int) Stamp {
+	return Stamp{Revision: 12, Newest: newest, SavedAt: made.Add(-time.Hour), MadeAt: made, Crew: 34}
+}
+
+// pages reads a PDF back with a program that is not ours: its text, page by page.
+func pages(t *testing.T, pdf []byte) []string {
+	t.Helper()
+	command := exec.CommandContext(t.Context(), "pdftotext", "-layout", "-", "-")
+	command.Stdin = bytes.NewReader(pdf)
+	out, err := command.Output()
+	if err != nil {
+		t.Fatalf("pdftotext (of Debian's poppler-utils): %v", err)
+	}
+	return strings.Split(strings.TrimSuffix(string(out), "\f"), "\f")
+}
+
+// joined is a text with every run of blanks and line ends made one blank.
+func joined(text string) string { return strings.Join(strings.Fields(text), " ") }
+
+// Every figure of every pick stands in the PDF, on the row of its number, and each page
+// says of what revision it is and when it was made.
+func TestThePDFSaysWhatTheScreenSays(t *testing.T) {
+	for _, name := range []string{"tern-quay", "mill-fold"} {
+		for _, system := range []units.System{units.Metric, units.US} {
+			job, a, p := whole(t, name, system)
+			pdf, err := Briefing(&job, &a, &p, stamp(12), system, system == units.US)
+			if err != nil {
+				t.Fatal(err)
+			}
+			read := pages(t, pdf)
+			if len(read) < 1 || len(read) > 4 {
+				t.Errorf("%s: %d pages", name, len(read))
+			}
+			for i, page := range read {
+				for _, want := range []string{"revision 12, saved 31 Mar 2026 05:45 UTC", "made 31 Mar 2026 06:45 UTC", "rules and gear 34", fmt.Sprintf("page %d of %d", i+1, len(read))} {
+					if !strings.Contains(page, want) {
+						t.Errorf("%s, page %d does not say %q", name, i+1, want)
+					}
+				}
+			}
+			all := joined(strings.Join(read, " "))
+			rows := rowsOf(strings.Join(read, "\n"))
+			for _, pick := range p.Picks {
+				row := rows[pick.Number]
+				for _, figure := range []string{pick.Weight, pick.Tie, pick.Wraps, pick.Run, pick.Peak, pick.Nearest, pick.Verdict} {
+					if !strings.Contains(row, figure) {
+						t.Errorf("%s %s: pick %d: %q is not on its row: %q", name, system, pick.Number, figure, row)
+					}
+				}
+			}
+			for _, g := range p.Gear {
+				for _, figure := range []string{g.Peak, g.Limit, g.Use} {
+					if !strings.Contains(all, figure) {
+						t.Errorf("%s: %s %s: no %q", name, g.What, g.Name, figure)
+					}
+				}
+			}
+			said := []string{p.Name, joined(p.State), "Who stands where", "Ways out", "If somebody is hurt", "Plan B", "Plan C", "Cautions", "What is not known", "Read and understood"}
+			for _, target := range p.Targets {
+				said = append(said, target)
+			}
+			for _, post := range p.Posts {
+				said = append(said, post.Role, post.Where)
+			}
+			for _, want := range said {
+				if !strings.Contains(all, want) {
+					t.Errorf("%s %s: nowhere says %q", name, system, want)
+				}
+			}
+			if strings.Contains(all, "safe ") {
+				t.Errorf("%s says that something is safe", name)
+			}
+		}
+	}
+}
+
+// rowsOf finds the first line of each row of the table of picks.
+func rowsOf(text string) map[int]string {
+	rows := map[int]string{}
+	table := false
+	for _, line := range strings.Split(text, "\n") {
+		switch {
+		case strings.HasPrefix(strings.TrimSpace(line), "piece"):
+			table = true
+		case strings.HasPrefix(strings.TrimSpace(line), "Gear, and"):
+			table = false
+		case table:
+			number, _, _ := strings.Cut(strings.TrimSpace(line), " ")
+			if n, err := strconv.Atoi(number); err == nil && rows[n] == "" {
+				rows[n] = joined(line)
+			}
+		}
+	}
+	return rows
+}
+
+// The figures on paper are those of the assessment, printed by the one table of units.
+func TestThePapersFiguresAreTheAssessments(t *testing.T) {
+	_, a, p := whole(t, "tern-quay", units.Metric)
+	if len(p.Picks) != len(a.Picks) {
+		t.Fatalf("%d picks on paper, %d assessed", len(p.Picks), len(a.Picks))
+	}
+	for i := range a.Picks {
+		f, row := &a.Picks[i], &p.Picks[i]
+		if want := units.Figure(units.Mass, units.Metric, f.MassKg.Low) + "–" + units.Print(units.Mass, units.Metric, f.MassKg.High); row.Weight != want {
+			t.Errorf("pick %d weighs %s on paper, %s on the screen", f.Number, row.Weight, want)
+		}
+		if (f.PeakKn == nil) != (row.Peak == "–") || f.PeakKn != nil && row.Peak != units.Print(units.Force, units.Metric, *f.PeakKn) {
+			t.Errorf("pick %d: peak %s on paper", f.Number, row.Peak)
+		}
+		if f.Nearest != nil && row.Nearest != fmt.Sprintf("%s %.0f %%", f.Nearest.Part, f.Nearest.UsePct) {
+			t.Errorf("pick %d: nearest %s on paper", f.Number, row.Nearest)
+		}
+		if row.Call == "" || row.Cut == "" {
+			t.Errorf("pick %d: call %q, cut %q", f.Number, row.Call, row.Cut)
+		}
+	}
+}
+
+func TestAPaperOfAnOlderRevisionSaysSo(t *testing.T) {
+	job, a, p := whole(t, "mill-fold", units.Metric)
+	for newest, want := range map[int]string{12: "", 15: "Made from revision 12. The job has moved on to revision 15"} {
+		pdf, err := Briefing(&job, &a, &p, stamp(newest), units.Metric, false)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for i, page := range pages(t, pdf) {
+			if got := strings.Contains(page, "moved on"); got != (want != "") || !strings.Contains(joined(page), want) {
+				t.Errorf("newest %d: page %d", newest, i+1)
+			}
+		}
+	}
+	other := stamp(12)
+	other.Changed = true
+	if !strings.Contains(other.Outdated(), "rules or gear") {
+		t.Error("other rules, and it does not say so")
+	}
+}
+
+// An empty job and one with 200 picks and long names make papers too.
+func TestPapersOfOddJobs(t *testing.T) {
+	empty := plan.NewJob("Nothing yet")
+	a, p := plan.Assess(&empty, plan.Options{Units: units.Metric}), plan.Briefing(&empty, plan.Options{Units: units.Metric})
+	pdf, err := Briefing(&empty, &a, &p, stamp(12), units.Metric, false)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if all := joined(strings.Join(pages(t, pdf), " ")); !strings.Contains(all, "Nothing is planned yet") || !strings.Contains(all, "Choose the species.") {
+		t.Errorf("an empty job: %s", all)
+	}
+	job, _, _ := whole(t, "tern-quay", units.Metric)
+	last := job.Picks[len(job.Picks)-1]
+	for i := range 200 - len(job.Picks) {
+		one := last
+		one.ID, one.Label = fmt.Sprintf("more%d", i), strings.Repeat("a long name ", 6)
+		job.Picks = append(job.Picks, one)
+	}
+	a, p = plan.Assess(&job, plan.Options{Units: units.Metric}), plan.Briefing(&job, plan.Options{Units: units.Metric})
+	if pdf, err = Briefing(&job, &a, &p, stamp(12), units.Metric, false); err != nil {
+		t.Fatal(err)
+	}
+	if rows := rowsOf(strings.Join(pages(t, pdf), "\n")); len(rows) != 200 || !strings.Contains(rows[200], "over") {
+		t.Errorf("%d of 200 picks on paper; the last: %q", len(rows), rows[200])
+	}
+}
+
+// The drawings are well-formed vectors with every pick's number and every name on them.
+func TestDrawingsAreVectors(t *testing.T) {
+	job, a, _ := whole(t, "tern-quay", units.Metric)
+	for name, svg := range map[string][]byte{"tree": Tree(&job, &a, units.Metric, 120, 130).SVG(), "site": Site(&job, &a, units.US, 150, 130).SVG()} {
+		texts, shapes := []string{}, 0
+		decoder := xml.NewDecoder(bytes.NewReader(svg))
+		for {
+			token, err := decoder.Token()
+			if err == io.EOF {
+				break
+			}
+			if err != nil {
+				t.Fatalf("%s: %v", name, err)
+			}
+			switch one := token.(type) {
+			case xml.CharData:
+				texts = append(texts, strings.TrimSpace(string(one)))
+			case xml.StartElement:
+				if slices.Contains([]string{"polygon", "polyline", "circle"}, one.Name.Local) {
+					shapes++
+				}
+				if one.Name.Local == "image" || one.Name.Local == "script" {
+					t.Errorf("%s holds a %s", name, one.Name.Local)
+				}
+			}
+		}
+		want := []string{"boathouse", "north lawn", "old willow", "quay and line"}
+		if name == "tree" {
+			want = nil
+			for i := range job.Picks {
+				want = append(want, strconv.Itoa(i+1))
+			}
+		}
+		for _, text := range want {
+			if !slices.Contains(texts, text) {
+				t.Errorf("%s does not say %q", name, text)
+			}
+		}
+		if shapes < 20 {
+			t.Errorf("%s: %d shapes", name, shapes)
+		}
+		if bytes.Contains(svg, []byte("NaN")) || bytes.Contains(svg, []byte("Inf")) {
+			t.Errorf("%s holds a figure that is none", name)
+		}
+	}
+}
+
+// Numbers on the tree do not cover one another.
+func TestNumbersStandApart(t *testing.T) {
+	job, a, _ := whole(t, "tern-quay", units.Metric)
+	scene := Tree(&job, &a, units.Metric, 120, 150)
+	var discs [][2]float64
+	for _, m := range scene.marks {
+		if m.round > 0 {
+			discs = append(discs, m.points[0])
+		}
+	}
+	for i := range discs {
+		if near(discs[:i], discs[i], 4) {
+			t.Errorf("number %d covers another", i+1)
+		}
+	}
+	if len(discs) != len(job.Picks) {
+		t.Errorf("%d numbers for %d picks", len(discs), len(job.Picks))
+	}
+}
+
+func TestGeoJSONIsLocalAndSaysSo(t *testing.T) {
+	job, a, _ := whole(t, "mill-fold", units.Metric)
+	data, err := GeoJSON(&job, &a)
+	if err != nil {
+		t.Fatal(err)
+	}
+	var all struct {
+		Type     string `json:"type"`
+		Local    string `json:"local_coordinates"`
+		Features []struct {
+			Geometry struct {
+				Type        string          `json:"type"`
+				Coordinates json.RawMessage `json:"coordinates"`
+			} `json:"geometry"`
+			Properties map[string]any `json:"properties"`
+		} `json:"features"`
+	}
+	if err := json.Unmarshal(data, &all); err != nil {
+		t.Fatal(err)
+	}
+	if all.Type != "FeatureCollection" || !strings.Contains(all.Local, "Not longitude") {
+		t.Errorf("%s, %q", all.Type, all.Local)
+	}
+	kinds := map[string]int{}
+	for _, f := range all.Features {
+		kinds[f.Properties["kind"].(string)]++
+		if f.Geometry.Type == "Polygon" {
+			var rings [][][2]float64
+			if err := json.Unmarshal(f.Geometry.Coordinates, &rings); err != nil || len(rings[0]) < 4 || rings[0][0] != rings[0][len(rings[0])-1] {
+				t.Errorf("%v: a ring that is not closed (RFC 7946, 3.1.6)", f.Properties)
+			}
+		}
+	}
+	for kind, n := range map[string]int{"tree": 1, "drop zone": 1, "target": 3, "sector": 1, "anchor": 1, "crane": 1, "post": 4, "way out": 2, "limb": 9} {
+		if kinds[kind] != n {
+			t.Errorf("%d of kind %s, want %d", kinds[kind], kind, n)
+		}
+	}
+}
+
+func TestTheTableOfPicks(t *testing.T) {
+	_, a, _ := whole(t, "tern-quay", units.Metric)
+	table := Picks(&a)
+	if len(table.Rows) != len(a.Picks)+1 {
+		t.Fatalf("%d rows", len(table.Rows))
+	}
+	for i, row := range table.Rows[1:] {
+		if len(row) != len(table.Rows[0]) || row[1] != a.Picks[i].Title {
+			t.Errorf("row %d: %v", i, row)
+		}
+		peak, err := strconv.ParseFloat(row[15], 64)
+		if f := a.Picks[i].PeakKn; (f == nil) != (err != nil) || f != nil && (peak-*f > 1e-4 || *f-peak > 1e-4) {
+			t.Errorf("pick %d: peak %s", i+1, row[15])
+		}
+	}
+}
+
+// A briefing of 40 picks, from the document to the PDF.
+func BenchmarkBriefing40(b *testing.B) {
+	job, _, _ := whole(b, "tern-quay", units.Metric)
+	for i := range 15 {
+		one := job.Picks[i]
+		one.ID = fmt.Sprintf("more%d", i)
+		job.Picks = append(job.Picks, one)
+	}
+	for b.Loop() {
+		a, p := plan.Assess(&job, plan.Options{Units: units.Metric}), plan.Briefing(&job, plan.Options{Units: units.Metric})
+		if _, err := Briefing(&job, &a, &p, stamp(12), units.Metric, false); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
