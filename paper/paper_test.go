@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"encoding/xml"
+	"errors"
 	"fmt"
 	"io"
 	"os"
@@ -93,9 +94,7 @@ func TestThePDFSaysWhatTheScreenSays(t *testing.T) {
 				}
 			}
 			said := []string{p.Name, joined(p.State), "Who stands where", "Ways out", "If somebody is hurt", "Plan B", "Plan C", "Cautions", "What is not known", "Read and understood"}
-			for _, target := range p.Targets {
-				said = append(said, target)
-			}
+			said = append(said, p.Targets...)
 			for _, post := range p.Posts {
 				said = append(said, post.Role, post.Where)
 			}
@@ -209,7 +208,7 @@ func TestDrawingsAreVectors(t *testing.T) {
 		decoder := xml.NewDecoder(bytes.NewReader(svg))
 		for {
 			token, err := decoder.Token()
-			if err == io.EOF {
+			if errors.Is(err, io.EOF) {
 				break
 			}
 			if err != nil {

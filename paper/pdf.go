@@ -88,7 +88,7 @@ func Briefing(job *plan.Job, a *plan.Assessment, p *plan.Paper, stamp Stamp, sys
 	return out.Bytes(), nil
 }
 
-func (d *page) tint(c color) { d.SetTextColor(c.r, c.g, c.b) }
+func (d *page) tint(c tone) { d.SetTextColor(c.r, c.g, c.b) }
 func (d *page) font(size float64, bold bool) {
 	style := ""
 	if bold {
@@ -315,7 +315,7 @@ type column struct {
 
 // table lays rows out, with the titles again on each new page. The last column takes what
 // is left.
-func (d *page) table(columns []column, rows [][]cell, tints []color) {
+func (d *page) table(columns []column, rows [][]cell, tints []tone) {
 	used := 0.0
 	for i := range columns[:len(columns)-1] {
 		used += columns[i].w
@@ -379,14 +379,14 @@ func (d *page) table(columns []column, rows [][]cell, tints []color) {
 }
 
 // verdictTint is the colour of a verdict; its word says the same.
-func verdictTint(verdict string) color {
+func verdictTint(verdict string) tone {
 	switch verdict {
 	case plan.Over:
 		return danger
 	case plan.Within:
 		return ink
 	}
-	return color{138, 82, 0, false}
+	return tone{138, 82, 0, false}
 }
 
 func (d *page) picks(p *plan.Paper) {
@@ -396,7 +396,7 @@ func (d *page) picks(p *plan.Paper) {
 		{"", 7, true}, {"piece", 35, false}, {"weight", 25, true}, {"cut", 51, false}, {"way down", 30, false}, {"tie", 12.5, true}, {"rig", 17, false},
 		{"wraps", 10.5, true}, {"run", 12.5, true}, {"line peak", 14.5, true}, {"nearest limit", 20, false}, {"verdict", 14, false}, {"call", 0, false},
 	}
-	rows, tints := [][]cell{}, []color{}
+	rows, tints := [][]cell{}, []tone{}
 	for i := range p.Picks {
 		one := &p.Picks[i]
 		title := one.Title
@@ -426,7 +426,7 @@ func (d *page) gear(p *plan.Paper) {
 	}
 	d.room(40)
 	d.heading("Gear, and the pick that loads each item hardest")
-	rows, tints := [][]cell{}, []color{}
+	rows, tints := [][]cell{}, []tone{}
 	for i := range p.Gear {
 		g := &p.Gear[i]
 		rows = append(rows, []cell{{g.What, false}, {g.Name, false}, {g.Serial, false}, {g.Rig, false}, {g.Peak, false}, {g.Limit, false}, {g.Use, false}, {g.Verdict, true}, {g.Standing, false}})

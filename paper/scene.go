@@ -19,25 +19,25 @@ type Scene struct {
 	marks []mark
 }
 
-// color is red, green, blue; nothing is drawn with none.
-type color struct {
+// tone is red, green, blue; nothing is drawn with none.
+type tone struct {
 	r, g, b int
 	none    bool
 }
 
 var (
-	none   = color{none: true}
-	ink    = color{20, 23, 26, false}
-	faint  = color{110, 116, 120, false}
-	hair   = color{205, 206, 200, false}
-	wood   = color{233, 222, 204, false}
-	leaf   = color{17, 104, 74, false}
-	ground = color{223, 236, 228, false}
-	solid  = color{230, 230, 226, false}
-	danger = color{179, 22, 27, false}
-	barred = color{248, 228, 226, false}
-	accent = color{163, 18, 95, false}
-	paper  = color{255, 255, 255, false}
+	none   = tone{none: true}
+	ink    = tone{20, 23, 26, false}
+	faint  = tone{110, 116, 120, false}
+	hair   = tone{205, 206, 200, false}
+	wood   = tone{233, 222, 204, false}
+	leaf   = tone{17, 104, 74, false}
+	ground = tone{223, 236, 228, false}
+	solid  = tone{230, 230, 226, false}
+	danger = tone{179, 22, 27, false}
+	barred = tone{248, 228, 226, false}
+	accent = tone{163, 18, 95, false}
+	paper  = tone{255, 255, 255, false}
 )
 
 // mark is one stroke or text of a drawing.
@@ -45,7 +45,7 @@ type mark struct {
 	points       [][2]float64
 	closed       bool
 	round        float64 // radius of a disc round the first point
-	fill, stroke color
+	fill, stroke tone
 	width        float64
 	dash         []float64
 	text         string
@@ -54,19 +54,19 @@ type mark struct {
 	align        int // -1: begins at the point, 0: middle, 1: ends there
 }
 
-func (s *Scene) line(stroke color, width float64, points ...[2]float64) *mark {
+func (s *Scene) line(stroke tone, width float64, points ...[2]float64) *mark {
 	return s.add(mark{points: points, fill: none, stroke: stroke, width: width})
 }
 
-func (s *Scene) area(fill, stroke color, width float64, points ...[2]float64) *mark {
+func (s *Scene) area(fill, stroke tone, width float64, points ...[2]float64) *mark {
 	return s.add(mark{points: points, closed: true, fill: fill, stroke: stroke, width: width})
 }
 
-func (s *Scene) disc(fill, stroke color, width, x, y, r float64) *mark {
-	return s.add(mark{points: [][2]float64{{x, y}}, round: r, fill: fill, stroke: stroke, width: width})
+func (s *Scene) disc(fill, stroke tone, width, x, y, r float64) {
+	s.add(mark{points: [][2]float64{{x, y}}, round: r, fill: fill, stroke: stroke, width: width})
 }
 
-func (s *Scene) write(tint color, size, x, y float64, align int, text string) *mark {
+func (s *Scene) write(tint tone, size, x, y float64, align int, text string) *mark {
 	return s.add(mark{points: [][2]float64{{x, y}}, fill: tint, stroke: none, text: text, size: size, align: align})
 }
 
@@ -78,7 +78,7 @@ func (s *Scene) add(m mark) *mark {
 // number writes a length of a drawing to a hundredth of a millimetre.
 func number(v float64) string { return strconv.FormatFloat(math.Round(v*100)/100, 'f', -1, 64) }
 
-func (c color) hex() string {
+func (c tone) hex() string {
 	if c.none {
 		return "none"
 	}

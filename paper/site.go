@@ -58,7 +58,7 @@ func Site(job *plan.Job, a *plan.Assessment, system units.System, w, h float64) 
 		}
 		return points
 	}
-	label := func(points [][2]float64, tint color, text string) {
+	label := func(points [][2]float64, tint tone, text string) {
 		x, y := 0.0, 0.0
 		for _, p := range points {
 			x, y = x+p[0]/float64(len(points)), y+p[1]/float64(len(points))
@@ -163,7 +163,7 @@ func highest(points [][2]float64) float64 {
 	return y
 }
 
-func (s *Scene) arrow(tint color, from, to [2]float64) {
+func (s *Scene) arrow(tint tone, from, to [2]float64) {
 	dx, dy := to[0]-from[0], to[1]-from[1]
 	n := math.Max(1e-6, math.Hypot(dx, dy))
 	dx, dy = dx/n*2.4, dy/n*2.4

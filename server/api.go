@@ -57,7 +57,7 @@ func writeProblem(w http.ResponseWriter, problem *calc.Problem) {
 	w.Header().Set("Content-Type", problem.ContentType(""))
 	w.WriteHeader(problem.Status)
 	if encoded, err := calc.Encode(problem); err == nil {
-		_, _ = w.Write(encoded)
+		_, _ = w.Write(encoded) //nolint:gosec // JSON, and sniffing is off
 	}
 }
 

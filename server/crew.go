@@ -6,6 +6,7 @@ import (
 	"net/http"
 	"reflect"
 	"runtime"
+	"slices"
 	"strconv"
 	"sync"
 	"time"
@@ -140,8 +141,22 @@ func mountCrew(api huma.API, jobs *store.Store) {
 
 // effects works out every open job by the rules that stand and by others.
 func effects(ctx context.Context, kept *store.Store, open []store.Job, policy plan.Policy, system units.System) ([]JobEffect, error) {
+	jobs := make([]plan.Job, len(open))
+	ids := []string{}
+	for i := range open {
+		var err error
+		if jobs[i], err = plan.ReadJob(open[i].Document); err != nil {
+			return nil, err
+		}
+		ids = append(ids, jobs[i].Items()...)
+	}
+	slices.Sort(ids)
+	crew, err := kept.Crew(ctx, slices.Compact(ids))
+	if err != nil {
+		return nil, err
+	}
+	crew.On = today()
 	found := make([]*JobEffect, len(open))
-	failed := make([]error, len(open))
 	turn := make(chan struct{}, runtime.NumCPU())
 	var all sync.WaitGroup
 	for i := range open {
@@ -150,15 +165,17 @@ func effects(ctx context.Context, kept *store.Store, open []store.Job, policy pl
 			defer all.Done()
 			turn <- struct{}{}
 			defer func() { <-turn }()
-			found[i], failed[i] = effect(ctx, kept, &open[i], policy, system)
+			if ctx.Err() == nil {
+				found[i] = effect(open[i].ID, &jobs[i], plan.Options{Units: system, Crew: crew}, policy)
+			}
 		}()
 	}
 	all.Wait()
+	if err := ctx.Err(); err != nil {
+		return nil, err
+	}
 	list := []JobEffect{}
-	for i, one := range found {
-		if failed[i] != nil {
-			return nil, failed[i]
-		}
+	for _, one := range found {
 		if one != nil {
 			list = append(list, *one)
 		}
@@ -166,31 +183,19 @@ func effects(ctx context.Context, kept *store.Store, open []store.Job, policy pl
 	return list, nil
 }
 
-// effect is nil for a job that is down to its last pick.
-func effect(ctx context.Context, kept *store.Store, open *store.Job, policy plan.Policy, system units.System) (*JobEffect, error) {
-	if err := ctx.Err(); err != nil {
-		return nil, err
-	}
-	job, err := plan.ReadJob(open.Document)
-	if err != nil {
-		return nil, err
-	}
+// effect is nil for a job whose picks are all down.
+func effect(id uuid.UUID, job *plan.Job, options plan.Options, policy plan.Policy) *JobEffect {
 	done := len(job.Picks) > 0
 	for i := range job.Picks {
 		done = done && job.Picks[i].Done
 	}
 	if done {
-		return nil, nil //nolint:nilnil // nothing is to come: no effect
+		return nil
 	}
-	crew, err := crewFor(ctx, kept, open.Document)
-	if err != nil {
-		return nil, err
-	}
-	options := plan.Options{Units: system, Crew: crew}
-	before := plan.Assess(&job, options)
+	before := plan.Assess(job, options)
 	options.Crew.Policy = policy
-	after := plan.Assess(&job, options)
-	one := &JobEffect{ID: open.ID, Name: job.Name, Before: jobStanding(&before), After: jobStanding(&after), Picks: []PickEffect{}}
+	after := plan.Assess(job, options)
+	one := &JobEffect{ID: id, Name: job.Name, Before: jobStanding(&before), After: jobStanding(&after), Picks: []PickEffect{}}
 	for i := range before.Picks {
 		a, b := &before.Picks[i], &after.Picks[i]
 		use := func(n *plan.Nearest) *float64 {
@@ -204,7 +209,7 @@ func effect(ctx context.Context, kept *store.Store, open *store.Job, policy plan
 			one.Picks = append(one.Picks, PickEffect{a.Number, a.Title, a.Verdict, b.Verdict, from, to})
 		}
 	}
-	return one, nil
+	return one
 }
 
 func jobStanding(a *plan.Assessment) JobStanding {

@@ -217,7 +217,7 @@ func mountTables(api huma.API, kept *store.Store) {
 		for i := range found {
 			items[i] = found[i].Item
 		}
-		read, err := locker.ReadTables(tables, items, func() string { return uuid.NewString() })
+		read, err := locker.ReadTables(tables, items, uuid.NewString)
 		if err != nil {
 			return nil, calc.Refuse("import", err)
 		}

@@ -221,7 +221,7 @@ func Write(table string, items []Item) [][]string {
 	return rows
 }
 
-// tableOf recognizes a table by its headers.
+// tableOf recognises a table by its headers.
 func tableOf(headers []string) string {
 	has := func(name string) bool { return slices.Contains(headers, name) }
 	switch {

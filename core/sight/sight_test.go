@@ -53,7 +53,7 @@ func TestHeights(t *testing.T) {
 
 // Trees put up in space and sighted come back at their height.
 func TestHeightsComeBack(t *testing.T) {
-	random := rand.New(rand.NewPCG(3, 7)) //nolint:gosec // a test's
+	random := rand.New(rand.NewPCG(3, 7))
 	for range 200 {
 		height, distance, foot := 4+30*random.Float64(), 12+30*random.Float64(), -4+4*random.Float64()
 		deg := func(up float64) *float64 { return of(math.Atan2(up, distance) * 180 / math.Pi) }

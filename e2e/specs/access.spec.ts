@@ -37,7 +37,7 @@ for (const theme of ["daylight", "dusk"]) {
       await expect(page.getByRole("alert")).toBeVisible();
       await expectNoSeriousViolations(page);
       await page.getByRole("button", { name: "Setup" }).click();
-      for (const tab of ["Stem", "Limbs", "Rigs", "Site", "Limits"]) {
+      for (const tab of ["Stem", "Limbs", "Rigs", "Gear", "Site", "Limits"]) {
         await page.getByRole("tab", { name: tab }).click();
         await expectNoSeriousViolations(page);
       }
@@ -50,6 +50,55 @@ for (const theme of ["daylight", "dusk"]) {
       await page.getByLabel("In place of the picks that are not down yet").check();
       await expect(page.getByTestId("fill").getByRole("listitem").first()).toBeVisible();
       await expectNoSeriousViolations(page);
+    });
+
+    test("locker, import, policy and briefing", async ({ page, job }) => {
+      await page.goto("/locker?item=loft-sling");
+      await expect(page.getByRole("form", { name: "Loft sling" })).toBeVisible();
+      await expect(page.getByRole("list", { name: "Items" })).toBeVisible();
+      await expectNoSeriousViolations(page);
+      await page.goto("/locker?item=lane-crane");
+      await expect(page.getByRole("table", { name: "Load chart" })).toBeVisible();
+      await expectNoSeriousViolations(page);
+      await page.goto("/locker/import");
+      await page.locator("input[type=file]").setInputFiles({
+        name: "gear.csv",
+        mimeType: "text/csv",
+        buffer: Buffer.from("kind,name,length_m\nsling,A sling,3\nblock,B,4\nrope,C,\n"),
+      });
+      await expect(page.locator("tr[data-does=wrong]").first()).toBeVisible();
+      await expectNoSeriousViolations(page);
+      await page.goto("/policy");
+      await page.getByLabel("Close begins at, %").fill("30");
+      await page.getByLabel("Close begins at, %").press("Enter");
+      await expect(page.getByText(/open jobs change/)).toBeVisible();
+      await expectNoSeriousViolations(page);
+      await page.goto(`/job/${job}/briefing`);
+      await expect(page.getByTestId("paper")).toBeVisible();
+      await expectNoSeriousViolations(page);
+    });
+
+    test("the survey on a phone", async ({ page, job }) => {
+      await page.setViewportSize({ width: 390, height: 844 });
+      await page.goto(`/job/${job}/survey`);
+      for (const step of [
+        "Species",
+        "Height",
+        "Girths",
+        "Lean",
+        "Limbs",
+        "Defects",
+        "Around it",
+        "Photos",
+        "Done",
+      ]) {
+        await page
+          .getByRole("button", { name: new RegExp(`^${step}`) })
+          .first()
+          .click();
+        await expect(page.getByRole("heading", { level: 1, name: step })).toBeVisible();
+        await expectNoSeriousViolations(page);
+      }
     });
 
     test("the board on a phone", async ({ page, job }) => {

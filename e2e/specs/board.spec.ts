@@ -440,7 +440,7 @@ test("an empty page becomes a small job, by keyboard alone", async ({ page }) =>
   await expect(page.getByTestId("limb-l1")).toBeAttached();
   await page.getByRole("tab", { name: "Limbs" }).focus();
   await page.keyboard.press("ArrowRight");
-  await page.getByRole("tabpanel", { name: "Rigs" }).getByLabel("Rope", { exact: true }).focus();
+  await page.getByRole("tabpanel", { name: "Rigs" }).getByLabel("Or a typical rope").focus();
   await page.keyboard.type("Typical 16 mm double");
   await page.getByRole("tab", { name: "Rigs" }).focus();
   await page.keyboard.press("a");

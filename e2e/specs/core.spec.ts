@@ -1,4 +1,4 @@
-import { demo, expect, kept, open, second, test } from "../support/job";
+import { crewOf, demo, expect, kept, open, second, test } from "../support/job";
 
 interface Reply {
   status: number;
@@ -35,12 +35,14 @@ for (const [name, id] of [
     test.setTimeout(120_000);
     await open(page, id);
     const { job } = await kept(page, id);
+    const crew = JSON.stringify(await crewOf(page, job));
     const questions: [question: string, asked: Record<string, unknown>][] = [];
     for (const units of ["metric", "us"]) {
       for (const pick of job.picks) {
         questions.push(["assess", { units, pick: pick.id }]);
         if (units === "metric") questions.push(["follow", { units, pick: pick.id }]);
       }
+      questions.push(["brief", { units }]);
       questions.push(["fill", { units, by: "up" }], ["fill", { units, by: "sides" }]);
       questions.push(["ask", { units, pick: job.picks[9]?.id, ask: "length", hold: "limits" }]);
     }
@@ -49,7 +51,7 @@ for (const [name, id] of [
       const document = JSON.stringify(question === "fill" ? bare : job);
       const inPage = JSON.parse(
         await page.evaluate(
-          async ({ question, document, asked }) => {
+          async ({ question, document, asked, crew }) => {
             const holder = window as unknown as { own?: Promise<Worker> };
             holder.own ??= new Promise((ready) => {
               const address = performance
@@ -63,10 +65,10 @@ for (const [name, id] of [
             const worker = await holder.own;
             return new Promise<string>((done) => {
               worker.onmessage = (e: MessageEvent<{ reply: string }>) => done(e.data.reply);
-              worker.postMessage({ id: 1, question, document, asked });
+              worker.postMessage({ id: 1, question, document, asked, crew });
             });
           },
-          { question, document, asked: JSON.stringify(asked) },
+          { question, document, asked: JSON.stringify(asked), crew },
         ),
       ) as Reply;
       const query = new URLSearchParams(asked as Record<string, string>);

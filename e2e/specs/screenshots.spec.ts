@@ -82,3 +82,53 @@ test("the jobs", async ({ page }) => {
   await expect(page.getByRole("link", { name: /^Tern Quay American/ })).toBeVisible();
   await page.screenshot(into("jobs"));
 });
+
+test("the locker", async ({ page }) => {
+  await page.goto("/locker?item=loft-sling");
+  await expect(page.getByRole("form", { name: "Loft sling" })).toBeVisible();
+  await page.getByLabel("Standing").selectOption("barred");
+  await expect(page.getByRole("list", { name: "Items" }).getByRole("listitem")).toHaveCount(2);
+  await page.getByLabel("Standing").selectOption("");
+  await page.getByLabel("Kind").first().selectOption("sling");
+  await page.screenshot(into("locker"));
+});
+
+test("an import looked at", async ({ page }) => {
+  await page.goto("/locker/import");
+  await page.locator("input[type=file]").setInputFiles({
+    name: "gear.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from(
+      "kind,name,serial,marked_kn,breaking_kn,diameter_mm,length_m\nrope,Heron line 16 mm,L-016-1,16,84,16,58\nsling,Ebb sling,S-22-9,22,,20,3\nrope,Flood line,L-9,,8000,14,40\nblock,Sluice block,B-9,30 lbf,,,\nblock,Quay block,B-30-1,30,150,,\n",
+    ),
+  });
+  await expect(page.locator("tr[data-does=wrong]").first()).toBeVisible();
+  await page.getByLabel("Show").selectOption("");
+  await page.screenshot(into("import"));
+});
+
+test("the policy", async ({ page }) => {
+  await page.goto("/policy");
+  await page.getByLabel("Ropes").fill("12");
+  await page.getByLabel("What one person holds on the line").fill("0.2 kN");
+  await page.getByLabel("What one person holds on the line").press("Enter");
+  await expect(page.getByText(/open jobs change/)).toBeVisible();
+  await page.screenshot(into("policy"));
+});
+
+test("the survey, on a phone", async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto(`/job/${demo}/survey`);
+  await page.getByRole("button", { name: /^Defects/ }).click();
+  await expect(page.getByText("Sound shell round the cavity")).toBeVisible();
+  await page.screenshot(into("phone-survey"));
+});
+
+test("the briefing", async ({ page }) => {
+  await page.goto(`/job/${demo}/briefing`);
+  for (const name of [/^Plan of the site/, /^The tree with its/]) {
+    await expect(page.getByRole("img", { name })).toHaveJSProperty("complete", true);
+  }
+  await expect(page.getByRole("table", { name: "Picks" })).toBeVisible();
+  await page.screenshot(into("briefing"));
+});

@@ -6,6 +6,7 @@ import type { components } from "../../web/src/lib/api/schema";
 import { core } from "./server";
 
 export type Assessment = components["schemas"]["PlanAssessment"];
+export type Crew = components["schemas"]["PlanCrew"];
 export type Job = components["schemas"]["PlanJob"];
 export type JobHead = components["schemas"]["JobHead"];
 
@@ -74,11 +75,31 @@ export function rung(page: Page, name: string) {
   return page.getByRole("button", { name: new RegExp(`^${name}\\b`), expanded: undefined });
 }
 
+/** Ids of the locker that a job refers to. */
+function itemsOf(value: unknown): string[] {
+  if (Array.isArray(value)) return value.flatMap(itemsOf);
+  if (!value || typeof value !== "object") return [];
+  return Object.entries(value).flatMap(([key, inner]) =>
+    key === "item" && typeof inner === "string" ? [inner] : itemsOf(inner),
+  );
+}
+
+/** The crew's rules and the gear that a job refers to, as the server keeps them. */
+export async function crewOf(page: Page, job: Job): Promise<Crew> {
+  const query = new URLSearchParams(itemsOf(job).map((id) => ["items", id]));
+  return (await (await page.request.get(`/api/crew?${query}`)).json()) as Crew;
+}
+
 /** The core's assessment of a document, by the command line. */
-export function assess(job: Job, pick = ""): Assessment {
-  const file = join(mkdtempSync(join(tmpdir(), "elkstay-")), "job.json");
-  writeFileSync(file, JSON.stringify(job));
-  return core(["assess", "--json", ...(pick ? ["--pick", pick] : []), file]) as Assessment;
+export function assess(job: Job, pick = "", crew?: Crew): Assessment {
+  const folder = mkdtempSync(join(tmpdir(), "elkstay-"));
+  const asked = pick ? ["--pick", pick] : [];
+  if (crew) {
+    writeFileSync(join(folder, "crew.json"), JSON.stringify(crew));
+    asked.push("--crew", join(folder, "crew.json"));
+  }
+  writeFileSync(join(folder, "job.json"), JSON.stringify(job));
+  return core(["assess", "--json", ...asked, join(folder, "job.json")]) as Assessment;
 }
 
 const kn = (value: number) =>
@@ -96,7 +117,8 @@ export async function expectCoresFigures(
   pick: string,
 ): Promise<Assessment> {
   await saved(page);
-  const a = assess((await kept(page, id)).job, pick);
+  const { job } = await kept(page, id);
+  const a = assess(job, pick, await crewOf(page, job));
   await expect(page.getByTestId("state")).toHaveText(a.state);
   const mass = a.detail?.piece?.mass_kg;
   await expect(page.getByTestId("weight")).toHaveText(`${kg(mass?.likely ?? 0)} kg`);

@@ -328,13 +328,13 @@
       onclick={() => session.redo()}><Redo size={20} /></button
     >
     <a
-      class="btn touch btn-ghost px-2"
+      class="btn touch btn-ghost px-2 max-sm:hidden"
       href={resolve("/job/[id]/survey", { id: head.id })}
       aria-label="Survey"
       title="Survey: a walk round the tree"><Ruler size={20} /></a
     >
     <a
-      class="btn touch btn-ghost px-2"
+      class="btn touch btn-ghost px-2 max-sm:hidden"
       href={resolve("/job/[id]/briefing", { id: head.id })}
       aria-label="Briefing"
       title="Briefing: the paper that goes up the tree"><FileText size={20} /></a

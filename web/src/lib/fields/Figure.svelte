@@ -1,8 +1,10 @@
 <script lang="ts">
+  import { onDestroy } from "svelte";
   import type { Quantity } from "../api/client";
   import { core } from "../core/core.svelte";
   import { preferences } from "../preferences.svelte";
   import { entry } from "../reference.svelte";
+  import { forget, reading } from "./reading";
 
   interface Props {
     label: string;
@@ -29,24 +31,27 @@
         : entry(quantity, value),
   );
 
-  async function commit() {
-    if (typed === null) return;
+  onDestroy(() => forget(id));
+
+  /** Reads what was typed and hands it on; false when it was not understood. */
+  async function commit(): Promise<boolean> {
+    if (typed === null) return !refusal;
     const text = typed.trim();
     refusal = "";
     if (text === "" || text === shown) {
       typed = null;
       if (text === "") onchange(undefined);
-      return;
+      return true;
     }
     if (quantity === "number") {
       const figure = Number(text.replace(",", "."));
       if (!Number.isFinite(figure)) {
         refusal = `“${text}” is no number.`;
-        return;
+        return false;
       }
       typed = null;
       onchange(figure);
-      return;
+      return true;
     }
     try {
       const { data, faults } = await core.read(quantity, preferences.units, text);
@@ -54,12 +59,14 @@
         refusal = faults[0]
           ? `${faults[0].message}. Write it like ${faults[0].allowed}.`
           : "Not read.";
-        return;
+        return false;
       }
       typed = null;
       onchange(data.value);
+      return true;
     } catch {
       refusal = "The server does not answer: what you typed is kept here.";
+      return false;
     }
   }
 </script>
@@ -77,8 +84,8 @@
     aria-invalid={message ? "true" : undefined}
     aria-describedby={message ? `${id}-why` : undefined}
     oninput={(e) => (typed = e.currentTarget.value)}
-    onblur={commit}
-    onkeydown={(e) => e.key === "Enter" && void commit()}
+    onblur={() => reading(id, commit())}
+    onkeydown={(e) => e.key === "Enter" && reading(id, commit())}
   />
   {#if message}
     <p id={`${id}-why`} role="alert" class="mt-1 text-sm leading-snug text-error">{message}</p>

@@ -1,4 +1,7 @@
 <script lang="ts">
+  import { resolve } from "$app/paths";
+  import FileText from "@lucide/svelte/icons/file-text";
+  import Ruler from "@lucide/svelte/icons/ruler";
   import type { Session } from "../session/session.svelte";
   import Gear from "./Gear.svelte";
   import Limbs from "./Limbs.svelte";
@@ -22,6 +25,14 @@
 </script>
 
 <section class="flex h-full min-h-0 flex-col" aria-label="What the figures rest on">
+  <div class="grid shrink-0 grid-cols-2 gap-2 p-2 sm:hidden">
+    <a class="btn h-12 btn-outline" href={resolve("/job/[id]/survey", { id: session.id })}
+      ><Ruler size={18} /> Survey</a
+    >
+    <a class="btn h-12 btn-outline" href={resolve("/job/[id]/briefing", { id: session.id })}
+      ><FileText size={18} /> Briefing</a
+    >
+  </div>
   <div
     role="tablist"
     tabindex="-1"

@@ -5,6 +5,7 @@
   import { today } from "../crew/items";
   import Choice from "../fields/Choice.svelte";
   import Figure from "../fields/Figure.svelte";
+  import { allRead } from "../fields/reading";
   import { faultsOf, say } from "../fields/say";
   import { known } from "../reference.svelte";
   import ChartPaste from "./ChartPaste.svelte";
@@ -88,8 +89,12 @@
 
   async function save() {
     if (busy) return;
-    busy = true;
     trouble = "";
+    if (!(await allRead())) {
+      trouble = "A field above is not understood yet: nothing was saved.";
+      return;
+    }
+    busy = true;
     try {
       const { data, error } = await api.PUT("/api/locker/items/{id}", {
         params: { path: { id: item.id }, header: { "If-Match": `"${head.revision}"` } },

@@ -51,6 +51,8 @@ export class Session {
     });
     this.saver.onCrew = () => void outfit.refresh().then(() => this.assess());
     this.job = this.saver.resumed ?? head.job;
+    // At hand before the signal goes, and before the core in the page is first asked.
+    void outfit.ready(this.job);
     const open = this.job.picks.find((p) => !p.done) ?? this.job.picks[0];
     if (open) this.chosen = [open.id];
   }

@@ -4,6 +4,7 @@
   import { core } from "../core/core.svelte";
   import Choice from "../fields/Choice.svelte";
   import Figure from "../fields/Figure.svelte";
+  import { allRead } from "../fields/reading";
   import { say } from "../fields/say";
   import { freshId } from "../order/edits";
   import { preferences } from "../preferences.svelte";
@@ -51,6 +52,7 @@
   let site = $derived(session.job.site);
 
   async function sighted(): Promise<Spot | null> {
+    if (!(await allRead())) return null;
     const foot = site.tree_at ?? { x: 0, y: 0 };
     try {
       const { data, faults } = await core.sight({
@@ -80,6 +82,7 @@
 
   async function put() {
     refusal = "";
+    if (!(await allRead())) return;
     const called = name.trim() || whats.find(([id]) => id === what)?.[1].toLowerCase() || what;
     let make: ((job: Job, id: string) => void) | null = null;
     if (what === "sector") {

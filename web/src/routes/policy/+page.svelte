@@ -12,6 +12,7 @@
   } from "$lib/api/client";
   import Choice from "$lib/fields/Choice.svelte";
   import Figure from "$lib/fields/Figure.svelte";
+  import { allRead } from "$lib/fields/reading";
   import { faultsOf, say } from "$lib/fields/say";
   import Mark from "$lib/ladder/Mark.svelte";
   import Nav from "$lib/Nav.svelte";
@@ -101,6 +102,7 @@
 
   async function save() {
     trouble = "";
+    if (!(await allRead())) return;
     try {
       const answer = await api.PUT("/api/policy", {
         params: { header: { "If-Match": `"${head.number}"` } },
