@@ -121,9 +121,12 @@ try {
     const ask = (question, text, asked) =>
       new Promise((done) => {
         worker.onmessage = (e) => done(e.data.took);
-        worker.postMessage({ id: 1, question, document: text, asked });
+        worker.postMessage({ id: 1, question, document: text, asked, crew });
       });
     const text = JSON.stringify(document);
+    const items = [...new Set([...text.matchAll(/"item":"([^"]+)"/g)].map((found) => found[1]))];
+    const query = new URLSearchParams(items.map((id) => ["items", id]));
+    const crew = await (await fetch(`/api/crew?${query}`)).text();
     const bare = JSON.stringify({ ...document, picks: [] });
     const assess = [];
     const fill = [];
@@ -204,6 +207,83 @@ try {
     if (i > 0) heard.push(performance.now() - began);
   }
   say("from a save here to the page there", heard, "ms");
+
+  // A briefing of 40 picks, from the asking to the last byte of the PDF.
+  const papers = [];
+  for (let i = 0; i < 6; i++) {
+    const began = performance.now();
+    const made = await (
+      await fetch(`${url}/api/jobs/${forty}/briefings`, { method: "POST" })
+    ).json();
+    await (await fetch(`${url}/api/jobs/${forty}/briefings/${made.id}/pdf`)).arrayBuffer();
+    if (i > 0) papers.push(performance.now() - began);
+  }
+  say("briefing of 40 picks, made and fetched", papers, "ms");
+
+  // 5,000 rows looked at and taken over, as CSV and, over themselves, as XLSX.
+  const head = "kind,name,serial,marked_kn,breaking_kn,diameter_mm,length_m,in_service";
+  const lines = Array.from(
+    { length: 5000 },
+    (_, i) => `sling,Bench sling ${i},BS-${i},20,200,20,${1 + (i % 9)},2025-01-${10 + (i % 18)}`,
+  );
+  const octets = { "content-type": "application/octet-stream" };
+  const send = async (file, base) => {
+    const began = performance.now();
+    const query = base === undefined ? "" : "?apply=true";
+    const answer = await fetch(`${url}/api/locker/import${query}`, {
+      method: "POST",
+      body: file,
+      headers: base === undefined ? octets : { ...octets, "if-match": `"${base}"` },
+    });
+    const body = await answer.json();
+    return { took: performance.now() - began, body };
+  };
+  const csv = [head, ...lines].join("\n");
+  const looked = await send(csv);
+  const taken = await send(csv, looked.body.revision);
+  if (!taken.body.applied) throw new Error("the rows were not taken over");
+  say("5,000 new rows of CSV looked at", [looked.took], "ms");
+  say("5,000 new rows of CSV taken over", [taken.took], "ms");
+  const book = await (await fetch(`${url}/api/locker/file?format=xlsx`)).arrayBuffer();
+  const again = [];
+  for (let i = 0; i < 3; i++) again.push((await send(book)).took);
+  say("5,000 rows of XLSX looked at", again, "ms");
+
+  // The locker of 5,000: opened, and from a key to the list that fits.
+  const shelf = await (
+    await browser.newContext({ viewport: { width: 1280, height: 800 } })
+  ).newPage();
+  const openings = [];
+  for (let i = 0; i < 4; i++) {
+    const began = performance.now();
+    await shelf.goto(`${url}/locker`);
+    await shelf.waitForSelector("ul[aria-label=Items] li");
+    if (i > 0) openings.push(performance.now() - began);
+  }
+  say("locker of 5,000 opened", openings, "ms");
+  const keys = await shelf.evaluate(async () => {
+    const field = document.querySelector("input[type=search]");
+    const took = [];
+    for (const text of [
+      "b",
+      "be",
+      "ben",
+      "bench sling 4",
+      "bench sling 49",
+      "bs-4999",
+      "",
+      "ready",
+      "heron",
+    ]) {
+      const began = performance.now();
+      field.value = text;
+      field.dispatchEvent(new Event("input", { bubbles: true }));
+      await new Promise((done) => requestAnimationFrame(() => setTimeout(done)));
+      took.push(performance.now() - began);
+    }
+    return took;
+  });
+  say("from a key to the items that fit, 5,000", keys, "ms");
 } finally {
   await browser.close();
   server.kill("SIGTERM");

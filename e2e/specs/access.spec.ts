@@ -26,6 +26,7 @@ for (const theme of ["daylight", "dusk"]) {
     });
 
     test("the board, each side, a working and an error", async ({ page, job }) => {
+      test.setTimeout(120_000);
       await open(page, job);
       await choose(page, 19);
       await expect(page.getByTestId("trace").getByRole("img")).toBeVisible();
@@ -79,6 +80,7 @@ for (const theme of ["daylight", "dusk"]) {
     });
 
     test("the survey on a phone", async ({ page, job }) => {
+      test.setTimeout(120_000);
       await page.setViewportSize({ width: 390, height: 844 });
       await page.goto(`/job/${job}/survey`);
       for (const step of [

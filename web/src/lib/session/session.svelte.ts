@@ -51,8 +51,6 @@ export class Session {
     });
     this.saver.onCrew = () => void outfit.refresh().then(() => this.assess());
     this.job = this.saver.resumed ?? head.job;
-    // At hand before the signal goes, and before the core in the page is first asked.
-    void outfit.ready(this.job);
     const open = this.job.picks.find((p) => !p.done) ?? this.job.picks[0];
     if (open) this.chosen = [open.id];
   }
@@ -210,6 +208,8 @@ export class Session {
   private show(assessment: Assessment): void {
     this.assessment = assessment;
     this.behind = false;
+    // At hand before the signal goes, and before the core in the page is first asked.
+    void outfit.ready(this.job);
     clearTimeout(this.resting);
     this.resting = setTimeout(() => void this.follow(), restMs);
   }

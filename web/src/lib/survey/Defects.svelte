@@ -114,8 +114,8 @@
             <dt class="inline font-bold">Anchoring:</dt>
             <dd class="inline">{meaning.anchoring}</dd>
           </div>
-          <p class="text-xs faint">{meaning.source}</p>
         </dl>
+        <p class="text-xs faint">{meaning.source}</p>
       {/if}
     </li>
   {/each}
