@@ -17,7 +17,7 @@ import (
 
 // A Stamp says of what a paper is made, and when; it stands on each page.
 type Stamp struct {
-	Revision int // of the job
+	Revision int // of the job; 0: a file that is kept nowhere
 	Newest   int // revision of the job now
 	SavedAt  time.Time
 	MadeAt   time.Time
@@ -27,6 +27,9 @@ type Stamp struct {
 
 // Words is the line at the foot of each page.
 func (s *Stamp) Words(name string) string {
+	if s.Revision == 0 {
+		return fmt.Sprintf("%s · from a job file, of no kept revision · made %s · rules and gear %d", name, moment(s.MadeAt), s.Crew)
+	}
 	return fmt.Sprintf("%s · revision %d, saved %s · made %s · rules and gear %d", name, s.Revision, moment(s.SavedAt), moment(s.MadeAt), s.Crew)
 }
 

@@ -48,6 +48,6 @@ func root() *cobra.Command {
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	command.AddCommand(serveCommand(), demoCommand(), calcCommand(), assessCommand())
+	command.AddCommand(serveCommand(), demoCommand(), calcCommand(), assessCommand(), exportCommand(), importCommand())
 	return command
 }

@@ -10,7 +10,12 @@ import (
 	"testing"
 
 	"elkstay/core/calc"
+	"elkstay/store/storetest"
 )
+
+var databaseURL string
+
+func TestMain(m *testing.M) { os.Exit(storetest.Main(m, &databaseURL)) }
 
 // run runs the command as the shell would, but for the process.
 func run(t *testing.T, input string, args ...string) (output string, status int, problem *calc.Problem) {
@@ -92,5 +97,91 @@ func TestServeNeedsADatabase(t *testing.T) {
 	t.Setenv(databaseEnv, "postgres://127.0.0.1:1/none?connect_timeout=1")
 	if _, status, _ := run(t, "", "demo", "--listen", "127.0.0.1:0", "--reset"); status != 1 {
 		t.Errorf("a reset of somebody else's database: status %d", status)
+	}
+}
+
+func TestExportWritesByTheFilesEnding(t *testing.T) {
+	job, folder := filepath.Join("..", "..", "demo", "mill-fold.json"), t.TempDir()
+	for name, begins := range map[string]string{"b.pdf": "%PDF-", "p.csv": "number,piece", "p.xlsx": "PK", "s.geojson": "{", "tree.svg": "<svg", "site.svg": "<svg"} {
+		out := filepath.Join(folder, name)
+		if _, status, _ := run(t, "", "export", job, "--out", out, "--units", "us"); status != 0 {
+			t.Errorf("%s: status %d", name, status)
+		}
+		if data, err := os.ReadFile(out); err != nil || !strings.HasPrefix(string(data), begins) {
+			t.Errorf("%s: %v %.40q", name, err, data)
+		}
+	}
+	if tree, site := filepath.Join(folder, "tree.svg"), filepath.Join(folder, "site.svg"); same(t, tree, site) {
+		t.Error("tree and plan are one drawing")
+	}
+	for _, args := range [][]string{{"export", job, "--out", "x.doc"}, {"export", job}, {"export", "nowhere.json", "--out", "x.pdf"}, {"export", job, "--out", "x.pdf", "--crew", "nowhere.json"}} {
+		if _, status, _ := run(t, "", args...); status == 0 {
+			t.Errorf("%v went through", args)
+		}
+	}
+}
+
+func same(t *testing.T, a, b string) bool {
+	t.Helper()
+	first, errA := os.ReadFile(a)
+	second, errB := os.ReadFile(b)
+	if errA != nil || errB != nil {
+		t.Fatal(errA, errB)
+	}
+	return bytes.Equal(first, second)
+}
+
+// A crew's file changes what an assessment comes to.
+func TestAssessTakesACrew(t *testing.T) {
+	job, crew := filepath.Join("..", "..", "demo", "tern-quay.json"), filepath.Join(t.TempDir(), "crew.json")
+	if err := os.WriteFile(crew, []byte(`{"policy":{"design_factors":{},"hand_kn":0.1},"gear":[]}`), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	plainly, _, _ := run(t, "", "assess", job)
+	strictly, status, _ := run(t, "", "assess", "--crew", crew, job)
+	if status != 0 || plainly == strictly || !strings.Contains(strictly, "over a limit") {
+		t.Errorf("status %d: %.200s", status, strictly)
+	}
+	if err := os.WriteFile(crew, []byte(`{"policy":{"design_factors":{},"hand_kn":-1},"gear":[]}`), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	if _, status, problem := run(t, "", "assess", "--crew", crew, job); status != 2 || problem == nil || !strings.Contains(problem.Errors[0].Location, "hand_kn") {
+		t.Errorf("status %d: %+v", status, problem)
+	}
+}
+
+func TestImportSaysFirstAndThenDoes(t *testing.T) {
+	table := filepath.Join(t.TempDir(), "gear.csv")
+	write := func(text string) {
+		if err := os.WriteFile(table, []byte(text), 0o600); err != nil {
+			t.Fatal(err)
+		}
+	}
+	write("kind,name,serial,marked_kn\nblock,one,I-1,30\nblock,two,I-2,40\n")
+	t.Setenv(databaseEnv, "")
+	if _, status, _ := run(t, "", "import", table); status != 1 {
+		t.Errorf("without a database: status %d", status)
+	}
+	t.Setenv(databaseEnv, databaseURL)
+	for _, c := range []struct {
+		args []string
+		want string
+	}{
+		{[]string{"import", table}, "2 new, 0 changed, 0 the same, 0 wrong"},
+		{[]string{"import", "--apply", table}, "2 new, 0 changed, 0 the same, 0 wrong"},
+		{[]string{"import", table}, "0 new, 0 changed, 2 the same, 0 wrong"},
+	} {
+		if output, status, _ := run(t, "", c.args...); status != 0 || !strings.Contains(output, c.want) {
+			t.Errorf("%v: status %d, %s", c.args, status, output)
+		}
+	}
+	write("kind,name,serial,marked_kn\nblock,one,I-1,35\nblock,two,I-2,40 lbf\n")
+	output, status, _ := run(t, "", "import", "--apply", table)
+	if status != 1 || !strings.Contains(output, `"30" becomes "35"`) || !strings.Contains(output, "D3 marked_kn") {
+		t.Errorf("status %d: %s", status, output)
+	}
+	write("kind;name;serial\nblock;one;two\n")
+	if _, status, problem := run(t, "", "import", table); status != 2 || problem == nil {
+		t.Errorf("semicolons: status %d", status)
 	}
 }

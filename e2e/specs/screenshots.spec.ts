@@ -11,6 +11,22 @@ const into = (name: string) => ({
   animations: "disabled" as const,
 });
 
+// Before any spec has made a copy of a job.
+test("the jobs", async ({ page }) => {
+  await page.goto("/");
+  await expect(page.getByRole("link", { name: /^Tern Quay American/ })).toBeVisible();
+  await page.screenshot(into("jobs"));
+});
+
+test("the policy", async ({ page }) => {
+  await page.goto("/policy");
+  await page.getByLabel("Ropes").fill("12");
+  await page.getByLabel("What one person holds on the line").fill("0.2 kN");
+  await page.getByLabel("What one person holds on the line").press("Enter");
+  await expect(page.getByText(/open jobs change/)).toBeVisible();
+  await page.screenshot(into("policy"));
+});
+
 for (const theme of ["daylight", "dusk"] as const) {
   test(`the board, ${theme}`, async ({ page }) => {
     await page.addInitScript((name) => localStorage.setItem("elkstay.theme", name), theme);
@@ -77,12 +93,6 @@ test("the phone", async ({ page }) => {
   await page.screenshot(into("phone-tree"));
 });
 
-test("the jobs", async ({ page }) => {
-  await page.goto("/");
-  await expect(page.getByRole("link", { name: /^Tern Quay American/ })).toBeVisible();
-  await page.screenshot(into("jobs"));
-});
-
 test("the locker", async ({ page }) => {
   await page.goto("/locker?item=loft-sling");
   await expect(page.getByRole("form", { name: "Loft sling" })).toBeVisible();
@@ -105,15 +115,6 @@ test("an import looked at", async ({ page }) => {
   await expect(page.locator("tr[data-does=wrong]").first()).toBeVisible();
   await page.getByLabel("Show").selectOption("");
   await page.screenshot(into("import"));
-});
-
-test("the policy", async ({ page }) => {
-  await page.goto("/policy");
-  await page.getByLabel("Ropes").fill("12");
-  await page.getByLabel("What one person holds on the line").fill("0.2 kN");
-  await page.getByLabel("What one person holds on the line").press("Enter");
-  await expect(page.getByText(/open jobs change/)).toBeVisible();
-  await page.screenshot(into("policy"));
 });
 
 test("the survey, on a phone", async ({ page }) => {

@@ -143,3 +143,11 @@ test("pictures wait on the device while there is no signal", async ({ page, cont
   await expect(page.getByRole("list", { name: "Photos" }).getByRole("img")).toHaveCount(1);
   await expect(page.getByText("kept on this device until")).toHaveCount(0);
 });
+
+test("what is planned takes nothing off the tree that is walked round", async ({ page, job }) => {
+  await page.goto(`/job/${job}/survey`);
+  const tree = page.getByTestId("as-measured");
+  const limbs = tree.locator("[data-testid^=limb-]");
+  await expect(limbs).toHaveCount(16);
+  await expect(tree.getByTestId("cut")).toHaveCount(0);
+});

@@ -173,7 +173,7 @@
 
       <div class="mt-4 grid gap-6 md:grid-cols-3 print:grid-cols-3">
         <section>
-          <h2 class="text-lg font-bold">Who stands where</h2>
+          <h2 class="break-after-avoid text-lg font-bold">Who stands where</h2>
           {#each paper.posts as post, i (post.id)}
             <p>
               <b>{String.fromCharCode(65 + i)}</b>
@@ -182,13 +182,13 @@
           {:else}<p class="faint">Nobody has said: Setup, Site.</p>{/each}
         </section>
         <section>
-          <h2 class="text-lg font-bold">Ways out</h2>
+          <h2 class="break-after-avoid text-lg font-bold">Ways out</h2>
           {#each paper.escapes as way (way)}<p>{way}</p>{:else}
             <p class="faint">None are drawn: two, at 45° behind the fall, walked and cleared.</p>
           {/each}
         </section>
         <section>
-          <h2 class="text-lg font-bold">If somebody is hurt</h2>
+          <h2 class="break-after-avoid text-lg font-bold">If somebody is hurt</h2>
           <Lines
             {session}
             path="brief.emergency"
@@ -199,8 +199,8 @@
         </section>
       </div>
 
-      <section class="mt-6">
-        <h2 class="text-lg font-bold">Picks, first to last</h2>
+      <section class="mt-6 print:mt-0 print:break-before-page">
+        <h2 class="break-after-avoid text-lg font-bold">Picks, first to last</h2>
         <div class="relative overflow-x-auto print:overflow-visible">
           <table class="w-full text-left text-sm" aria-label="Picks">
             <thead class="faint">
@@ -242,7 +242,9 @@
 
       {#if paper.gear.length}
         <section class="mt-6">
-          <h2 class="text-lg font-bold">Gear, and the pick that loads each item hardest</h2>
+          <h2 class="break-after-avoid text-lg font-bold">
+            Gear, and the pick that loads each item hardest
+          </h2>
           <div class="relative overflow-x-auto print:overflow-visible">
             <table class="w-full text-left text-sm" aria-label="Gear">
               <thead class="faint">
@@ -281,7 +283,7 @@
 
       <div class="mt-6 grid gap-6 md:grid-cols-2 print:grid-cols-2">
         <section class="break-inside-avoid">
-          <h2 class="text-lg font-bold">Plan B</h2>
+          <h2 class="break-after-avoid text-lg font-bold">Plan B</h2>
           <Lines
             {session}
             path="brief.plan_b"
@@ -290,7 +292,7 @@
           />
         </section>
         <section class="break-inside-avoid">
-          <h2 class="text-lg font-bold">Plan C</h2>
+          <h2 class="break-after-avoid text-lg font-bold">Plan C</h2>
           <Lines
             {session}
             path="brief.plan_c"
@@ -299,13 +301,13 @@
           />
         </section>
         <section>
-          <h2 class="text-lg font-bold">Cautions</h2>
+          <h2 class="break-after-avoid text-lg font-bold">Cautions</h2>
           <ul class="list-disc pl-5">
             {#each paper.cautions as one (one)}<li>{one}</li>{/each}
           </ul>
         </section>
         <section>
-          <h2 class="text-lg font-bold">What is not known</h2>
+          <h2 class="break-after-avoid text-lg font-bold">What is not known</h2>
           <ul class="list-disc pl-5">
             {#each paper.unknown as one (one)}<li>{one}</li>{/each}
           </ul>
@@ -319,13 +321,13 @@
           </div>
         </section>
         <section class="break-inside-avoid">
-          <h2 class="text-lg font-bold">What the figures are held to</h2>
+          <h2 class="break-after-avoid text-lg font-bold">What the figures are held to</h2>
           <ul class="list-disc pl-5 text-sm">
             {#each paper.rules as one (one)}<li>{one}</li>{/each}
           </ul>
         </section>
         <section class="break-inside-avoid">
-          <h2 class="text-lg font-bold">Read and understood</h2>
+          <h2 class="break-after-avoid text-lg font-bold">Read and understood</h2>
           <div class="print:hidden">
             <Lines
               {session}

@@ -107,6 +107,17 @@
         stroke-width={target.kind === "power-line" ? 2.4 : 1}
       />
     {/each}
+    {#each site.escapes ?? [] as escape (escape.id)}
+      <path
+        d={path(escape.outline.map(put), false)}
+        class="fill-none stroke-success"
+        stroke-width="3"
+      />
+    {/each}
+    {#each site.posts ?? [] as post (post.id)}
+      {@const p = put(post.at)}
+      <circle cx={p.x} cy={p.y} r="4" class="fill-primary stroke-base-100" stroke-width="1.5" />
+    {/each}
     {#each site.anchors as anchor (anchor.id)}
       {@const p = put(anchor.at)}
       <path

@@ -41,6 +41,8 @@
   let step = $derived(steps[at] ?? "Species");
   let right = $state(90);
   let assessment = $derived(session.assessment);
+  // The tree as it stands today, whatever is planned with it.
+  let standing = $derived(assessment && { ...assessment, picks: [], left: undefined });
   let drawn = $derived((assessment?.stem.length ?? 0) > 1);
   let tree = $derived(session.job.tree);
 
@@ -102,14 +104,14 @@
     class="grid min-h-0 grow grid-rows-[38%_minmax(0,1fr)] lg:grid-cols-[1fr_28rem] lg:grid-rows-1"
   >
     <div class="relative min-h-0 border-b border-base-300 lg:border-b-0" data-testid="as-measured">
-      {#if assessment && step === "Around it"}
+      {#if standing && step === "Around it"}
         <div class="mx-auto flex h-full max-w-full justify-center p-2">
           <div class="aspect-square h-full max-w-full">
-            <Plan {session} {assessment} {right} onturn={(a) => (right = a)} />
+            <Plan {session} assessment={standing} {right} onturn={(a) => (right = a)} />
           </div>
         </div>
-      {:else if assessment && drawn}
-        <Elevation {session} {assessment} {right} close={false} picks={false} />
+      {:else if standing && drawn}
+        <Elevation {session} assessment={standing} {right} close={false} picks={false} />
       {:else}
         <div class="flex h-full items-center justify-center p-6 text-center">
           <div>

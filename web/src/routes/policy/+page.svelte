@@ -156,7 +156,7 @@
           {#each head.rules.filter((rule) => fits(rule.path)) as rule (rule.path)}
             {@const given = own(rule.path) !== undefined}
             <div
-              class="grid gap-x-6 gap-y-1 border-b border-base-300 py-3 md:grid-cols-[15rem_minmax(0,1fr)]"
+              class="grid gap-x-6 gap-y-1 border-b border-base-300 py-3 md:grid-cols-[19rem_minmax(0,1fr)]"
               data-rule={rule.path}
             >
               <div>
