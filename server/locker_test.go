@@ -258,3 +258,34 @@ func BenchmarkImport5000(b *testing.B) {
 		})
 	}
 }
+
+// What is typed off a crane's chart or a clinometer is read at the server as in the core.
+func TestChartsAndSightsAreReadAtTheServer(t *testing.T) {
+	server := start(t)
+	for _, c := range []struct {
+		path, body string
+		status     int
+		says       string
+	}{
+		{"/api/read-chart", `{"text":"m\t20\n6\t5.1\n8\t3.9","lengths":"m","capacity":"t"}`, 200, `"capacity_kg":5100`},
+		{"/api/read-chart", `{"text":"6;20;5100","lengths":"m","capacity":"t"}`, 422, "no chart"},
+		{"/api/read-sight", `{"of":"height","distance_m":20,"up_deg":45,"foot_deg":0}`, 200, `"noted":"20.00 m off`},
+		{"/api/read-sight", `{"of":"height","distance_m":20}`, 422, "body.up_deg"},
+	} {
+		response, body := send(t, server, call{method: http.MethodPost, path: c.path, body: c.body})
+		if response.StatusCode != c.status || !strings.Contains(string(body), c.says) {
+			t.Errorf("%s %s: %d %s", c.path, c.body, response.StatusCode, body)
+		}
+	}
+	// The reference says which of the maker's figures each kind of gear has.
+	_, body := send(t, server, call{method: http.MethodGet, path: "/api/reference"})
+	reference := read[Reference](t, body)
+	for _, kind := range locker.Kinds() {
+		if !slices.Equal(reference.Gear[kind], locker.Fields(kind)) || len(reference.Gear[kind]) == 0 {
+			t.Errorf("%s: %v", kind, reference.Gear[kind])
+		}
+	}
+	if len(reference.Ways) != 7 {
+		t.Errorf("ways %v", reference.Ways)
+	}
+}

@@ -2,6 +2,7 @@ package locker
 
 import (
 	"fmt"
+	"math/rand/v2"
 	"slices"
 	"strings"
 	"testing"
@@ -240,5 +241,42 @@ func TestRowsOfNobodyAreWrong(t *testing.T) {
 	}
 	if !slices.Equal(does, []string{RowNew, RowWrong, RowWrong, RowWrong}) {
 		t.Errorf("got %v: %+v", does, in.Rows)
+	}
+}
+
+// Whatever stands in the cells, reading ends with rows or a refusal, never with items
+// that break their own rules.
+func TestTablesOfAnythingAreReadOrRefused(t *testing.T) {
+	random := rand.New(rand.NewPCG(11, 5))
+	values := []string{"", "-", "rope", "block", "crane", "A-1", "r1", "c1", "16", "-4", "1e9", "NaN", "12,5", "80 kN", "2026-01-31", "46000", "pass", "fail", "10:1.9 20:3", "aged", "yes", "a name", "'=x", "\u202e", strings.Repeat("x", 90)}
+	held := []Item{rope(), {ID: "c1", Kind: Crane, Name: "made-up crane", Chart: []crane.ChartRow{{RadiusM: 6, BoomM: 24, CapacityKg: 4200}}}}
+	read := 0
+	for range 3000 {
+		// A row that is right, with a cell or two of anything.
+		right := Write(Tables()[random.IntN(3)], held)
+		table := Table{Rows: right[:1]}
+		for range 1 + random.IntN(3) {
+			row := slices.Clone(right[1+random.IntN(len(right)-1)])
+			for range random.IntN(3) {
+				row[random.IntN(len(row))] = values[random.IntN(len(values))]
+			}
+			table.Rows = append(table.Rows, row[:len(row)-random.IntN(2)])
+		}
+		in, err := ReadTables([]Table{table}, held, ids())
+		if err != nil {
+			continue
+		}
+		if in.Wrong > 0 && len(in.Items) > 0 {
+			t.Fatalf("wrong rows, and items: %v", table.Rows)
+		}
+		for i := range in.Items {
+			read++
+			if faults := in.Items[i].ranges(); len(faults) > 0 {
+				t.Fatalf("%v made %+v: %v", table.Rows, in.Items[i], faults)
+			}
+		}
+	}
+	if read < 50 {
+		t.Errorf("only %d items were read: the test proves little", read)
 	}
 }

@@ -13,7 +13,6 @@
   let { session }: { session: Session } = $props();
 
   let limbs = $derived(session.job.tree.limbs);
-  let defects = $derived(session.job.tree.defects);
   let open = $state("");
 
   // A new limb leaves a little above the last, a good third of a turn on.
@@ -42,19 +41,6 @@
     return (value: string) => void session.change((job) => assign(job, path, value || undefined));
   }
 
-  function addDefect() {
-    const id = freshId(session.job, "d");
-    void session.change((job) => job.tree.defects.push({ id, kind: "decay", at_m: 1 }));
-  }
-
-  const kinds = [
-    ["decay", "decay"],
-    ["crack", "crack"],
-    ["union", "union, bark between"],
-    ["ivy", "ivy"],
-    ["hung-branch", "hung branch"],
-    ["dead", "dead wood"],
-  ] as const;
   let places = $derived<[string, string][]>([
     ["", "the stem"],
     ...limbs.map((l): [string, string] => [l.id, l.name || `limb ${l.id}`]),
@@ -168,46 +154,4 @@
     {/each}
   </ul>
   <button class="btn touch w-full btn-outline" onclick={add}>Add a limb</button>
-
-  <h3 class="pt-2 text-sm font-bold">What is wrong with it</h3>
-  {#each defects as defect, i (defect.id)}
-    {@const at = `tree.defects[${i}]`}
-    <div class="space-y-2 border-t border-base-300 pt-2">
-      <div class="grid grid-cols-2 gap-2">
-        <Choice label="Kind" value={defect.kind} options={kinds} onchoose={set(`${at}.kind`)} />
-        <Choice
-          label="On"
-          value={defect.limb ?? ""}
-          options={places}
-          onchoose={set(`${at}.limb`)}
-        />
-        <Measure
-          {session}
-          path={`${at}.at_m`}
-          label="From"
-          quantity="height"
-          value={defect.at_m}
-          required
-        />
-        <Measure
-          {session}
-          path={`${at}.to_m`}
-          label="To"
-          quantity="height"
-          value={defect.to_m}
-          hint="there"
-        />
-      </div>
-      <div class="grid grid-cols-[1fr_auto] items-end gap-2">
-        <Name {session} path={`${at}.note`} label="Note" value={defect.note} />
-        <button
-          class="btn touch btn-ghost px-2"
-          aria-label={`Remove the ${defect.kind}`}
-          onclick={() => session.change((job) => job.tree.defects.splice(i, 1))}
-          ><Trash size={18} /></button
-        >
-      </div>
-    </div>
-  {/each}
-  <button class="btn touch w-full btn-outline" onclick={addDefect}>Add a defect</button>
 </div>

@@ -3,6 +3,7 @@
   import FileText from "@lucide/svelte/icons/file-text";
   import Ruler from "@lucide/svelte/icons/ruler";
   import type { Session } from "../session/session.svelte";
+  import Defects from "../survey/Defects.svelte";
   import Gear from "./Gear.svelte";
   import Limbs from "./Limbs.svelte";
   import Limits from "./Limits.svelte";
@@ -66,7 +67,10 @@
       {#if tab !== chosen}
         <!-- Drawn when it is opened. -->
       {:else if tab === "Stem"}<Stem {session} />
-      {:else if tab === "Limbs"}<Limbs {session} />
+      {:else if tab === "Limbs"}
+        <Limbs {session} />
+        <h3 class="mt-5 mb-2 text-lg font-bold">What is wrong with it</h3>
+        <Defects {session} />
       {:else if tab === "Rigs"}<Rig {session} />
       {:else if tab === "Gear"}<Gear {session} />
       {:else if tab === "Site"}<Site {session} />

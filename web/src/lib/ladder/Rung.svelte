@@ -57,9 +57,9 @@
             >{rung.limit_kn === null ? "no limit" : `limit ${print("force", rung.limit_kn)}`}</span
           >
           <span class="block truncate text-xs faint">
-            {#if rung.decided_by && rung.decided_by !== "marking"}<b
-                class="font-semibold text-base-content">{rung.decided_by}:</b
-              >{" "}{/if}{rung.reason}</span
+            {#if rung.decided_by && rung.decided_by !== "marking"}
+              <b class="mr-1 font-semibold text-base-content">{rung.decided_by}:</b
+              >{/if}{rung.reason}</span
           >
         </span>
       </span>

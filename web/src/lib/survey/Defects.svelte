@@ -94,6 +94,16 @@
           hint="one spot"
         />
       </div>
+      {#if defect.kind === "ivy" || defect.kind === "hung-branch"}
+        <Measure
+          {session}
+          path={`${at}.mass_kg`}
+          label="Weighs about"
+          quantity="mass"
+          value={defect.mass_kg}
+          hint="not said"
+        />
+      {/if}
       <Compass
         label="On the side"
         value={defect.azimuth_deg}
