@@ -485,25 +485,32 @@ func (d *page) rest(p *plan.Paper) {
 	}
 	pair([2]string{"Plan B", "Plan C"}, [2][]string{{or(p.PlanB, "None is written down: decide it before the first cut.")}, {or(p.PlanC, "None is written down: decide it before the first cut.")}})
 	pair([2]string{"Cautions", "What is not known"}, [2][]string{p.Cautions, p.Unknown})
-	d.room(30)
-	d.heading("What the figures are held to")
+	d.closing(p, half)
+}
+
+// closing is what the figures are held to, and beside it who signs.
+func (d *page) closing(p *plan.Paper, half float64) {
+	const head, row = 6.8, 11.5
+	d.font(9, false)
+	lines := 0
 	for _, rule := range p.Rules {
-		d.y += d.wrapped(margin+4, d.y, d.w-2*margin-8, 9, 4, false, rule) + 0.4
+		lines += len(d.split(rule, half-10))
 	}
-	d.y += 4
-	d.room(16 + 12*math.Ceil(float64(len(p.Signatures))/3))
-	d.heading("Read and understood")
-	third := (d.w - 2*margin) / 3
+	d.room(math.Max(head+4*float64(lines)+0.4*float64(len(p.Rules)), head+row*math.Ceil(float64(len(p.Signatures))/2)))
+	d.font(12, true)
+	d.Text(margin, d.y+4.5, "What the figures are held to")
+	d.Text(margin+half, d.y+4.5, "Read and understood")
+	y := d.y + head
+	for _, rule := range p.Rules {
+		y += d.wrapped(margin+4, y, half-10, 9, 4, false, rule) + 0.4
+	}
+	quarter := half / 2
+	d.SetDrawColor(ink.r, ink.g, ink.b)
+	d.SetLineWidth(0.2)
 	for i, who := range p.Signatures {
-		x := margin + float64(i%3)*third
-		if i > 0 && i%3 == 0 {
-			d.y += 13
-		}
-		d.SetDrawColor(ink.r, ink.g, ink.b)
-		d.SetLineWidth(0.2)
-		d.Line(x, d.y+8, x+third-8, d.y+8)
+		x, line := margin+half+float64(i%2)*quarter, d.y+head+float64(i/2)*row+7.5
+		d.Line(x, line, x+quarter-6, line)
 		d.font(8, false)
-		d.Text(x, d.y+11.5, who)
+		d.Text(x, line+3.4, who)
 	}
-	d.y += 14
 }

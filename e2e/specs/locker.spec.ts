@@ -1,5 +1,5 @@
 import { readFileSync } from "node:fs";
-import { choose, expect, kept, open, rung, saved, test } from "../support/job";
+import { choose, expect, kept, open, rung, saved, second, test } from "../support/job";
 
 const mark = () => Date.now().toString(36);
 const rows = (text: string) => ({
@@ -223,4 +223,26 @@ test("gear that is overdue is not planned with until a reason is recorded", asyn
   await page.getByRole("tab", { name: "Gear" }).click();
   await page.getByRole("button", { name: "Withdraw the reason for Loft sling" }).click();
   await expect(page.getByTestId("state")).toContainText("cannot happen");
+});
+
+test("the slings of a lift come from the locker too", async ({ page, request }) => {
+  const copy = await request.post(`/api/jobs/${second}/copy`);
+  const { id } = (await copy.json()) as { id: string };
+  await open(page, id);
+  await choose(page, 2);
+  await page.keyboard.press("2");
+  await page.getByRole("button", { name: /^Gear of butt sling Butt sling/ }).click();
+  await page.getByLabel("Search the locker for gear of butt sling").fill("loft");
+  await page.getByRole("button", { name: /^Loft sling/ }).click();
+  await expect(page.getByTestId("state")).toContainText("cannot happen");
+  await page.keyboard.press("1");
+  await expect(page.getByRole("alert").first()).toContainText(
+    "Loft sling is not to be planned with",
+  );
+  await saved(page);
+  // 210 kN over the policy's ten.
+  expect((await kept(page, id)).job.picks[1]?.lift?.slings[0]).toMatchObject({
+    item: "loft-sling",
+    wll_kn: 21,
+  });
 });

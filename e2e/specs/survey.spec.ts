@@ -64,7 +64,18 @@ test("a walk round a new tree, on a phone, until it stands on the board", async 
   await page.getByRole("group", { name: "It leans towards" }).getByText("SW").click();
 
   await next.click();
-  await page.getByRole("button", { name: "Add a limb" }).click();
+  // Clockwise: the second is at the first one's height, the third begins a new round.
+  for (const [azimuth, n] of [
+    ["E", 1],
+    ["W", 2],
+    ["N", 3],
+  ] as const) {
+    await page
+      .getByRole("group", { name: "The next limb grows towards" })
+      .getByText(azimuth, { exact: true })
+      .click();
+    await expect(tree.locator("[data-testid^=limb-]")).toHaveCount(n);
+  }
   await expect(steps.getByRole("button", step("Limbs"))).toContainText("✓");
 
   await next.click();
@@ -83,6 +94,13 @@ test("a walk round a new tree, on a phone, until it stands on the board", async 
   await page.getByLabel("Distance").press("Enter");
   await page.getByRole("button", { name: "Put it on the plan" }).click();
   await expect(page.getByRole("list", { name: "On the plan" })).toContainText("garden wall");
+  await page.getByRole("button", { name: "Who stands" }).click();
+  await page.getByLabel("Role, such as rope").fill("rope");
+  await page.getByLabel("Name", { exact: true }).fill("the second on the crew");
+  await page.getByLabel("Bearing, °").fill("200");
+  await page.getByLabel("Distance").fill("5 m");
+  await page.getByRole("button", { name: "Put it on the plan" }).click();
+  await expect(page.getByRole("list", { name: "On the plan" })).toContainText("rope stands there");
   await page.getByRole("button", { name: "Drop zone" }).click();
   await page.getByRole("button", { name: "Put it on the plan" }).click();
   await expect(page.getByRole("alert")).toContainText("0 corners so far");
@@ -123,6 +141,12 @@ test("a walk round a new tree, on a phone, until it stands on the board", async 
     lean_towards_deg: 225,
     wood: { species: "american-beech" },
   });
+  expect(job.tree.limbs.map((l) => [l.azimuth_deg, l.at_m])).toEqual([
+    [90, 8],
+    [270, 8],
+    [0, 8.6],
+  ]);
+  expect(job.site.posts).toMatchObject([{ role: "rope", name: "the second on the crew" }]);
   expect(job.tree.readings[0]?.tape_m).toBeCloseTo(2.51, 6);
   // 8 m due east of the tree.
   expect(job.site.targets[0]?.box).toMatchObject({ min: { x: 7, y: -1 }, max: { x: 9, y: 1 } });

@@ -4,6 +4,8 @@
   import Choice from "../fields/Choice.svelte";
   import Measure from "../fields/Measure.svelte";
   import Name from "../fields/Name.svelte";
+  import ItemPicker from "../locker/ItemPicker.svelte";
+  import { assign } from "../session/path";
   import type { Session } from "../session/session.svelte";
 
   let { session, pick, at }: { session: Session; pick: Pick; at: string } = $props();
@@ -63,6 +65,14 @@
             onclick={() => remove(k)}><Trash size={18} /></button
           >
         </div>
+        <ItemPicker
+          {session}
+          label={`Gear of ${sling.name}`}
+          kinds={["sling"]}
+          value={sling.item}
+          onchoose={(item) =>
+            void session.take((job) => assign(job, `${at}.lift.slings[${k}].item`, item?.id))}
+        />
         <div class="grid grid-cols-3 gap-2">
           <Measure
             {session}
@@ -80,14 +90,16 @@
             value={sling.length_m}
             required
           />
-          <Measure
-            {session}
-            path={`${at}.lift.slings[${k}].wll_kn`}
-            label="Marked"
-            quantity="force"
-            value={sling.wll_kn}
-            required
-          />
+          {#if !sling.item}
+            <Measure
+              {session}
+              path={`${at}.lift.slings[${k}].wll_kn`}
+              label="Marked"
+              quantity="force"
+              value={sling.wll_kn}
+              required
+            />
+          {/if}
         </div>
       </div>
     {/each}

@@ -41,6 +41,7 @@
   let kind = $state("building");
   let anchor = $state<"ground" | "tree" | "vehicle">("ground");
   let name = $state("");
+  let who = $state("");
   let bearing = $state<number>();
   let distance = $state<number>();
   let top = $state<number>();
@@ -83,6 +84,7 @@
   async function put() {
     refusal = "";
     if (!(await allRead())) return;
+    const person = who.trim();
     const called = name.trim() || whats.find(([id]) => id === what)?.[1].toLowerCase() || what;
     let make: ((job: Job, id: string) => void) | null = null;
     if (what === "sector") {
@@ -109,7 +111,10 @@
         make = (job, id) => job.site.anchors.push({ id, name: called, kind: anchor, at });
       } else if (what === "post") {
         make = (job, id) =>
-          (job.site.posts = [...(job.site.posts ?? []), { id, role: called, at }]);
+          (job.site.posts = [
+            ...(job.site.posts ?? []),
+            { id, role: called, ...(person ? { name: person } : {}), at },
+          ]);
       } else {
         const kindOf = kind as Job["site"]["targets"][number]["kind"];
         const high = top ?? 3;
@@ -130,7 +135,7 @@
     const faults: Fault[] = await session.change((job) => make(job, id));
     refusal = faults.map(say).join(" ");
     if (!faults.length) {
-      name = "";
+      name = who = "";
       bearing = distance = until = undefined;
       corners = [];
     }
@@ -181,11 +186,16 @@
   <div class="grid grid-cols-2 gap-2">
     <label class="block">
       <span class="mb-0.5 block text-sm font-medium"
-        >{what === "post" ? "Who, such as rope" : "Called"}</span
+        >{what === "post" ? "Role, such as rope" : "Called"}</span
       >
       <input class="input touch w-full px-2 text-base" maxlength="60" bind:value={name} />
     </label>
-    {#if what === "target"}
+    {#if what === "post"}
+      <label class="block">
+        <span class="mb-0.5 block text-sm font-medium">Name</span>
+        <input class="input touch w-full px-2 text-base" maxlength="80" bind:value={who} />
+      </label>
+    {:else if what === "target"}
       <Choice label="Kind" value={kind} options={targetKinds} onchoose={(v) => (kind = v)} />
     {:else if what === "anchor"}
       <Choice

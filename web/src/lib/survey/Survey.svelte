@@ -16,6 +16,7 @@
   import Girths from "./Girths.svelte";
   import Height from "./Height.svelte";
   import Lean from "./Lean.svelte";
+  import NextLimb from "./NextLimb.svelte";
   import Photos from "./Photos.svelte";
   import Species from "./Species.svelte";
 
@@ -142,6 +143,7 @@
         <p class="mb-3 faint">
           From the lowest up, and at each height clockwise. The azimuth is the way the limb grows.
         </p>
+        <NextLimb {session} />
         <Limbs {session} />
       {:else if step === "Defects"}<Defects {session} />
       {:else if step === "Around it"}<Around {session} />
