@@ -50,6 +50,7 @@ func moment(t time.Time) string { return t.UTC().Format("2 Jan 2006 15:04 UTC") 
 const (
 	margin = 10.0
 	foot   = 9.0
+	wide   = 297 - 2*margin // what an A4 sheet on its side holds
 )
 
 // page lays a briefing out on sheets.
@@ -319,12 +320,15 @@ type column struct {
 // table lays rows out, with the titles again on each new page. The last column takes what
 // is left.
 func (d *page) table(columns []column, rows [][]cell, tints []tone) {
+	// Widths and type are those of A4; a narrower sheet takes all of it smaller.
+	scale := (d.w - 2*margin) / wide
 	used := 0.0
 	for i := range columns[:len(columns)-1] {
+		columns[i].w *= scale
 		used += columns[i].w
 	}
 	columns[len(columns)-1].w = d.w - 2*margin - used
-	const size, leading, gap = 8.0, 3.5, 1.7
+	size, leading, gap := 8*scale, 3.5*scale, 1.7
 	titles := func() {
 		x := margin
 		d.font(7.5, false)
@@ -458,14 +462,19 @@ func (d *page) rest(p *plan.Paper) {
 		return text
 	}
 	pair := func(titles [2]string, texts [2][]string) {
+		// Long lists are set smaller, so that a paper stays one that is read.
+		size, leading := 9.0, 4.0
+		if len(strings.Join(texts[0], ""))+len(strings.Join(texts[1], "")) > 900 {
+			size, leading = 7.8, 3.4
+		}
 		high := 0.0
 		for i := range 2 {
-			d.font(9, false)
+			d.font(size, false)
 			lines := 0
 			for _, text := range texts[i] {
 				lines += len(d.split(text, half-10))
 			}
-			high = math.Max(high, 8+float64(lines)*4+float64(len(texts[i]))*0.8)
+			high = math.Max(high, 7+float64(lines)*leading+float64(len(texts[i]))*0.8)
 		}
 		d.room(high)
 		for i := range 2 {
@@ -475,10 +484,10 @@ func (d *page) rest(p *plan.Paper) {
 			y += 6.8
 			for _, text := range texts[i] {
 				if len(texts[i]) > 1 {
-					d.font(9, false)
-					d.Text(x, y+3.1, "–")
+					d.font(size, false)
+					d.Text(x, y+leading*0.78, "–")
 				}
-				y += d.wrapped(x+4, y, half-10, 9, 4, false, text) + 0.8
+				y += d.wrapped(x+4, y, half-10, size, leading, false, text) + 0.8
 			}
 		}
 		d.y += high + 2
@@ -490,13 +499,17 @@ func (d *page) rest(p *plan.Paper) {
 
 // closing is what the figures are held to, and beside it who signs.
 func (d *page) closing(p *plan.Paper, half float64) {
-	const head, row = 6.8, 11.5
+	const head, row = 6.8, 13.0
+	across := 2
+	if len(p.Signatures) > 4 {
+		across = 3
+	}
 	d.font(9, false)
 	lines := 0
 	for _, rule := range p.Rules {
 		lines += len(d.split(rule, half-10))
 	}
-	d.room(math.Max(head+4*float64(lines)+0.4*float64(len(p.Rules)), head+row*math.Ceil(float64(len(p.Signatures))/2)))
+	d.room(math.Max(head+4*float64(lines)+0.4*float64(len(p.Rules)), head+row*math.Ceil(float64(len(p.Signatures))/float64(across))))
 	d.font(12, true)
 	d.Text(margin, d.y+4.5, "What the figures are held to")
 	d.Text(margin+half, d.y+4.5, "Read and understood")
@@ -504,13 +517,12 @@ func (d *page) closing(p *plan.Paper, half float64) {
 	for _, rule := range p.Rules {
 		y += d.wrapped(margin+4, y, half-10, 9, 4, false, rule) + 0.4
 	}
-	quarter := half / 2
+	each := half / float64(across)
 	d.SetDrawColor(ink.r, ink.g, ink.b)
 	d.SetLineWidth(0.2)
 	for i, who := range p.Signatures {
-		x, line := margin+half+float64(i%2)*quarter, d.y+head+float64(i/2)*row+7.5
-		d.Line(x, line, x+quarter-6, line)
-		d.font(8, false)
-		d.Text(x, line+3.4, who)
+		x, line := margin+half+float64(i%across)*each, d.y+head+float64(i/across)*row+7
+		d.Line(x, line, x+each-4, line)
+		d.wrapped(x, line+0.6, each-4, 7.5, 3, false, who)
 	}
 }

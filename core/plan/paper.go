@@ -144,6 +144,9 @@ func Briefing(job *Job, o Options) Paper {
 	for i := range job.Site.Targets {
 		p.Targets = append(p.Targets, job.Site.Targets[i].Name)
 	}
+	for _, d := range a.Defects {
+		p.Cautions = append(p.Cautions, fmt.Sprintf("%s. %s %s %s", d.Title, d.Climbing, d.Hinging, d.Anchoring))
+	}
 	p.Signatures = append(p.Signatures, "In charge"+signedBy(job.Brief.Lead))
 	for _, post := range p.Posts {
 		p.Signatures = append(p.Signatures, strings.ToUpper(post.Role[:1])+post.Role[1:]+signedBy(post.Name))
