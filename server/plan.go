@@ -29,6 +29,7 @@ type Reference struct {
 	EmptyJob   plan.Job            `json:"empty_job"`
 	Rig        plan.Settings       `json:"rig_defaults" doc:"What a rig stands at where nobody has said"`
 	Knots      []string            `json:"knots" doc:"Ways of tying a line to a piece"`
+	Leans      []sight.Guess       `json:"leans" doc:"Leans as the eye judges them"`
 	Ways       map[string]string   `json:"ways" doc:"The ways down in a crew's words"`
 	Gear       map[string][]string `json:"gear" doc:"The maker's figures that each kind of gear has"`
 }
@@ -97,7 +98,7 @@ func mountPlan(api huma.API, jobs *store.Store) {
 		figures[kind] = locker.Fields(kind)
 	}
 	reference := Reference{
-		Gear: figures, Ways: plan.WayWords,
+		Gear: figures, Ways: plan.WayWords, Leans: sight.Leans(),
 		Version: Version, Species: wood.Table(), Units: units.Table(),
 		Ropes: gear.TypicalRopes(), RopeSource: gear.TypicalSource, EmptyJob: plan.NewJob("New job"), Rig: plan.RigDefaults(), Knots: gear.Knots(),
 	}

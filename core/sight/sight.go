@@ -55,6 +55,15 @@ type Read struct {
 	Cautions []string       `json:"cautions" nullable:"false"`
 }
 
+// A Guess is a lean as the eye judges it.
+type Guess struct {
+	Word string  `json:"word"`
+	Deg  float64 `json:"deg" doc:"From upright"`
+}
+
+// Leans are what the eye tells apart (common practice, no source): a plumb line is better.
+func Leans() []Guess { return []Guess{{"none", 0}, {"slight", 3}, {"clear", 8}, {"strong", 15}} }
+
 const (
 	defaultEye = 1.6
 	offDeg     = 1.0  // how far an angle may be off

@@ -4653,6 +4653,8 @@ export interface components {
             };
             /** @description Ways of tying a line to a piece */
             knots: string[];
+            /** @description Leans as the eye judges them */
+            leans: components["schemas"]["SightGuess"][];
             /** @description What a rig stands at where nobody has said */
             rig_defaults: components["schemas"]["PlanSettings"];
             /** @description Where the typical ropes' figures come from */
@@ -4789,6 +4791,14 @@ export interface components {
             /** @description Tape readings from the lower end up */
             stations: components["schemas"]["TimberStation"][];
             wood: components["schemas"]["WoodWood"];
+        };
+        SightGuess: {
+            /**
+             * Format: double
+             * @description From upright
+             */
+            deg: number;
+            word: string;
         };
         SightRead: {
             cautions: string[];

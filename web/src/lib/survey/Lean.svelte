@@ -5,6 +5,7 @@
   import Measure from "../fields/Measure.svelte";
   import { say } from "../fields/say";
   import { preferences } from "../preferences.svelte";
+  import { known } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
   import Compass from "./Compass.svelte";
   import Sighted from "./Sighted.svelte";
@@ -43,7 +44,7 @@
 
 <div class="space-y-4">
   <div class="grid grid-cols-4 gap-2" role="group" aria-label="Lean by eye">
-    {#each [["none", 0], ["slight", 3], ["clear", 8], ["strong", 15]] as const as [word, deg] (word)}
+    {#each known.get().leans as { word, deg } (word)}
       <button
         class={[
           "btn h-14 flex-col gap-0 px-1",
