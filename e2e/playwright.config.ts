@@ -7,8 +7,10 @@ export default defineConfig({
   workers: 1,
   fullyParallel: false,
   forbidOnly: Boolean(process.env.CI),
-  timeout: 45_000,
-  expect: { timeout: 8_000 },
+  timeout: 90_000,
+  // Generous: the machines that run this are shared and noisy. A second try is reported as such.
+  expect: { timeout: 15_000 },
+  retries: process.env.CI ? 1 : 0,
   reporter: [["list"]],
   use: {
     baseURL: `http://127.0.0.1:${port}`,
