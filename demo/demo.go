@@ -13,8 +13,8 @@ import (
 
 	"github.com/google/uuid"
 
+	"elkstay/core/job"
 	"elkstay/core/locker"
-	"elkstay/core/plan"
 	"elkstay/store"
 )
 
@@ -32,8 +32,8 @@ var jobs = []struct{ id, file string }{
 // overdue, one set aside. Loaded on another day, all its days move with it.
 const lockerDay = "2026-11-23"
 
-// outfit reads the demo's locker as it would stand on a day.
-func outfit(today time.Time) ([]locker.Item, error) {
+// gearOn reads the demo's locker as it would stand on a day.
+func gearOn(today time.Time) ([]locker.Item, error) {
 	data, err := files.ReadFile("locker.json")
 	if err != nil {
 		return nil, err
@@ -70,13 +70,13 @@ func outfit(today time.Time) ([]locker.Item, error) {
 	return items, nil
 }
 
-// loadOutfit fills a locker that nobody has ever put anything into.
-func loadOutfit(ctx context.Context, into *store.Store) error {
+// loadGear fills a locker that nobody has ever put anything into.
+func loadGear(ctx context.Context, into *store.Store) error {
 	held, revision, err := into.Items(ctx)
 	if err != nil || len(held) > 0 || revision > 0 {
 		return err
 	}
-	items, err := outfit(time.Now())
+	items, err := gearOn(time.Now())
 	if err != nil {
 		return err
 	}
@@ -90,22 +90,22 @@ func loadOutfit(ctx context.Context, into *store.Store) error {
 // Load keeps the demo's gear and jobs in a store that does not have them yet. Those it has,
 // changed or deleted, stay as they are.
 func Load(ctx context.Context, into *store.Store) error {
-	if err := loadOutfit(ctx, into); err != nil {
+	if err := loadGear(ctx, into); err != nil {
 		return err
 	}
-	for _, job := range jobs {
-		document, err := files.ReadFile(job.file)
+	for _, one := range jobs {
+		document, err := files.ReadFile(one.file)
 		if err != nil {
 			return err
 		}
-		read, err := plan.ReadJob(document)
+		read, err := job.ReadJob(document)
 		if err != nil {
-			return fmt.Errorf("demo: %s: %w", job.file, err)
+			return fmt.Errorf("demo: %s: %w", one.file, err)
 		}
 		if document, err = json.Marshal(read); err != nil {
 			return err
 		}
-		if _, _, err := into.Create(ctx, uuid.MustParse(job.id), document, "demo"); err != nil {
+		if _, _, err := into.Create(ctx, uuid.MustParse(one.id), document, "demo"); err != nil {
 			return err
 		}
 	}

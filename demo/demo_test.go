@@ -9,8 +9,10 @@ import (
 
 	"github.com/google/uuid"
 
+	"elkstay/core/assess"
+	"elkstay/core/job"
 	"elkstay/core/locker"
-	"elkstay/core/plan"
+	"elkstay/core/policy"
 	"elkstay/core/units"
 	"elkstay/store"
 	"elkstay/store/storetest"
@@ -24,34 +26,34 @@ func TestMain(m *testing.M) { os.Exit(storetest.Main(m, &databaseURL)) }
 // contradicting itself, no limit passed.
 func TestDemoJobsAreSound(t *testing.T) {
 	today := time.Now()
-	items, err := outfit(today)
+	items, err := gearOn(today)
 	if err != nil {
 		t.Fatal(err)
 	}
-	crew := plan.Crew{Gear: items, On: today.Format(time.DateOnly)}
-	for _, job := range jobs {
-		document, err := files.ReadFile(job.file)
+	crew := policy.Crew{Gear: items, On: today.Format(time.DateOnly)}
+	for _, one := range jobs {
+		document, err := files.ReadFile(one.file)
 		if err != nil {
 			t.Fatal(err)
 		}
-		read, err := plan.ReadJob(document)
+		read, err := job.ReadJob(document)
 		if err != nil {
 			t.Fatal(err)
 		}
-		a := plan.Assess(&read, plan.Options{Units: units.Metric, Crew: crew})
+		a := assess.Assess(&read, assess.Options{Units: units.Metric, Crew: crew})
 		if len(a.GearStandings) < 6 || len(a.GearStandings) != len(read.Items()) {
-			t.Errorf("%s: refers to %v, has %d", job.file, read.Items(), len(a.GearStandings))
+			t.Errorf("%s: refers to %v, has %d", one.file, read.Items(), len(a.GearStandings))
 		}
-		if len(a.Faults)+len(a.Missing) > 0 || len(a.Picks) < 14 || a.Verdict == plan.Over || a.Verdict == plan.NotKnown {
-			t.Errorf("%s: %s, faults %v, missing %v", job.file, a.Verdict, a.Faults, a.Missing)
+		if len(a.Faults)+len(a.Missing) > 0 || len(a.Picks) < 14 || a.Verdict == assess.Over || a.Verdict == assess.NotKnown {
+			t.Errorf("%s: %s, faults %v, missing %v", one.file, a.Verdict, a.Faults, a.Missing)
 		}
 		for _, pick := range a.Picks {
 			if len(pick.Faults) > 0 {
-				t.Errorf("%s: pick %d: %v", job.file, pick.Number, pick.Faults)
+				t.Errorf("%s: pick %d: %v", one.file, pick.Number, pick.Faults)
 			}
-			full := plan.Assess(&read, plan.Options{Units: units.US, Pick: pick.ID, Crew: crew})
+			full := assess.Assess(&read, assess.Options{Units: units.US, Pick: pick.ID, Crew: crew})
 			if _, err := json.Marshal(full); err != nil || full.Detail == nil || len(full.Detail.Ladder) == 0 {
-				t.Errorf("%s: pick %d in full: %v", job.file, pick.Number, err)
+				t.Errorf("%s: pick %d in full: %v", one.file, pick.Number, err)
 			}
 		}
 	}
@@ -68,11 +70,11 @@ func TestLoadingAgainKeepsWhatTheUserChanged(t *testing.T) {
 		t.Fatal(err)
 	}
 	id := uuid.MustParse(jobs[0].id)
-	job, err := kept.Job(ctx, id)
+	was, err := kept.Job(ctx, id)
 	if err != nil {
 		t.Fatal(err)
 	}
-	changed, err := plan.ReadJob(job.Document)
+	changed, err := job.ReadJob(was.Document)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -81,14 +83,14 @@ func TestLoadingAgainKeepsWhatTheUserChanged(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if _, err := kept.Save(ctx, id, job.Revision, uuid.New(), document, ""); err != nil {
+	if _, err := kept.Save(ctx, id, was.Revision, uuid.New(), document, ""); err != nil {
 		t.Fatal(err)
 	}
 	if err := Load(ctx, kept); err != nil {
 		t.Fatal(err)
 	}
 	again, err := kept.Job(ctx, id)
-	if err != nil || again.Revision != job.Revision+1 {
+	if err != nil || again.Revision != was.Revision+1 {
 		t.Errorf("loaded again it is at revision %d, %v", again.Revision, err)
 	}
 }
@@ -97,7 +99,7 @@ func TestLoadingAgainKeepsWhatTheUserChanged(t *testing.T) {
 func TestTheOutfitStandsTheSameOnEveryDay(t *testing.T) {
 	for _, days := range []int{-400, 0, 1, 2500} {
 		today := time.Date(2026, 11, 23, 12, 0, 0, 0, time.UTC).AddDate(0, 0, days)
-		items, err := outfit(today)
+		items, err := gearOn(today)
 		if err != nil || len(items) != 30 {
 			t.Fatal(len(items), err)
 		}

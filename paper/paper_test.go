@@ -15,23 +15,25 @@ import (
 	"testing"
 	"time"
 
-	"elkstay/core/plan"
+	"elkstay/core/assess"
+	"elkstay/core/job"
 	"elkstay/core/units"
+	"elkstay/paper/brief"
 )
 
 // whole is one of the demo's jobs with what is said of it.
-func whole(t testing.TB, name string, system units.System) (plan.Job, plan.Assessment, plan.Paper) {
+func whole(t testing.TB, name string, system units.System) (job.Job, assess.Assessment, brief.Paper) {
 	t.Helper()
 	data, err := os.ReadFile("../demo/" + name + ".json")
 	if err != nil {
 		t.Fatal(err)
 	}
-	job, err := plan.ReadJob(data)
+	document, err := job.ReadJob(data)
 	if err != nil {
 		t.Fatal(err)
 	}
-	o := plan.Options{Units: system}
-	return job, plan.Assess(&job, o), plan.Briefing(&job, o)
+	o := assess.Options{Units: system}
+	return document, assess.Assess(&document, o), brief.Briefing(&document, o)
 }
 
 var made = time.Date(2026, 3, 31, 6, 45, 0, 0, time.UTC)
@@ -60,8 +62,8 @@ func joined(text string) string { return strings.Join(strings.Fields(text), " ")
 func TestThePDFSaysWhatTheScreenSays(t *testing.T) {
 	for _, name := range []string{"tern-quay", "mill-fold"} {
 		for _, system := range []units.System{units.Metric, units.US} {
-			job, a, p := whole(t, name, system)
-			pdf, err := Briefing(&job, &a, &p, stamp(12), system, system == units.US)
+			document, a, p := whole(t, name, system)
+			pdf, err := Briefing(&document, &a, &p, stamp(12), system, system == units.US)
 			if err != nil {
 				t.Fatal(err)
 			}
@@ -80,7 +82,7 @@ func TestThePDFSaysWhatTheScreenSays(t *testing.T) {
 			rows := rowsOf(strings.Join(read, "\n"))
 			for _, pick := range p.Picks {
 				row := rows[pick.Number]
-				for _, figure := range []string{pick.Weight, pick.Tie, pick.Wraps, pick.Run, pick.Peak, pick.Nearest, pick.Verdict} {
+				for _, figure := range []string{pick.Weight, pick.Tie, pick.Wraps, pick.Run, pick.Peak, pick.Nearest, string(pick.Verdict)} {
 					if !strings.Contains(row, figure) {
 						t.Errorf("%s %s: pick %d: %q is not on its row: %q", name, system, pick.Number, figure, row)
 					}
@@ -154,9 +156,9 @@ func TestThePapersFiguresAreTheAssessments(t *testing.T) {
 }
 
 func TestAPaperOfAnOlderRevisionSaysSo(t *testing.T) {
-	job, a, p := whole(t, "mill-fold", units.Metric)
+	document, a, p := whole(t, "mill-fold", units.Metric)
 	for newest, want := range map[int]string{12: "", 15: "Made from revision 12. The job has moved on to revision 15"} {
-		pdf, err := Briefing(&job, &a, &p, stamp(newest), units.Metric, false)
+		pdf, err := Briefing(&document, &a, &p, stamp(newest), units.Metric, false)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -175,8 +177,8 @@ func TestAPaperOfAnOlderRevisionSaysSo(t *testing.T) {
 
 // An empty job and one with 200 picks and long names make papers too.
 func TestPapersOfOddJobs(t *testing.T) {
-	empty := plan.NewJob("Nothing yet")
-	a, p := plan.Assess(&empty, plan.Options{Units: units.Metric}), plan.Briefing(&empty, plan.Options{Units: units.Metric})
+	empty := job.NewJob("Nothing yet")
+	a, p := assess.Assess(&empty, assess.Options{Units: units.Metric}), brief.Briefing(&empty, assess.Options{Units: units.Metric})
 	pdf, err := Briefing(&empty, &a, &p, stamp(12), units.Metric, false)
 	if err != nil {
 		t.Fatal(err)
@@ -184,15 +186,15 @@ func TestPapersOfOddJobs(t *testing.T) {
 	if all := joined(strings.Join(pages(t, pdf), " ")); !strings.Contains(all, "Nothing is planned yet") || !strings.Contains(all, "Choose the species.") {
 		t.Errorf("an empty job: %s", all)
 	}
-	job, _, _ := whole(t, "tern-quay", units.Metric)
-	last := job.Picks[len(job.Picks)-1]
-	for i := range 200 - len(job.Picks) {
+	document, _, _ := whole(t, "tern-quay", units.Metric)
+	last := document.Picks[len(document.Picks)-1]
+	for i := range 200 - len(document.Picks) {
 		one := last
 		one.ID, one.Label = fmt.Sprintf("more%d", i), strings.Repeat("a long name ", 6)
-		job.Picks = append(job.Picks, one)
+		document.Picks = append(document.Picks, one)
 	}
-	a, p = plan.Assess(&job, plan.Options{Units: units.Metric}), plan.Briefing(&job, plan.Options{Units: units.Metric})
-	if pdf, err = Briefing(&job, &a, &p, stamp(12), units.Metric, false); err != nil {
+	a, p = assess.Assess(&document, assess.Options{Units: units.Metric}), brief.Briefing(&document, assess.Options{Units: units.Metric})
+	if pdf, err = Briefing(&document, &a, &p, stamp(12), units.Metric, false); err != nil {
 		t.Fatal(err)
 	}
 	if rows := rowsOf(strings.Join(pages(t, pdf), "\n")); len(rows) != 200 || !strings.Contains(rows[200], "over") {
@@ -202,8 +204,8 @@ func TestPapersOfOddJobs(t *testing.T) {
 
 // The drawings are well-formed vectors with every pick's number and every name on them.
 func TestDrawingsAreVectors(t *testing.T) {
-	job, a, _ := whole(t, "tern-quay", units.Metric)
-	for name, svg := range map[string][]byte{"tree": Tree(&job, &a, units.Metric, 120, 130).SVG(), "site": Site(&job, &a, units.US, 150, 130).SVG()} {
+	document, a, _ := whole(t, "tern-quay", units.Metric)
+	for name, svg := range map[string][]byte{"tree": Tree(&document, &a, units.Metric, 120, 130).SVG(), "site": Site(&document, &a, units.US, 150, 130).SVG()} {
 		texts, shapes := []string{}, 0
 		decoder := xml.NewDecoder(bytes.NewReader(svg))
 		for {
@@ -229,7 +231,7 @@ func TestDrawingsAreVectors(t *testing.T) {
 		want := []string{"boathouse", "north lawn", "old willow", "quay and line"}
 		if name == "tree" {
 			want = nil
-			for i := range job.Picks {
+			for i := range document.Picks {
 				want = append(want, strconv.Itoa(i+1))
 			}
 		}
@@ -249,8 +251,8 @@ func TestDrawingsAreVectors(t *testing.T) {
 
 // Numbers on the tree do not cover one another.
 func TestNumbersStandApart(t *testing.T) {
-	job, a, _ := whole(t, "tern-quay", units.Metric)
-	scene := Tree(&job, &a, units.Metric, 120, 150)
+	document, a, _ := whole(t, "tern-quay", units.Metric)
+	scene := Tree(&document, &a, units.Metric, 120, 150)
 	var discs [][2]float64
 	for _, m := range scene.marks {
 		if m.round > 0 {
@@ -262,14 +264,14 @@ func TestNumbersStandApart(t *testing.T) {
 			t.Errorf("number %d covers another", i+1)
 		}
 	}
-	if len(discs) != len(job.Picks) {
-		t.Errorf("%d numbers for %d picks", len(discs), len(job.Picks))
+	if len(discs) != len(document.Picks) {
+		t.Errorf("%d numbers for %d picks", len(discs), len(document.Picks))
 	}
 }
 
 func TestGeoJSONIsLocalAndSaysSo(t *testing.T) {
-	job, a, _ := whole(t, "mill-fold", units.Metric)
-	data, err := GeoJSON(&job, &a)
+	document, a, _ := whole(t, "mill-fold", units.Metric)
+	data, err := GeoJSON(&document, &a)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -326,15 +328,15 @@ func TestTheTableOfPicks(t *testing.T) {
 
 // A briefing of 40 picks, from the document to the PDF.
 func BenchmarkBriefing40(b *testing.B) {
-	job, _, _ := whole(b, "tern-quay", units.Metric)
+	document, _, _ := whole(b, "tern-quay", units.Metric)
 	for i := range 15 {
-		one := job.Picks[i]
+		one := document.Picks[i]
 		one.ID = fmt.Sprintf("more%d", i)
-		job.Picks = append(job.Picks, one)
+		document.Picks = append(document.Picks, one)
 	}
 	for b.Loop() {
-		a, p := plan.Assess(&job, plan.Options{Units: units.Metric}), plan.Briefing(&job, plan.Options{Units: units.Metric})
-		if _, err := Briefing(&job, &a, &p, stamp(12), units.Metric, false); err != nil {
+		a, p := assess.Assess(&document, assess.Options{Units: units.Metric}), brief.Briefing(&document, assess.Options{Units: units.Metric})
+		if _, err := Briefing(&document, &a, &p, stamp(12), units.Metric, false); err != nil {
 			b.Fatal(err)
 		}
 	}

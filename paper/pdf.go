@@ -10,12 +10,14 @@ import (
 	"golang.org/x/image/font/gofont/gobold"
 	"golang.org/x/image/font/gofont/goregular"
 
-	"elkstay/core/plan"
+	"elkstay/core/assess"
+	"elkstay/core/job"
 	"elkstay/core/units"
+	"elkstay/paper/brief"
 )
 
 // Briefing writes the briefing as a PDF of vectors; letter is US letter in place of A4.
-func Briefing(job *plan.Job, a *plan.Assessment, p *plan.Paper, stamp Stamp, system units.System, letter bool) ([]byte, error) {
+func Briefing(document *job.Job, a *assess.Assessment, p *brief.Paper, stamp Stamp, system units.System, letter bool) ([]byte, error) {
 	format := "A4"
 	if letter {
 		format = "Letter"
@@ -33,7 +35,7 @@ func Briefing(job *plan.Job, a *plan.Assessment, p *plan.Paper, stamp Stamp, sys
 	d.AliasNbPages("{pages}")
 	d.SetHeaderFunc(d.head)
 	d.SetFooterFunc(d.foot)
-	d.first(job, a, p, system)
+	d.first(document, a, p, system)
 	d.picks(p)
 	d.gear(p)
 	d.rest(p)
@@ -45,7 +47,7 @@ func Briefing(job *plan.Job, a *plan.Assessment, p *plan.Paper, stamp Stamp, sys
 }
 
 // first is the page with the drawings.
-func (d *page) first(job *plan.Job, a *plan.Assessment, p *plan.Paper, system units.System) {
+func (d *page) first(document *job.Job, a *assess.Assessment, p *brief.Paper, system units.System) {
 	d.AddPage()
 	d.font(22, true)
 	d.Text(margin, d.y+7.5, p.Name)
@@ -60,7 +62,7 @@ func (d *page) first(job *plan.Job, a *plan.Assessment, p *plan.Paper, system un
 	}
 	d.Text(after, d.y+7.5, strings.Join(said, " · "))
 	d.y += 10.5
-	d.y += d.wrapped(margin, d.y, d.w-2*margin, 10.5, 4.8, true, strings.ToUpper(p.Verdict[:1])+p.Verdict[1:]+": "+p.State)
+	d.y += d.wrapped(margin, d.y, d.w-2*margin, 10.5, 4.8, true, strings.ToUpper(string(p.Verdict[:1]))+string(p.Verdict[1:])+": "+p.State)
 	d.font(8, false)
 	d.tint(faint)
 	d.y += d.wrapped(margin, d.y, d.w-2*margin, 8, 3.6, false, strings.Join(p.Tree, " · "))
@@ -68,14 +70,14 @@ func (d *page) first(job *plan.Job, a *plan.Assessment, p *plan.Paper, system un
 	d.y += 1.5
 	high := d.h - foot - 5 - d.notes(p, d.y, true) - d.y
 	left := (d.w - 2*margin) * 0.54
-	d.draw(Site(job, a, system, left-4, high), margin, d.y)
-	d.draw(Tree(job, a, system, d.w-2*margin-left, high), margin+left, d.y)
+	d.draw(Site(document, a, system, left-4, high), margin, d.y)
+	d.draw(Tree(document, a, system, d.w-2*margin-left, high), margin+left, d.y)
 	d.notes(p, d.y+high+2.5, false)
 }
 
 // notes stand beneath the drawings: who stands where, the ways out, help. It returns how
 // high they come; measured, they are not written.
-func (d *page) notes(p *plan.Paper, top float64, measured bool) (high float64) {
+func (d *page) notes(p *brief.Paper, top float64, measured bool) (high float64) {
 	third := (d.w - 2*margin) / 3
 	column := func(i int, title string, lines []string) {
 		x, y := margin+float64(i)*third, top
@@ -120,17 +122,17 @@ func (d *page) notes(p *plan.Paper, top float64, measured bool) (high float64) {
 }
 
 // verdictTint is the colour of a verdict; its word says the same.
-func verdictTint(verdict string) tone {
+func verdictTint(verdict assess.Verdict) tone {
 	switch verdict {
-	case plan.Over:
+	case assess.Over:
 		return danger
-	case plan.Within:
+	case assess.Within:
 		return ink
 	}
 	return tone{138, 82, 0, false}
 }
 
-func (d *page) picks(p *plan.Paper) {
+func (d *page) picks(p *brief.Paper) {
 	d.AddPage()
 	d.heading("Picks, first to last")
 	columns := []column{
@@ -150,7 +152,7 @@ func (d *page) picks(p *plan.Paper) {
 		}
 		rows = append(rows, []cell{
 			{fmt.Sprint(one.Number), true}, {title, false}, {one.Weight, false}, {one.Cut, false}, {one.Way, false}, {one.Tie, false}, {one.Rig, false},
-			{one.Wraps, false}, {one.Run, false}, {one.Peak, false}, {one.Nearest, false}, {one.Verdict, true}, {call, false},
+			{one.Wraps, false}, {one.Run, false}, {one.Peak, false}, {one.Nearest, false}, {string(one.Verdict), true}, {call, false},
 		})
 		tints = append(tints, verdictTint(one.Verdict))
 	}
@@ -161,7 +163,7 @@ func (d *page) picks(p *plan.Paper) {
 	d.table(columns, rows, tints)
 }
 
-func (d *page) gear(p *plan.Paper) {
+func (d *page) gear(p *brief.Paper) {
 	if len(p.Gear) == 0 {
 		return
 	}
@@ -170,7 +172,7 @@ func (d *page) gear(p *plan.Paper) {
 	rows, tints := [][]cell{}, []tone{}
 	for i := range p.Gear {
 		g := &p.Gear[i]
-		rows = append(rows, []cell{{g.What, false}, {g.Name, false}, {g.Serial, false}, {g.Rig, false}, {g.Peak, false}, {g.Limit, false}, {g.Use, false}, {g.Verdict, true}, {g.Standing, false}})
+		rows = append(rows, []cell{{g.What, false}, {g.Name, false}, {g.Serial, false}, {g.Rig, false}, {g.Peak, false}, {g.Limit, false}, {g.Use, false}, {string(g.Verdict), true}, {g.Standing, false}})
 		tints = append(tints, verdictTint(g.Verdict))
 	}
 	d.table([]column{{"part", 22, false}, {"item", 48, false}, {"serial", 24, false}, {"rig", 26, false}, {"hardest", 20, true}, {"limit", 20, true}, {"of its limit", 30, false}, {"verdict", 20, false}, {"in the locker", 0, false}}, rows, tints)
@@ -179,7 +181,7 @@ func (d *page) gear(p *plan.Paper) {
 		d.heading("Ropes, with knot, wraps and tail")
 		rows, tints = nil, nil
 		for _, r := range p.Ropes {
-			rows = append(rows, []cell{{r.Rig, false}, {r.Need, false}, {r.Have, false}, {r.Verdict, true}})
+			rows = append(rows, []cell{{r.Rig, false}, {r.Need, false}, {r.Have, false}, {string(r.Verdict), true}})
 			tints = append(tints, verdictTint(r.Verdict))
 		}
 		d.table([]column{{"rig", 50, false}, {"must be", 50, false}, {"is", 40, false}, {"verdict", 0, false}}, rows, tints)
@@ -187,7 +189,7 @@ func (d *page) gear(p *plan.Paper) {
 }
 
 // rest is what is read out: other plans, cautions, what is not known, who signs.
-func (d *page) rest(p *plan.Paper) {
+func (d *page) rest(p *brief.Paper) {
 	half := (d.w - 2*margin) / 2
 	or := func(text, instead string) string {
 		if text == "" {
@@ -232,7 +234,7 @@ func (d *page) rest(p *plan.Paper) {
 }
 
 // closing is what the figures are held to, and beside it who signs.
-func (d *page) closing(p *plan.Paper, half float64) {
+func (d *page) closing(p *brief.Paper, half float64) {
 	const head, row = 6.8, 13.0
 	across := 2
 	if len(p.Signatures) > 4 {

@@ -1,6 +1,6 @@
 // Package paper draws what goes up the tree: the site and the tree as line drawings, the
 // briefing as a PDF of vectors, and the tables and shapes that other programs read. It
-// holds no sums of the trade: every figure comes from plan.Paper and plan.Assessment.
+// holds no sums of the trade: every figure comes from brief.Paper and assess.Assessment.
 package paper
 
 import (

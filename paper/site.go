@@ -4,54 +4,55 @@ import (
 	"math"
 	"strconv"
 
-	"elkstay/core/plan"
+	"elkstay/core/assess"
+	"elkstay/core/job"
 	"elkstay/core/units"
 )
 
 // Site draws the plan: zones, what must not be hit, anchors, cranes, ways out and who
 // stands where. North is up.
-func Site(job *plan.Job, a *plan.Assessment, system units.System, w, h float64) *Scene {
-	s := &Scene{W: w, H: h, Title: job.Name + ", plan of the site, north up"}
-	foot := plan.Spot{}
-	if job.Site.TreeAt != nil {
-		foot = *job.Site.TreeAt
+func Site(document *job.Job, a *assess.Assessment, system units.System, w, h float64) *Scene {
+	s := &Scene{W: w, H: h, Title: document.Name + ", plan of the site, north up"}
+	foot := job.Spot{}
+	if document.Site.TreeAt != nil {
+		foot = *document.Site.TreeAt
 	}
 	min, max := foot, foot
-	take := func(spots ...plan.Spot) {
+	take := func(spots ...job.Spot) {
 		for _, p := range spots {
 			min.X, min.Y = math.Min(min.X, p.X), math.Min(min.Y, p.Y)
 			max.X, max.Y = math.Max(max.X, p.X), math.Max(max.Y, p.Y)
 		}
 	}
-	take(plan.Spot{X: foot.X - 5, Y: foot.Y - 5}, plan.Spot{X: foot.X + 5, Y: foot.Y + 5})
-	for i := range job.Site.Zones {
-		take(job.Site.Zones[i].Outline...)
+	take(job.Spot{X: foot.X - 5, Y: foot.Y - 5}, job.Spot{X: foot.X + 5, Y: foot.Y + 5})
+	for i := range document.Site.Zones {
+		take(document.Site.Zones[i].Outline...)
 	}
-	for i := range job.Site.Targets {
-		take(job.Site.Targets[i].Corners()...)
+	for i := range document.Site.Targets {
+		take(document.Site.Targets[i].Corners()...)
 	}
-	for i := range job.Site.Anchors {
-		take(job.Site.Anchors[i].At)
+	for i := range document.Site.Anchors {
+		take(document.Site.Anchors[i].At)
 	}
-	for i := range job.Site.Cranes {
-		take(job.Site.Cranes[i].At)
+	for i := range document.Site.Cranes {
+		take(document.Site.Cranes[i].At)
 	}
-	for i := range job.Site.Posts {
-		take(job.Site.Posts[i].At)
+	for i := range document.Site.Posts {
+		take(document.Site.Posts[i].At)
 	}
-	for i := range job.Site.Escapes {
-		take(job.Site.Escapes[i].Outline...)
+	for i := range document.Site.Escapes {
+		take(document.Site.Escapes[i].Outline...)
 	}
 	for _, limb := range a.Shape.Limbs {
 		for _, p := range limb.Points {
-			take(plan.Spot{X: p[0], Y: p[1]})
+			take(job.Spot{X: p[0], Y: p[1]})
 		}
 	}
 	scale := math.Min((w-10)/(max.X-min.X), (h-12)/(max.Y-min.Y))
 	left := (w-(max.X-min.X)*scale)/2 - min.X*scale
 	bottom := 4 + (h-10-(max.Y-min.Y)*scale)/2 + max.Y*scale
-	put := func(p plan.Spot) [2]float64 { return [2]float64{left + p.X*scale, bottom - p.Y*scale} }
-	line := func(spots []plan.Spot) [][2]float64 {
+	put := func(p job.Spot) [2]float64 { return [2]float64{left + p.X*scale, bottom - p.Y*scale} }
+	line := func(spots []job.Spot) [][2]float64 {
 		points := make([][2]float64, len(spots))
 		for i := range spots {
 			points[i] = put(spots[i])
@@ -65,24 +66,24 @@ func Site(job *plan.Job, a *plan.Assessment, system units.System, w, h float64) 
 		}
 		s.write(tint, 2.7, x, y+0.9, 0, text)
 	}
-	for i := range job.Site.Sectors {
-		sector := &job.Site.Sectors[i]
+	for i := range document.Site.Sectors {
+		sector := &document.Site.Sectors[i]
 		sweep := math.Mod(sector.ToDeg-sector.FromDeg+360, 360)
 		points := [][2]float64{put(foot)}
 		for k := range 25 {
 			at := (sector.FromDeg + sweep*float64(k)/24) * math.Pi / 180
-			points = append(points, put(plan.Spot{X: foot.X + reach(foot, min, max)*math.Sin(at), Y: foot.Y + reach(foot, min, max)*math.Cos(at)}))
+			points = append(points, put(job.Spot{X: foot.X + reach(foot, min, max)*math.Sin(at), Y: foot.Y + reach(foot, min, max)*math.Cos(at)}))
 		}
 		s.area(barred, danger, 0.25, points...).dash = []float64{1.5, 1}
 		label([][2]float64{points[0], points[12], points[12]}, danger, sector.Name)
 	}
-	for i := range job.Site.Zones {
-		points := line(job.Site.Zones[i].Outline)
+	for i := range document.Site.Zones {
+		points := line(document.Site.Zones[i].Outline)
 		s.area(ground, leaf, 0.45, points...)
-		s.write(leaf, 2.9, points[0][0]+1.5, highest(points)+3.6, -1, job.Site.Zones[i].Name).bold = true
+		s.write(leaf, 2.9, points[0][0]+1.5, highest(points)+3.6, -1, document.Site.Zones[i].Name).bold = true
 	}
-	for i := range job.Site.Targets {
-		t := &job.Site.Targets[i]
+	for i := range document.Site.Targets {
+		t := &document.Site.Targets[i]
 		points := line(t.Corners())
 		if len(points) == 0 {
 			continue
@@ -104,7 +105,7 @@ func Site(job *plan.Job, a *plan.Assessment, system units.System, w, h float64) 
 	for _, limb := range a.Shape.Limbs {
 		points := make([][2]float64, len(limb.Points))
 		for i, p := range limb.Points {
-			points[i] = put(plan.Spot{X: p[0], Y: p[1]})
+			points[i] = put(job.Spot{X: p[0], Y: p[1]})
 		}
 		s.line(faint, 0.35, points...)
 	}
@@ -114,28 +115,28 @@ func Site(job *plan.Job, a *plan.Assessment, system units.System, w, h float64) 
 		thick = math.Max(0.9, a.Stem[0].DiameterM*scale/2)
 	}
 	s.disc(wood, ink, 0.4, at[0], at[1], thick)
-	for i := range job.Site.Escapes {
-		points := line(job.Site.Escapes[i].Outline)
+	for i := range document.Site.Escapes {
+		points := line(document.Site.Escapes[i].Outline)
 		s.line(leaf, 0.9, points...)
 		n := len(points)
 		s.arrow(leaf, points[n-2], points[n-1])
-		s.write(leaf, 2.6, (points[n-1][0]+points[n-2][0])/2+1.5, (points[n-1][1]+points[n-2][1])/2+3.6, -1, job.Site.Escapes[i].Name)
+		s.write(leaf, 2.6, (points[n-1][0]+points[n-2][0])/2+1.5, (points[n-1][1]+points[n-2][1])/2+3.6, -1, document.Site.Escapes[i].Name)
 	}
-	for i := range job.Site.Anchors {
-		p := put(job.Site.Anchors[i].At)
+	for i := range document.Site.Anchors {
+		p := put(document.Site.Anchors[i].At)
 		s.area(ink, ink, 0.2, [2]float64{p[0] - 1.4, p[1] + 1.1}, [2]float64{p[0] + 1.4, p[1] + 1.1}, [2]float64{p[0], p[1] - 1.5})
-		s.write(ink, 2.6, p[0]+2.2, p[1]+1, -1, job.Site.Anchors[i].Name)
+		s.write(ink, 2.6, p[0]+2.2, p[1]+1, -1, document.Site.Anchors[i].Name)
 	}
-	for i := range job.Site.Cranes {
-		p := put(job.Site.Cranes[i].At)
+	for i := range document.Site.Cranes {
+		p := put(document.Site.Cranes[i].At)
 		s.area(paper, ink, 0.5, [2]float64{p[0] - 2, p[1] - 2}, [2]float64{p[0] + 2, p[1] - 2}, [2]float64{p[0] + 2, p[1] + 2}, [2]float64{p[0] - 2, p[1] + 2})
 		s.line(ink, 0.4, p, at).dash = []float64{0.4, 1}
-		s.write(ink, 2.6, p[0]+3, p[1]+1, -1, job.Site.Cranes[i].Name)
+		s.write(ink, 2.6, p[0]+3, p[1]+1, -1, document.Site.Cranes[i].Name)
 	}
-	for i := range job.Site.Posts {
-		p := put(job.Site.Posts[i].At)
+	for i := range document.Site.Posts {
+		p := put(document.Site.Posts[i].At)
 		s.disc(accent, paper, 0.4, p[0], p[1], 2.1)
-		s.write(ink, 2.6, p[0]+2.8, p[1]+1, -1, string(rune('A'+i))+"  "+job.Site.Posts[i].Role).bold = true
+		s.write(ink, 2.6, p[0]+2.8, p[1]+1, -1, string(rune('A'+i))+"  "+document.Site.Posts[i].Role).bold = true
 	}
 	s.line(ink, 0.4, [2]float64{6, 14}, [2]float64{6, 5})
 	s.arrow(ink, [2]float64{6, 14}, [2]float64{6, 5})
@@ -151,7 +152,7 @@ func Site(job *plan.Job, a *plan.Assessment, system units.System, w, h float64) 
 }
 
 // reach is how far a sector is drawn: as far as anything on the plan.
-func reach(foot, min, max plan.Spot) float64 {
+func reach(foot, min, max job.Spot) float64 {
 	return math.Max(math.Max(foot.X-min.X, max.X-foot.X), math.Max(foot.Y-min.Y, max.Y-foot.Y))
 }
 

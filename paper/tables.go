@@ -5,12 +5,13 @@ import (
 	"strconv"
 	"strings"
 
+	"elkstay/core/assess"
+	"elkstay/core/job"
 	"elkstay/core/locker"
-	"elkstay/core/plan"
 )
 
 // Picks is the table of picks for other programs: SI figures, bare, units in the headers.
-func Picks(a *plan.Assessment) locker.Table {
+func Picks(a *assess.Assessment) locker.Table {
 	table := locker.Table{Name: "picks", Rows: [][]string{{
 		"number", "piece", "way", "low_kg", "likely_kg", "high_kg", "weighed", "from_m", "to_m", "length_m", "cut", "tie_m", "rig", "wraps", "run_m", "peak_kn",
 		"nearest", "use_pct", "verdict", "call", "cannot_happen", "done",
@@ -29,8 +30,8 @@ func Picks(a *plan.Assessment) locker.Table {
 	}
 	for i := range a.Picks {
 		p := &a.Picks[i]
-		row := []string{strconv.Itoa(p.Number), p.Title, plan.WayWords[p.Way], "", "", "", yes(p.Weighed), figure(&p.FromM), figure(&p.ToM), figure(&p.LengthM), p.Cut,
-			figure(p.TieM), p.Rig, figure(p.Wraps), figure(p.RunM), figure(p.PeakKn), "", "", p.Verdict, p.Call, "", yes(p.Done)}
+		row := []string{strconv.Itoa(p.Number), p.Title, p.Way.String(), "", "", "", yes(p.Weighed), figure(&p.FromM), figure(&p.ToM), figure(&p.LengthM), p.Cut,
+			figure(p.TieM), p.Rig, figure(p.Wraps), figure(p.RunM), figure(p.PeakKn), "", "", string(p.Verdict), p.Call, "", yes(p.Done)}
 		if m := p.MassKg; m != nil {
 			row[3], row[4], row[5] = figure(&m.Low), figure(&m.Likely), figure(&m.High)
 		}
@@ -68,8 +69,8 @@ type collection struct {
 }
 
 // GeoJSON writes the site for other programs.
-func GeoJSON(job *plan.Job, a *plan.Assessment) ([]byte, error) {
-	all := collection{Type: "FeatureCollection", Name: job.Name, Features: []feature{},
+func GeoJSON(document *job.Job, a *assess.Assessment) ([]byte, error) {
+	all := collection{Type: "FeatureCollection", Name: document.Name, Features: []feature{},
 		Coordinates: "Metres from the plan's own origin: x east, y north. Not longitude and latitude: place it by the foot of the tree."}
 	add := func(kind string, shape geometry, name string, more map[string]any) {
 		properties := map[string]any{"kind": kind, "name": name}
@@ -78,8 +79,8 @@ func GeoJSON(job *plan.Job, a *plan.Assessment) ([]byte, error) {
 		}
 		all.Features = append(all.Features, feature{"Feature", shape, properties})
 	}
-	point := func(p plan.Spot) geometry { return geometry{"Point", [2]float64{p.X, p.Y}} }
-	outline := func(spots []plan.Spot, closed bool) geometry {
+	point := func(p job.Spot) geometry { return geometry{"Point", [2]float64{p.X, p.Y}} }
+	outline := func(spots []job.Spot, closed bool) geometry {
 		points := make([][2]float64, len(spots))
 		for i, p := range spots {
 			points[i] = [2]float64{p.X, p.Y}
@@ -89,37 +90,37 @@ func GeoJSON(job *plan.Job, a *plan.Assessment) ([]byte, error) {
 		}
 		return geometry{"Polygon", [][][2]float64{append(points, points[0])}}
 	}
-	foot := plan.Spot{}
-	if job.Site.TreeAt != nil {
-		foot = *job.Site.TreeAt
+	foot := job.Spot{}
+	if document.Site.TreeAt != nil {
+		foot = *document.Site.TreeAt
 	}
 	add("tree", point(foot), "foot of the tree", nil)
-	for i := range job.Site.Zones {
-		z := &job.Site.Zones[i]
+	for i := range document.Site.Zones {
+		z := &document.Site.Zones[i]
 		add("drop zone", outline(z.Outline, true), z.Name, nil)
 	}
-	for i := range job.Site.Targets {
-		t := &job.Site.Targets[i]
+	for i := range document.Site.Targets {
+		t := &document.Site.Targets[i]
 		closed := t.Kind != "fence" && t.Kind != "power-line"
 		add("target", outline(t.Corners(), closed), t.Name, map[string]any{"target": t.Kind, "from_m": t.FromM, "to_m": t.ToM})
 	}
-	for i := range job.Site.Sectors {
-		sector := &job.Site.Sectors[i]
+	for i := range document.Site.Sectors {
+		sector := &document.Site.Sectors[i]
 		add("sector", point(foot), sector.Name, map[string]any{"from_deg": sector.FromDeg, "to_deg": sector.ToDeg})
 	}
-	for i := range job.Site.Anchors {
-		anchor := &job.Site.Anchors[i]
+	for i := range document.Site.Anchors {
+		anchor := &document.Site.Anchors[i]
 		add("anchor", point(anchor.At), anchor.Name, map[string]any{"anchor": anchor.Kind})
 	}
-	for i := range job.Site.Cranes {
-		add("crane", point(job.Site.Cranes[i].At), job.Site.Cranes[i].Name, nil)
+	for i := range document.Site.Cranes {
+		add("crane", point(document.Site.Cranes[i].At), document.Site.Cranes[i].Name, nil)
 	}
-	for i := range job.Site.Posts {
-		post := &job.Site.Posts[i]
+	for i := range document.Site.Posts {
+		post := &document.Site.Posts[i]
 		add("post", point(post.At), post.Role, map[string]any{"who": post.Name})
 	}
-	for i := range job.Site.Escapes {
-		add("way out", outline(job.Site.Escapes[i].Outline, false), job.Site.Escapes[i].Name, nil)
+	for i := range document.Site.Escapes {
+		add("way out", outline(document.Site.Escapes[i].Outline, false), document.Site.Escapes[i].Name, nil)
 	}
 	for i, limb := range a.Shape.Limbs {
 		points := make([][2]float64, len(limb.Points))

@@ -5,7 +5,8 @@ import (
 	"math"
 	"strconv"
 
-	"elkstay/core/plan"
+	"elkstay/core/assess"
+	"elkstay/core/job"
 	"elkstay/core/units"
 )
 
@@ -14,7 +15,7 @@ type looking struct {
 	right     float64 // azimuth, radians
 	scale     float64 // mm to the metre
 	axis, sea float64 // where the foot stands, mm
-	foot      plan.Spot
+	foot      job.Spot
 }
 
 func (l *looking) put(x, y, z float64) [2]float64 {
@@ -23,8 +24,8 @@ func (l *looking) put(x, y, z float64) [2]float64 {
 }
 
 // Tree draws the tree in elevation with its numbered picks, looking north.
-func Tree(job *plan.Job, a *plan.Assessment, system units.System, w, h float64) *Scene {
-	s := &Scene{W: w, H: h, Title: job.Name + ", the tree with numbered picks, looking north"}
+func Tree(document *job.Job, a *assess.Assessment, system units.System, w, h float64) *Scene {
+	s := &Scene{W: w, H: h, Title: document.Name + ", the tree with numbered picks, looking north"}
 	if len(a.Stem) < 2 {
 		s.write(faint, 4, w/2, h/2, 0, "No tree yet")
 		return s
@@ -37,14 +38,14 @@ func Tree(job *plan.Job, a *plan.Assessment, system units.System, w, h float64) 
 		}
 	}
 	const below, margin = 9.0, 12.0
-	l := &looking{right: math.Pi / 2, foot: plan.Spot{X: a.Shape.Foot.X, Y: a.Shape.Foot.Y}}
+	l := &looking{right: math.Pi / 2, foot: job.Spot{X: a.Shape.Foot.X, Y: a.Shape.Foot.Y}}
 	l.scale = math.Min((h-below-6)/(top+0.5), (w-2*margin)/(right-left))
 	l.axis, l.sea = margin+(w-2*margin-(right-left)*l.scale)/2-left*l.scale, h-below
 	s.rule(l, top, system)
-	s.targets(l, job)
+	s.targets(l, document)
 	s.limbs(l, a)
 	s.stem(l, a)
-	s.numbers(l, job, a)
+	s.numbers(l, document, a)
 	return s
 }
 
@@ -71,9 +72,9 @@ func (s *Scene) rule(l *looking, top float64, system units.System) {
 }
 
 // targets draws what stands around.
-func (s *Scene) targets(l *looking, job *plan.Job) {
-	for i := range job.Site.Targets {
-		t := &job.Site.Targets[i]
+func (s *Scene) targets(l *looking, document *job.Job) {
+	for i := range document.Site.Targets {
+		t := &document.Site.Targets[i]
 		corners := t.Corners()
 		if len(corners) == 0 || t.Kind == "ground" || t.Kind == "road" || t.Kind == "water" {
 			continue
@@ -99,7 +100,7 @@ func (s *Scene) targets(l *looking, job *plan.Job) {
 	}
 }
 
-func (s *Scene) limbs(l *looking, a *plan.Assessment) {
+func (s *Scene) limbs(l *looking, a *assess.Assessment) {
 	for _, limb := range a.Shape.Limbs {
 		left, right := [][2]float64{}, [][2]float64{}
 		for i, p := range limb.Points {
@@ -123,7 +124,7 @@ func (s *Scene) limbs(l *looking, a *plan.Assessment) {
 	}
 }
 
-func (s *Scene) stem(l *looking, a *plan.Assessment) {
+func (s *Scene) stem(l *looking, a *assess.Assessment) {
 	left, right := [][2]float64{}, [][2]float64{}
 	hollow := [2][][2]float64{}
 	for _, station := range a.Stem {
@@ -146,18 +147,18 @@ func (s *Scene) stem(l *looking, a *plan.Assessment) {
 }
 
 // middle is where a pick's piece has its middle, in space.
-func middle(job *plan.Job, a *plan.Assessment, i int) (x, y, z float64, ok bool) {
-	f, p := &a.Picks[i], &job.Picks[i]
+func middle(document *job.Job, a *assess.Assessment, i int) (x, y, z float64, ok bool) {
+	f, p := &a.Picks[i], &document.Picks[i]
 	at := (f.FromM + f.ToM) / 2
-	if p.What != plan.WhatLimb {
+	if p.What != job.WhatLimb {
 		return a.Shape.Foot.X + a.Shape.LeanX*at, a.Shape.Foot.Y + a.Shape.LeanY*at, at, f.LengthM > 0
 	}
-	for k := range job.Tree.Limbs {
-		if job.Tree.Limbs[k].ID != p.Limb {
+	for k := range document.Tree.Limbs {
+		if document.Tree.Limbs[k].ID != p.Limb {
 			continue
 		}
 		points := a.Shape.Limbs[k].Points
-		along := at / job.Tree.Limbs[k].LengthM * float64(len(points)-1)
+		along := at / document.Tree.Limbs[k].LengthM * float64(len(points)-1)
 		from := max(0, min(len(points)-2, int(along)))
 		f, b, c := along-float64(from), points[from], points[from+1]
 		return b[0] + f*(c[0]-b[0]), b[1] + f*(c[1]-b[1]), b[2] + f*(c[2]-b[2]), true
@@ -167,11 +168,11 @@ func middle(job *plan.Job, a *plan.Assessment, i int) (x, y, z float64, ok bool)
 
 // numbers marks each pick where its piece is, moved aside where two would cover one
 // another.
-func (s *Scene) numbers(l *looking, job *plan.Job, a *plan.Assessment) {
+func (s *Scene) numbers(l *looking, document *job.Job, a *assess.Assessment) {
 	const r = 2.3
 	taken := [][2]float64{}
 	for i := range a.Picks {
-		x, y, z, ok := middle(job, a, i)
+		x, y, z, ok := middle(document, a, i)
 		if !ok {
 			continue
 		}

@@ -14,8 +14,10 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
 
+	"elkstay/core/assess"
 	"elkstay/core/calc"
-	"elkstay/core/plan"
+	"elkstay/core/job"
+	"elkstay/core/policy"
 	"elkstay/core/units"
 	"elkstay/store"
 )
@@ -25,13 +27,13 @@ func today() string { return time.Now().Format(time.DateOnly) }
 
 // crewFor brings the crew's rules and the gear that a job refers to; without a store, a
 // crew with neither.
-func crewFor(ctx context.Context, jobs *store.Store, document []byte) (plan.Crew, error) {
+func crewFor(ctx context.Context, jobs *store.Store, document []byte) (policy.Crew, error) {
 	if jobs == nil {
-		return plan.Crew{On: today()}, nil
+		return policy.Crew{On: today()}, nil
 	}
 	ids := []string{}
-	if job, err := plan.ReadJob(document); err == nil {
-		ids = job.Items()
+	if document, err := job.ReadJob(document); err == nil {
+		ids = document.Items()
 	}
 	crew, err := jobs.Crew(ctx, ids)
 	crew.On = today()
@@ -40,9 +42,9 @@ func crewFor(ctx context.Context, jobs *store.Store, document []byte) (plan.Crew
 
 // PolicyHead is the crew's rules as they are kept.
 type PolicyHead struct {
-	Number int         `json:"number" doc:"How often they were saved; 0: never, all rules at their defaults"`
-	Policy plan.Policy `json:"policy"`
-	Rules  []plan.Rule `json:"rules" doc:"Every rule, where it stands by default, and why"`
+	Number int           `json:"number" doc:"How often they were saved; 0: never, all rules at their defaults"`
+	Policy policy.Policy `json:"policy"`
+	Rules  []policy.Rule `json:"rules" doc:"Every rule, where it stands by default, and why"`
 }
 
 // JobEffect is what other rules would do to one open job.
@@ -56,20 +58,20 @@ type JobEffect struct {
 
 // JobStanding is how a job stands by a set of rules.
 type JobStanding struct {
-	Verdict string   `json:"verdict" enum:"within,close,over,not known"`
-	UsePct  *float64 `json:"use_pct" doc:"Of the nearest limit; null when none is known"`
-	Nearest string   `json:"nearest" doc:"Part and pick of it"`
-	State   string   `json:"state"`
+	Verdict assess.Verdict `json:"verdict" enum:"within,close,over,not known"`
+	UsePct  *float64       `json:"use_pct" doc:"Of the nearest limit; null when none is known"`
+	Nearest string         `json:"nearest" doc:"Part and pick of it"`
+	State   string         `json:"state"`
 }
 
 // PickEffect is what other rules would do to one pick.
 type PickEffect struct {
-	Number  int      `json:"number"`
-	Title   string   `json:"title"`
-	Before  string   `json:"before" doc:"Verdict"`
-	After   string   `json:"after"`
-	FromPct *float64 `json:"from_pct" doc:"Use of the nearest limit; null when none is known"`
-	ToPct   *float64 `json:"to_pct"`
+	Number  int            `json:"number"`
+	Title   string         `json:"title"`
+	Before  assess.Verdict `json:"before" enum:"within,close,over,not known"`
+	After   assess.Verdict `json:"after" enum:"within,close,over,not known"`
+	FromPct *float64       `json:"from_pct" doc:"Use of the nearest limit; null when none is known"`
+	ToPct   *float64       `json:"to_pct"`
 }
 
 type policyOut struct {
@@ -77,21 +79,21 @@ type policyOut struct {
 	Body PolicyHead
 }
 
-func policyHead(policy plan.Policy, number int) *policyOut {
-	return &policyOut{tag(number), PolicyHead{number, policy, plan.Rules()}}
+func policyHead(rules policy.Policy, number int) *policyOut {
+	return &policyOut{tag(number), PolicyHead{number, rules, policy.Rules()}}
 }
 
 func mountCrew(api huma.API, jobs *store.Store) {
 	huma.Register(api, operation(http.MethodGet, "/api/crew", "crew", "The crew's rules and the items of its gear that are named"),
 		func(ctx context.Context, in *struct {
 			Items []string `query:"items,explode" maxItems:"2000" doc:"Ids in the locker"`
-		}) (*struct{ Body plan.Crew }, error) {
+		}) (*struct{ Body policy.Crew }, error) {
 			crew, err := jobs.Crew(ctx, in.Items)
 			if err != nil {
 				return nil, refusal(err)
 			}
 			crew.On = today()
-			return &struct{ Body plan.Crew }{crew}, nil
+			return &struct{ Body policy.Crew }{crew}, nil
 		})
 	huma.Register(api, operation(http.MethodGet, "/api/policy", "get-policy", "The crew's rules, their defaults and the reasons for them"),
 		func(ctx context.Context, _ *struct{}) (*policyOut, error) {
@@ -101,13 +103,13 @@ func mountCrew(api huma.API, jobs *store.Store) {
 			}
 			return policyHead(policy, number), nil
 		})
-	document := reflect.TypeFor[plan.Policy]()
+	document := reflect.TypeFor[policy.Policy]()
 	register(api, operation(http.MethodPut, "/api/policy", "save-policy", "Keep rules as the crew's next"), document,
 		func(ctx context.Context, in *struct {
 			Base    string `header:"If-Match" required:"true" doc:"The number of the rules these were made from, as an entity tag"`
 			RawBody []byte `contentType:"application/json"`
 		}) (*policyOut, error) {
-			policy, err := plan.ReadPolicy(in.RawBody)
+			policy, err := policy.ReadPolicy(in.RawBody)
 			if err != nil {
 				return nil, calc.Refuse("policy", err)
 			}
@@ -122,8 +124,8 @@ func mountCrew(api huma.API, jobs *store.Store) {
 			return policyHead(policy, number), nil
 		})
 	register(api, operation(http.MethodPost, "/api/policy/try", "try-policy", "What rules would do to the open jobs"), document,
-		func(ctx context.Context, in *PlanIn) (*struct{ Body []JobEffect }, error) {
-			policy, err := plan.ReadPolicy(in.RawBody)
+		func(ctx context.Context, in *policyTryIn) (*struct{ Body []JobEffect }, error) {
+			policy, err := policy.ReadPolicy(in.RawBody)
 			if err != nil {
 				return nil, calc.Refuse("policy", err)
 			}
@@ -139,13 +141,18 @@ func mountCrew(api huma.API, jobs *store.Store) {
 		})
 }
 
+type policyTryIn struct {
+	Units   units.System `query:"units" enum:"metric,us" default:"metric" doc:"Units of the sentences; figures are SI"`
+	RawBody []byte       `contentType:"application/json"`
+}
+
 // effects works out every open job by the rules that stand and by others.
-func effects(ctx context.Context, kept *store.Store, open []store.Job, policy plan.Policy, system units.System) ([]JobEffect, error) {
-	jobs := make([]plan.Job, len(open))
+func effects(ctx context.Context, kept *store.Store, open []store.Job, policy policy.Policy, system units.System) ([]JobEffect, error) {
+	jobs := make([]job.Job, len(open))
 	ids := []string{}
 	for i := range open {
 		var err error
-		if jobs[i], err = plan.ReadJob(open[i].Document); err != nil {
+		if jobs[i], err = job.ReadJob(open[i].Document); err != nil {
 			return nil, err
 		}
 		ids = append(ids, jobs[i].Items()...)
@@ -166,7 +173,7 @@ func effects(ctx context.Context, kept *store.Store, open []store.Job, policy pl
 			turn <- struct{}{}
 			defer func() { <-turn }()
 			if ctx.Err() == nil {
-				found[i] = effect(open[i].ID, &jobs[i], plan.Options{Units: system, Crew: crew}, policy)
+				found[i] = effect(open[i].ID, &jobs[i], assess.Options{Units: system, Crew: crew}, policy)
 			}
 		}()
 	}
@@ -184,21 +191,21 @@ func effects(ctx context.Context, kept *store.Store, open []store.Job, policy pl
 }
 
 // effect is nil for a job whose picks are all down.
-func effect(id uuid.UUID, job *plan.Job, options plan.Options, policy plan.Policy) *JobEffect {
-	done := len(job.Picks) > 0
-	for i := range job.Picks {
-		done = done && job.Picks[i].Done
+func effect(id uuid.UUID, document *job.Job, options assess.Options, policy policy.Policy) *JobEffect {
+	done := len(document.Picks) > 0
+	for i := range document.Picks {
+		done = done && document.Picks[i].Done
 	}
 	if done {
 		return nil
 	}
-	before := plan.Assess(job, options)
+	before := assess.Assess(document, options)
 	options.Crew.Policy = policy
-	after := plan.Assess(job, options)
-	one := &JobEffect{ID: id, Name: job.Name, Before: jobStanding(&before), After: jobStanding(&after), Picks: []PickEffect{}}
+	after := assess.Assess(document, options)
+	one := &JobEffect{ID: id, Name: document.Name, Before: jobStanding(&before), After: jobStanding(&after), Picks: []PickEffect{}}
 	for i := range before.Picks {
 		a, b := &before.Picks[i], &after.Picks[i]
-		use := func(n *plan.Nearest) *float64 {
+		use := func(n *assess.Nearest) *float64 {
 			if n == nil {
 				return nil
 			}
@@ -212,7 +219,7 @@ func effect(id uuid.UUID, job *plan.Job, options plan.Options, policy plan.Polic
 	return one
 }
 
-func jobStanding(a *plan.Assessment) JobStanding {
+func jobStanding(a *assess.Assessment) JobStanding {
 	s := JobStanding{Verdict: a.Verdict, State: a.State}
 	if a.Nearest != nil {
 		s.UsePct = &a.Nearest.UsePct

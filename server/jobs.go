@@ -15,7 +15,7 @@ import (
 	"github.com/google/uuid"
 
 	"elkstay/core/calc"
-	"elkstay/core/plan"
+	"elkstay/core/job"
 	"elkstay/store"
 )
 
@@ -25,7 +25,7 @@ type JobHead struct {
 	Revision int       `json:"revision"`
 	SavedAt  time.Time `json:"saved_at"`
 	Deleted  bool      `json:"deleted"`
-	Job      plan.Job  `json:"job"`
+	Job      job.Job   `json:"job"`
 }
 
 // JobRow is one job of the list.
@@ -56,9 +56,9 @@ type JobSaved struct {
 // with the newest version beside the one that was sent.
 type Stale struct {
 	calc.Problem
-	Base    int      `json:"base" doc:"The revision the save was made from"`
-	Yours   plan.Job `json:"yours" doc:"What was sent"`
-	Current JobHead  `json:"current" doc:"What is kept"`
+	Base    int     `json:"base" doc:"The revision the save was made from"`
+	Yours   job.Job `json:"yours" doc:"What was sent"`
+	Current JobHead `json:"current" doc:"What is kept"`
 }
 
 // JobPath names a job in an address.
@@ -98,16 +98,16 @@ func refusal(err error) error {
 	return problemOf(http.StatusServiceUnavailable, "The database does not answer: "+err.Error())
 }
 
-func head(job store.Job) (JobHead, error) {
-	document, err := plan.ReadJob(job.Document)
+func head(kept store.Job) (JobHead, error) {
+	document, err := job.ReadJob(kept.Document)
 	if err != nil {
 		return JobHead{}, problemOf(http.StatusUnprocessableEntity, "The kept document cannot be read: "+err.Error())
 	}
-	return JobHead{ID: job.ID, Revision: job.Revision, SavedAt: job.SavedAt, Deleted: job.Deleted, Job: document}, nil
+	return JobHead{ID: kept.ID, Revision: kept.Revision, SavedAt: kept.SavedAt, Deleted: kept.Deleted, Job: document}, nil
 }
 
-func answerWith(job store.Job) (*jobOut, error) {
-	h, err := head(job)
+func answerWith(kept store.Job) (*jobOut, error) {
+	h, err := head(kept)
 	if err != nil {
 		return nil, err
 	}
@@ -116,17 +116,17 @@ func answerWith(job store.Job) (*jobOut, error) {
 
 // readDocument reads a job document and writes it out again, so that what is kept
 // is what was understood.
-func readDocument(data []byte) (plan.Job, []byte, error) {
-	job, err := plan.ReadJob(data)
+func readDocument(data []byte) (job.Job, []byte, error) {
+	read, err := job.ReadJob(data)
 	if err != nil {
-		return plan.Job{}, nil, calc.Refuse("job", err)
+		return job.Job{}, nil, calc.Refuse("job", err)
 	}
-	document, err := json.Marshal(job)
-	return job, document, err
+	document, err := json.Marshal(read)
+	return read, document, err
 }
 
 func mountJobs(api huma.API, jobs *store.Store) {
-	document := reflect.TypeFor[plan.Job]()
+	document := reflect.TypeFor[job.Job]()
 	huma.Register(api, operation(http.MethodGet, "/api/jobs", "list-jobs", "The jobs, the last saved first"),
 		func(ctx context.Context, _ *struct{}) (*struct{ Body []JobRow }, error) {
 			found, err := jobs.Jobs(ctx)
@@ -151,20 +151,20 @@ func mountJobs(api huma.API, jobs *store.Store) {
 		if id == uuid.Nil {
 			id = uuid.New()
 		}
-		job, _, err := jobs.Create(ctx, id, encoded, "created")
+		kept, _, err := jobs.Create(ctx, id, encoded, "created")
 		if err != nil {
 			return nil, refusal(err)
 		}
-		return answerWith(job)
+		return answerWith(kept)
 	})
 
 	huma.Register(api, operation(http.MethodGet, "/api/jobs/{id}", "get-job", "The newest revision of a job"),
 		func(ctx context.Context, in *JobPath) (*jobOut, error) {
-			job, err := jobs.Job(ctx, in.ID)
+			kept, err := jobs.Job(ctx, in.ID)
 			if err != nil {
 				return nil, refusal(err)
 			}
-			return answerWith(job)
+			return answerWith(kept)
 		})
 
 	mountSave(api, jobs, document)
@@ -177,12 +177,12 @@ func mountJobs(api huma.API, jobs *store.Store) {
 		if err != nil {
 			return nil, refusal(err)
 		}
-		job, err := plan.ReadJob(original.Document)
+		document, err := job.ReadJob(original.Document)
 		if err != nil {
 			return nil, calc.Refuse("job", err)
 		}
-		job.Name = copyName(job.Name)
-		encoded, err := json.Marshal(job)
+		document.Name = copyName(document.Name)
+		encoded, err := json.Marshal(document)
 		if err != nil {
 			return nil, err
 		}
@@ -205,20 +205,20 @@ func mountJobs(api huma.API, jobs *store.Store) {
 			if err := jobs.Restore(ctx, in.ID); err != nil {
 				return nil, refusal(err)
 			}
-			job, err := jobs.Job(ctx, in.ID)
+			kept, err := jobs.Job(ctx, in.ID)
 			if err != nil {
 				return nil, refusal(err)
 			}
-			return answerWith(job)
+			return answerWith(kept)
 		})
 
 	huma.Register(api, operation(http.MethodGet, "/api/jobs/{id}/file", "download-job", "The job document as a file"),
 		func(ctx context.Context, in *JobPath) (*fileOut, error) {
-			job, err := jobs.Job(ctx, in.ID)
+			kept, err := jobs.Job(ctx, in.ID)
 			if err != nil {
 				return nil, refusal(err)
 			}
-			document, err := plan.ReadJob(job.Document)
+			document, err := job.ReadJob(kept.Document)
 			if err != nil {
 				return nil, calc.Refuse("job", err)
 			}

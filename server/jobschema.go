@@ -6,14 +6,14 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"elkstay/core/plan"
+	"elkstay/core/job"
 )
 
 // JobSchema returns the JSON Schema (2020-12) of the job document, made from the
 // Go type it is read into.
 func JobSchema() ([]byte, error) {
 	registry := huma.NewMapRegistry("#/$defs/", schemaName)
-	root := registry.Schema(reflect.TypeFor[plan.Job](), false, "Job")
+	root := registry.Schema(reflect.TypeFor[job.Job](), false, "Job")
 	encoded, err := json.Marshal(root)
 	if err != nil {
 		return nil, err
@@ -25,7 +25,7 @@ func JobSchema() ([]byte, error) {
 	document["$schema"] = "https://json-schema.org/draft/2020-12/schema"
 	document["title"] = "Elk Stay job document, version 1"
 	definitions := registry.Map()
-	delete(definitions, "PlanJob")
+	delete(definitions, "JobJob")
 	document["$defs"] = definitions
 	return json.MarshalIndent(document, "", "  ")
 }

@@ -10,9 +10,8 @@ import (
 	"github.com/google/uuid"
 
 	"elkstay/core/calc"
-	"elkstay/core/crane"
 	"elkstay/core/locker"
-	"elkstay/core/plan"
+	"elkstay/core/policy"
 	"elkstay/sheet"
 	"elkstay/store"
 )
@@ -67,8 +66,8 @@ func itemAnswer(kept store.KeptItem) *itemOut {
 }
 
 // limitOf is what an item may see as it is made, by the rules.
-func limitOf(item *locker.Item, policy *plan.Policy) *float64 {
-	limit, known := item.WorkingLimit(plan.DesignFactorOf(policy, item.Kind))
+func limitOf(item *locker.Item, rules *policy.Policy) *float64 {
+	limit, known := item.WorkingLimit(policy.DesignFactorOf(rules, item.Kind))
 	if !known {
 		return nil
 	}
@@ -148,14 +147,6 @@ func mountLocker(api huma.API, kept *store.Store) {
 				return nil, itemRefusal(err)
 			}
 			return itemAnswer(item), nil
-		})
-	register(api, operation(http.MethodPost, "/api/"+crane.Question, crane.Question, "A crane's chart as it was copied from a spreadsheet"), reflect.TypeFor[crane.Pasted](),
-		func(_ context.Context, in *documentIn) (*struct{ Body crane.ReadChart }, error) {
-			read, err := crane.Answer(in.RawBody)
-			if err != nil {
-				return nil, calc.Refuse(crane.Question, err)
-			}
-			return &struct{ Body crane.ReadChart }{read}, nil
 		})
 	mountTables(api, kept)
 }

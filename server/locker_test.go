@@ -13,9 +13,11 @@ import (
 
 	"github.com/google/uuid"
 
+	"elkstay/core/assess"
 	"elkstay/core/calc"
+	"elkstay/core/job"
 	"elkstay/core/locker"
-	"elkstay/core/plan"
+	"elkstay/core/policy"
 	"elkstay/sheet"
 )
 
@@ -78,28 +80,28 @@ func TestAssessingTakesTheCrewsRulesAndGear(t *testing.T) {
 	if response, body := saveItem(t, server, fmt.Sprintf(`{"id":%q,"kind":"block","name":"made-up block","breaking_kn":100,"inspections":[{"on":"2020-01-01","by":"x","result":"pass","next_due":"2020-06-01"}]}`, id), 0); response.StatusCode != http.StatusOK {
 		t.Fatalf("%s", body)
 	}
-	job := read[plan.Job](t, demoJob(t))
+	plan := read[job.Job](t, demoJob(t))
 	pick := 0
-	for i := range job.Rigs {
-		job.Rigs[i].Block.Item = id
+	for i := range plan.Rigs {
+		plan.Rigs[i].Block.Item = id
 	}
-	for i := range job.Picks {
-		if job.Picks[i].Way == plan.WayPastBlock {
+	for i := range plan.Picks {
+		if plan.Picks[i].Way == job.WayPastBlock {
 			pick = i
 			break
 		}
 	}
-	document, _ := json.Marshal(job)
-	ask := func() (plan.PickFigures, *float64) {
-		_, body := send(t, server, call{method: http.MethodPost, path: "/api/assess?pick=" + job.Picks[pick].ID, body: string(document)})
-		a := read[plan.Assessment](t, body)
+	document, _ := json.Marshal(plan)
+	ask := func() (assess.PickFigures, *float64) {
+		_, body := send(t, server, call{method: http.MethodPost, path: "/api/assess?pick=" + plan.Picks[pick].ID, body: string(document)})
+		a := read[assess.Assessment](t, body)
 		for _, rung := range a.Detail.Ladder {
 			if rung.Part == "block" {
 				return a.Picks[pick], rung.LimitKn
 			}
 		}
 		t.Fatal("no block on the ladder")
-		return plan.PickFigures{}, nil
+		return assess.PickFigures{}, nil
 	}
 	figures, limit := ask()
 	if *limit != 20 || len(figures.Faults) != 1 || figures.Faults[0].Code != "gear" {
@@ -142,14 +144,14 @@ func TestTryingRulesSaysWhatTheyWouldDo(t *testing.T) {
 	_, body = send(t, server, call{method: http.MethodPost, path: "/api/policy/try", body: `{"design_factors":{},"close_from_pct":20,"hand_kn":0.05}`})
 	effects := read[[]JobEffect](t, body)
 	i := slices.IndexFunc(effects, func(e JobEffect) bool { return e.ID == made.ID })
-	if i < 0 || effects[i].After.Verdict != plan.Over || len(effects[i].Picks) == 0 || effects[i].Before.Verdict == plan.Over {
+	if i < 0 || effects[i].After.Verdict != assess.Over || len(effects[i].Picks) == 0 || effects[i].Before.Verdict == assess.Over {
 		t.Fatalf("effects %s", body)
 	}
-	crew := plan.Crew{Policy: plan.Policy{}, On: today()}
+	crew := policy.Crew{Policy: policy.Policy{}, On: today()}
 	close20, hand := 20.0, 0.05
 	crew.Policy.CloseFromPct, crew.Policy.HandKn = &close20, &hand
 	job := made.Job
-	after := plan.Assess(&job, plan.Options{Units: "metric", Crew: crew})
+	after := assess.Assess(&job, assess.Options{Units: "metric", Crew: crew})
 	if effects[i].After.State != after.State || *effects[i].After.UsePct != after.Nearest.UsePct {
 		t.Errorf("said %+v, comes to %s", effects[i].After, after.State)
 	}

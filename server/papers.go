@@ -16,11 +16,13 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
 
+	"elkstay/core/assess"
 	"elkstay/core/calc"
+	"elkstay/core/job"
 	"elkstay/core/locker"
-	"elkstay/core/plan"
 	"elkstay/core/units"
 	"elkstay/paper"
+	"elkstay/paper/brief"
 	"elkstay/sheet"
 	"elkstay/store"
 )
@@ -53,36 +55,36 @@ type RevisionIn struct {
 
 // made is a revision of a job, assessed by the crew's rules and gear of now.
 type made struct {
-	job        plan.Job
+	document   job.Job
 	revision   store.Revision
 	newest     int
-	assessment plan.Assessment
-	options    plan.Options
+	assessment assess.Assessment
+	options    assess.Options
 }
 
 // revisionOf reads a revision of a job; number 0 is the newest.
-func revisionOf(ctx context.Context, kept *store.Store, id uuid.UUID, number int) (job plan.Job, at store.Revision, newest int, err error) {
+func revisionOf(ctx context.Context, kept *store.Store, id uuid.UUID, number int) (document job.Job, at store.Revision, newest int, err error) {
 	head, err := kept.Job(ctx, id)
 	if err != nil {
-		return job, at, 0, refusal(err)
+		return document, at, 0, refusal(err)
 	}
 	at = store.Revision{Number: head.Revision, SavedAt: head.SavedAt, Document: head.Document}
 	if number != 0 && number != head.Revision {
 		if at, err = kept.Revision(ctx, id, number); err != nil {
 			if errors.Is(err, store.ErrNotFound) {
-				return job, at, 0, problemOf(http.StatusNotFound, fmt.Sprintf("The job has no revision %d.", number))
+				return document, at, 0, problemOf(http.StatusNotFound, fmt.Sprintf("The job has no revision %d.", number))
 			}
-			return job, at, 0, refusal(err)
+			return document, at, 0, refusal(err)
 		}
 	}
-	if job, err = plan.ReadJob(at.Document); err != nil {
-		return job, at, 0, calc.Refuse("job", err)
+	if document, err = job.ReadJob(at.Document); err != nil {
+		return document, at, 0, calc.Refuse("job", err)
 	}
-	return job, at, head.Revision, nil
+	return document, at, head.Revision, nil
 }
 
 func makeOf(ctx context.Context, kept *store.Store, in *RevisionIn) (*made, error) {
-	job, at, newest, err := revisionOf(ctx, kept, in.ID, in.Revision)
+	document, at, newest, err := revisionOf(ctx, kept, in.ID, in.Revision)
 	if err != nil {
 		return nil, err
 	}
@@ -90,18 +92,18 @@ func makeOf(ctx context.Context, kept *store.Store, in *RevisionIn) (*made, erro
 	if err != nil {
 		return nil, refusal(err)
 	}
-	m := &made{job: job, revision: at, newest: newest, options: plan.Options{Units: in.Units, Crew: crew}}
-	m.assessment = plan.Assess(&m.job, m.options)
+	m := &made{document: document, revision: at, newest: newest, options: assess.Options{Units: in.Units, Crew: crew}}
+	m.assessment = assess.Assess(&m.document, m.options)
 	return m, nil
 }
 
 // outdated says why not to work from a briefing.
-func outdated(ctx context.Context, kept *store.Store, b *store.Briefing, job *plan.Job, newest int) (paper.Stamp, error) {
+func outdated(ctx context.Context, kept *store.Store, b *store.Briefing, document *job.Job, newest int) (paper.Stamp, error) {
 	stamp := paper.Stamp{Revision: b.Revision, Newest: newest, MadeAt: b.MadeAt, Crew: b.Crew.Revision}
 	if newest != b.Revision {
 		return stamp, nil
 	}
-	now, err := kept.Crew(ctx, job.Items())
+	now, err := kept.Crew(ctx, document.Items())
 	if err != nil {
 		return stamp, err
 	}
@@ -123,11 +125,11 @@ func mountPapers(api huma.API, kept *store.Store) {
 	op := operation(http.MethodPost, "/api/jobs/{id}/briefings", "make-briefing", "Record a briefing of a job as it is now")
 	op.DefaultStatus = http.StatusCreated
 	huma.Register(api, op, func(ctx context.Context, in *JobPath) (*struct{ Body BriefingHead }, error) {
-		job, at, newest, err := revisionOf(ctx, kept, in.ID, 0)
+		document, at, newest, err := revisionOf(ctx, kept, in.ID, 0)
 		if err != nil {
 			return nil, err
 		}
-		crew, err := kept.Crew(ctx, job.Items())
+		crew, err := kept.Crew(ctx, document.Items())
 		if err != nil {
 			return nil, refusal(err)
 		}
@@ -144,7 +146,7 @@ func mountPapers(api huma.API, kept *store.Store) {
 	})
 	huma.Register(api, operation(http.MethodGet, "/api/jobs/{id}/briefings", "list-briefings", "The briefings made of a job, and whether the job has moved on since"),
 		func(ctx context.Context, in *JobPath) (*struct{ Body []BriefingHead }, error) {
-			job, _, newest, err := revisionOf(ctx, kept, in.ID, 0)
+			document, _, newest, err := revisionOf(ctx, kept, in.ID, 0)
 			if err != nil {
 				return nil, err
 			}
@@ -158,7 +160,7 @@ func mountPapers(api huma.API, kept *store.Store) {
 				if err != nil {
 					return nil, refusal(err)
 				}
-				stamp, err := outdated(ctx, kept, &b, &job, newest)
+				stamp, err := outdated(ctx, kept, &b, &document, newest)
 				if err != nil {
 					return nil, refusal(err)
 				}
@@ -179,27 +181,27 @@ func mountPapers(api huma.API, kept *store.Store) {
 				}
 				return nil, refusal(err)
 			}
-			job, at, newest, err := revisionOf(ctx, kept, in.ID, b.Revision)
+			document, at, newest, err := revisionOf(ctx, kept, in.ID, b.Revision)
 			if err != nil {
 				return nil, err
 			}
-			stamp, err := outdated(ctx, kept, &b, &job, newest)
+			stamp, err := outdated(ctx, kept, &b, &document, newest)
 			if err != nil {
 				return nil, refusal(err)
 			}
 			stamp.SavedAt = at.SavedAt
-			options := plan.Options{Units: in.Units, Crew: b.Crew}
-			assessment, said := plan.Assess(&job, options), plan.Briefing(&job, options)
-			data, err := paper.Briefing(&job, &assessment, &said, stamp, in.Units, in.Sheet == "letter")
-			return &fileOut{"application/pdf", inline(job.Name, fmt.Sprintf("briefing-%d.pdf", b.Revision)), data}, err
+			options := assess.Options{Units: in.Units, Crew: b.Crew}
+			assessment, said := assess.Assess(&document, options), brief.Briefing(&document, options)
+			data, err := paper.Briefing(&document, &assessment, &said, stamp, in.Units, in.Sheet == "letter")
+			return &fileOut{"application/pdf", inline(document.Name, fmt.Sprintf("briefing-%d.pdf", b.Revision)), data}, err
 		})
 	mountFiles(api, kept)
 	mountPhotos(api, kept)
 }
 
 // inline names a file that a browser may show.
-func inline(job, name string) string {
-	return `inline; filename="` + strings.TrimSuffix(fileName(job), ".elkstay.json") + "-" + name + `"`
+func inline(document, name string) string {
+	return `inline; filename="` + strings.TrimSuffix(fileName(document), ".elkstay.json") + "-" + name + `"`
 }
 
 // mountFiles mounts what other programs read of a job.
@@ -216,13 +218,13 @@ func mountFiles(api huma.API, kept *store.Store) {
 	}
 	const svg = "image/svg+xml"
 	file("tree.svg", "tree-svg", "The tree with its numbered picks, to scale", func(m *made) (*fileOut, error) {
-		return &fileOut{svg, inline(m.job.Name, "tree.svg"), paper.Tree(&m.job, &m.assessment, m.options.Units, 125, 130).SVG()}, nil
+		return &fileOut{svg, inline(m.document.Name, "tree.svg"), paper.Tree(&m.document, &m.assessment, m.options.Units, 125, 130).SVG()}, nil
 	})
 	file("site.svg", "site-svg", "The plan of the site, to scale", func(m *made) (*fileOut, error) {
-		return &fileOut{svg, inline(m.job.Name, "site.svg"), paper.Site(&m.job, &m.assessment, m.options.Units, 145, 130).SVG()}, nil
+		return &fileOut{svg, inline(m.document.Name, "site.svg"), paper.Site(&m.document, &m.assessment, m.options.Units, 145, 130).SVG()}, nil
 	})
 	file("site.geojson", "site-geojson", "The site as GeoJSON in local metres", func(m *made) (*fileOut, error) {
-		data, err := paper.GeoJSON(&m.job, &m.assessment)
+		data, err := paper.GeoJSON(&m.document, &m.assessment)
 		return &fileOut{"application/geo+json", `attachment; filename="site.geojson"`, data}, err
 	})
 	file("picks.csv", "picks-csv", "The picks as CSV, SI figures", func(m *made) (*fileOut, error) {

@@ -14,7 +14,8 @@ import (
 
 	"github.com/google/uuid"
 
-	"elkstay/core/plan"
+	"elkstay/core/job"
+	"elkstay/paper/brief"
 	"elkstay/sheet"
 )
 
@@ -116,8 +117,8 @@ func TestABriefingSaysWhenTheJobHasMovedOn(t *testing.T) {
 
 func TestFilesOfAJob(t *testing.T) {
 	server := start(t)
-	job := newJob(t, server)
-	at := "/api/jobs/" + job.ID.String() + "/"
+	kept := newJob(t, server)
+	at := "/api/jobs/" + kept.ID.String() + "/"
 	get := func(path, kind string) []byte {
 		response, body := send(t, server, call{method: http.MethodGet, path: at + path})
 		if response.StatusCode != http.StatusOK || !strings.HasPrefix(response.Header.Get("Content-Type"), kind) {
@@ -132,7 +133,7 @@ func TestFilesOfAJob(t *testing.T) {
 	}
 	for _, form := range []string{"csv", "xlsx"} {
 		tables, err := sheet.Read(get("picks."+form, map[string]string{"csv": "text/csv", "xlsx": "application/vnd"}[form]))
-		if err != nil || len(tables[0].Rows) != len(job.Job.Picks)+1 {
+		if err != nil || len(tables[0].Rows) != len(kept.Job.Picks)+1 {
 			t.Errorf("%s: %v", form, err)
 		}
 	}
@@ -143,21 +144,21 @@ func TestFilesOfAJob(t *testing.T) {
 		t.Errorf("a revision that is none: %d", response.StatusCode)
 	}
 	// The words of a briefing, asked with the document.
-	document, _ := json.Marshal(job.Job)
+	document, _ := json.Marshal(kept.Job)
 	_, body := send(t, server, call{method: http.MethodPost, path: "/api/brief", body: string(document)})
-	if paper := read[plan.Paper](t, body); len(paper.Picks) != len(job.Job.Picks) || paper.PlanB == "" {
+	if paper := read[brief.Paper](t, body); len(paper.Picks) != len(kept.Job.Picks) || paper.PlanB == "" {
 		t.Errorf("%s", body)
 	}
-	_, body = send(t, server, call{method: http.MethodPost, path: "/api/outfit", body: string(document)})
-	if noted := read[plan.Job](t, body); len(noted.Rigs) != len(job.Job.Rigs) {
+	_, body = send(t, server, call{method: http.MethodPost, path: "/api/resolve", body: string(document)})
+	if noted := read[job.Job](t, body); len(noted.Rigs) != len(kept.Job.Rigs) {
 		t.Errorf("%s", body)
 	}
 }
 
 func TestPhotosAreKeptWithTheJob(t *testing.T) {
 	server := start(t)
-	job := newJob(t, server)
-	at := "/api/jobs/" + job.ID.String() + "/photos"
+	kept := newJob(t, server)
+	at := "/api/jobs/" + kept.ID.String() + "/photos"
 	picture := image.NewRGBA(image.Rect(0, 0, 40, 30))
 	var asJPEG, asPNG bytes.Buffer
 	if jpeg.Encode(&asJPEG, picture, nil) != nil || png.Encode(&asPNG, picture) != nil {

@@ -21,8 +21,9 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
+	"elkstay/core/assess"
 	"elkstay/core/calc"
-	"elkstay/core/plan"
+	"elkstay/core/job"
 	"elkstay/core/units"
 	"elkstay/store"
 	"elkstay/store/storetest"
@@ -140,7 +141,7 @@ func TestRefusalsAreProblemDocuments(t *testing.T) {
 		{"unknown units", call{method: "POST", path: "/api/assess?units=furlongs", body: "{}"}, 422},
 		{"unknown query", call{method: "POST", path: "/api/assess?unit=us", body: "{}"}, 422},
 		{"save without a base", call{method: "PUT", path: "/api/jobs/" + id, body: document(t, "x"), headers: map[string]string{"Idempotency-Key": id}}, 422},
-		{"unreadable length", call{method: "POST", path: "/api/units/read", body: `{"quantity":"height","units":"us","text":"6 elbows"}`}, 422},
+		{"unreadable length", call{method: "POST", path: "/api/read-units", body: `{"quantity":"height","units":"us","text":"6 elbows"}`}, 422},
 		{"method", call{method: "PATCH", path: "/api/jobs"}, 404},
 	} {
 		t.Run(c.name, func(t *testing.T) {
@@ -208,7 +209,7 @@ func TestPagesCarryAStrictPolicy(t *testing.T) {
 
 func document(t *testing.T, name string) string {
 	t.Helper()
-	encoded, err := json.Marshal(plan.NewJob(name))
+	encoded, err := json.Marshal(job.NewJob(name))
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -423,10 +424,10 @@ func TestLiveComesBackAfterACut(t *testing.T) {
 func TestQuestionsReadTheSameDocument(t *testing.T) {
 	server := start(t)
 	response, body := send(t, server, call{method: "POST", path: "/api/assess?units=us", body: document(t, "empty")})
-	if a := decode[plan.Assessment](t, body); response.StatusCode != 200 || len(a.Missing) != 2 || a.State == "" {
+	if a := decode[assess.Assessment](t, body); response.StatusCode != 200 || len(a.Missing) != 2 || a.State == "" {
 		t.Errorf("status %d: %s", response.StatusCode, body)
 	}
-	for _, question := range []string{"fill", "follow?pick=p1", "ask?pick=p1&ask=length"} {
+	for _, question := range []string{"propose", "simulate?pick=p1", "ask?pick=p1&ask=length"} {
 		response, body = send(t, server, call{method: "POST", path: "/api/" + question, body: document(t, "empty")})
 		if response.StatusCode != 200 || !strings.Contains(string(body), "Choose the species.") {
 			t.Errorf("%s: status %d: %s", question, response.StatusCode, body)
@@ -438,10 +439,10 @@ func TestQuestionsReadTheSameDocument(t *testing.T) {
 	}
 	three := `{"base":` + document(t, "a") + `,"mine":` + document(t, "b") + `,"theirs":` + document(t, "c") + `}`
 	response, body = send(t, server, call{method: "POST", path: "/api/merge", body: three})
-	if m := decode[plan.Merged](t, body); response.StatusCode != 200 || m.Job.Name != "b" || len(m.Conflicts) != 1 || m.Conflicts[0].Title != "name" {
+	if m := decode[job.Merged](t, body); response.StatusCode != 200 || m.Job.Name != "b" || len(m.Conflicts) != 1 || m.Conflicts[0].Title != "name" {
 		t.Errorf("status %d: %s", response.StatusCode, body)
 	}
-	_, body = send(t, server, call{method: "POST", path: "/api/units/read", body: `{"quantity":"diameter","units":"metric","text":"22 1/2 in"}`})
+	_, body = send(t, server, call{method: "POST", path: "/api/read-units", body: `{"quantity":"diameter","units":"metric","text":"22 1/2 in"}`})
 	if got := decode[units.ReadAnswer](t, body); got.Value != 22.5*0.0254 {
 		t.Errorf("22 1/2 in reads %v", got.Value)
 	}

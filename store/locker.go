@@ -13,7 +13,7 @@ import (
 	"elkstay/core/crane"
 	"elkstay/core/gear"
 	"elkstay/core/locker"
-	"elkstay/core/plan"
+	"elkstay/core/policy"
 	"elkstay/store/internal/rows"
 )
 
@@ -64,7 +64,7 @@ func (s *Store) Item(ctx context.Context, id string) (KeptItem, error) {
 }
 
 // Crew returns the crew's rules and those of its items that are named.
-func (s *Store) Crew(ctx context.Context, ids []string) (crew plan.Crew, err error) {
+func (s *Store) Crew(ctx context.Context, ids []string) (crew policy.Crew, err error) {
 	err = pgx.BeginTxFunc(ctx, s.pool, pgx.TxOptions{IsoLevel: pgx.RepeatableRead, AccessMode: pgx.ReadOnly}, func(tx pgx.Tx) error {
 		q := rows.New(tx)
 		at, err := q.CrewRevision(ctx)
@@ -72,7 +72,7 @@ func (s *Store) Crew(ctx context.Context, ids []string) (crew plan.Crew, err err
 			return err
 		}
 		crew.Revision, crew.Gear = int(at), []locker.Item{}
-		if crew.Policy, _, err = policy(ctx, q); err != nil || len(ids) == 0 {
+		if crew.Policy, _, err = newestRules(ctx, q); err != nil || len(ids) == 0 {
 			return err
 		}
 		found, err := q.ItemsByID(ctx, ids)
@@ -259,33 +259,33 @@ func (s *Store) touch(ctx context.Context, change func(*rows.Queries) (int64, er
 	return err
 }
 
-// policy returns the newest rules and their number; 0: none were saved yet.
-func policy(ctx context.Context, q *rows.Queries) (plan.Policy, int, error) {
+// newestRules returns the newest rules and their number; 0: none were saved yet.
+func newestRules(ctx context.Context, q *rows.Queries) (policy.Policy, int, error) {
 	kept, err := q.Policy(ctx)
 	if errors.Is(err, pgx.ErrNoRows) {
-		return plan.Policy{}, 0, nil
+		return policy.Policy{}, 0, nil
 	}
 	if err != nil {
-		return plan.Policy{}, 0, err
+		return policy.Policy{}, 0, err
 	}
-	read, err := plan.ReadPolicy(kept.Document)
+	read, err := policy.ReadPolicy(kept.Document)
 	return read, int(kept.Number), err
 }
 
 // Policy returns the crew's rules and how often they were saved.
-func (s *Store) Policy(ctx context.Context) (plan.Policy, int, error) {
-	return policy(ctx, rows.New(s.pool))
+func (s *Store) Policy(ctx context.Context) (policy.Policy, int, error) {
+	return newestRules(ctx, rows.New(s.pool))
 }
 
 // SavePolicy keeps rules as the next; base is the number of those they were made from.
 // Where that is not the newest, the error is ErrMoved.
-func (s *Store) SavePolicy(ctx context.Context, rules plan.Policy, base int) (number int, err error) {
+func (s *Store) SavePolicy(ctx context.Context, rules policy.Policy, base int) (number int, err error) {
 	document, err := json.Marshal(rules)
 	if err != nil {
 		return 0, err
 	}
 	_, err = s.inCrew(ctx, func(q *rows.Queries, _ int) error {
-		_, now, err := policy(ctx, q)
+		_, now, err := newestRules(ctx, q)
 		if err != nil {
 			return err
 		}

@@ -13,7 +13,7 @@ import (
 	"elkstay/core/crane"
 	"elkstay/core/gear"
 	"elkstay/core/locker"
-	"elkstay/core/plan"
+	"elkstay/core/policy"
 )
 
 func of(v float64) *float64 { return &v }
@@ -79,7 +79,7 @@ func TestTheCrewHasItsRulesAndTheGearAskedFor(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	rules := plan.Policy{CloseFromPct: of(70)}
+	rules := policy.Policy{CloseFromPct: of(70)}
 	if _, err := s.SavePolicy(t.Context(), rules, number+1); !errors.Is(err, ErrMoved) {
 		t.Errorf("from rules that are none: %v", err)
 	}
@@ -128,7 +128,7 @@ func TestBriefingsKeepTheirCrew(t *testing.T) {
 	if _, _, err := s.Create(t.Context(), id, named("one"), ""); err != nil {
 		t.Fatal(err)
 	}
-	crew := plan.Crew{Policy: plan.Policy{HandKn: of(0.2)}, Gear: []locker.Item{full()}, On: "2026-03-01", Revision: 7}
+	crew := policy.Crew{Policy: policy.Policy{HandKn: of(0.2)}, Gear: []locker.Item{full()}, On: "2026-03-01", Revision: 7}
 	if err := s.KeepBriefing(t.Context(), id, paper, 1, crew); err != nil {
 		t.Fatal(err)
 	}

@@ -9,7 +9,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
-	"elkstay/core/plan"
+	"elkstay/core/policy"
 	"elkstay/store/internal/rows"
 )
 
@@ -19,11 +19,11 @@ type Briefing struct {
 	ID       uuid.UUID
 	Revision int
 	MadeAt   time.Time
-	Crew     plan.Crew
+	Crew     policy.Crew
 }
 
 // KeepBriefing records a paper.
-func (s *Store) KeepBriefing(ctx context.Context, job, id uuid.UUID, revision int, crew plan.Crew) error {
+func (s *Store) KeepBriefing(ctx context.Context, job, id uuid.UUID, revision int, crew policy.Crew) error {
 	document, err := json.Marshal(crew)
 	if err != nil {
 		return err
@@ -53,7 +53,7 @@ func (s *Store) Briefing(ctx context.Context, job, id uuid.UUID) (Briefing, erro
 	if err != nil {
 		return Briefing{}, err
 	}
-	crew, err := plan.ReadCrew(row.Crew)
+	crew, err := policy.ReadCrew(row.Crew)
 	return Briefing{ID: row.ID, Revision: int(row.Revision), MadeAt: row.MadeAt, Crew: crew}, err
 }
 

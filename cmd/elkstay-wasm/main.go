@@ -13,11 +13,9 @@ import (
 	"syscall/js"
 
 	"elkstay/core/calc"
-	"elkstay/core/crane"
 	"elkstay/core/intake"
-	"elkstay/core/plan"
-	"elkstay/core/sight"
-	"elkstay/core/units"
+	"elkstay/core/policy"
+	"elkstay/question"
 )
 
 func main() {
@@ -27,11 +25,11 @@ func main() {
 	select {}
 }
 
-func answer(question, document, asked, crew string) string {
-	body, err := work(question, document, asked, crew)
+func answer(name, document, asked, crew string) string {
+	body, err := work(name, document, asked, crew)
 	status := 200
 	if err != nil {
-		problem := calc.Refuse(question, err)
+		problem := calc.Refuse(name, err)
 		status, body = problem.Status, problem
 	}
 	encoded, err := calc.Encode(body)
@@ -41,22 +39,20 @@ func answer(question, document, asked, crew string) string {
 	return fmt.Sprintf(`{"status":%d,"body":%s}`, status, strings.TrimSpace(string(encoded)))
 }
 
-func work(question, document, asked, crew string) (any, error) {
-	switch question {
-	case units.Question:
-		return units.Answer([]byte(document))
-	case sight.Question:
-		return sight.Answer([]byte(document))
-	case crane.Question:
-		return crane.Answer([]byte(document))
-	}
-	brought, err := plan.ReadCrew([]byte(crew))
+func work(name, document, asked, crew string) (any, error) {
+	asks, err := question.Find(name)
 	if err != nil {
 		return nil, err
 	}
-	var about plan.Asked
+	var brought policy.Crew
+	if asks.ByCrew {
+		if brought, err = policy.ReadCrew([]byte(crew)); err != nil {
+			return nil, err
+		}
+	}
+	var about question.Asked
 	if err := intake.Decode([]byte(asked), &about); err != nil {
 		return nil, err
 	}
-	return plan.Question(context.Background(), question, []byte(document), about, brought)
+	return asks.Answer(context.Background(), []byte(document), about, brought)
 }

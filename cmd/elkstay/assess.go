@@ -9,8 +9,10 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"elkstay/core/assess"
 	"elkstay/core/calc"
-	"elkstay/core/plan"
+	"elkstay/core/job"
+	"elkstay/core/policy"
 	"elkstay/core/units"
 )
 
@@ -33,15 +35,15 @@ func assessCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			job, err := plan.ReadJob(data)
+			document, err := job.ReadJob(data)
 			if err != nil {
 				return calc.Refuse("job", err)
 			}
-			options := plan.Options{Units: units.System(system), Pick: pick}
+			options := assess.Options{Units: units.System(system), Pick: pick}
 			if options.Crew, err = readCrew(crewFile); err != nil {
 				return err
 			}
-			assessment := plan.Assess(&job, options)
+			assessment := assess.Assess(&document, options)
 			if pick != "" && assessment.Detail == nil && len(assessment.Missing)+len(assessment.Faults) == 0 {
 				return fmt.Errorf("there is no pick %q in this job", pick)
 			}
@@ -49,9 +51,9 @@ func assessCommand() *cobra.Command {
 				return print(command, assessment)
 			}
 			t := table{tabwriter.NewWriter(command.OutOrStdout(), 0, 0, 2, ' ', 0), units.System(system)}
-			t.job(&job, &assessment)
+			t.whole(&document, &assessment)
 			if assessment.Detail != nil {
-				trace, err := plan.Follow(command.Context(), &job, pick, 0, options)
+				trace, err := assess.Simulate(command.Context(), &document, pick, 0, options)
 				if err != nil {
 					return err
 				}
@@ -69,22 +71,22 @@ func assessCommand() *cobra.Command {
 }
 
 // readCrew reads a file of rules and gear; no name is a crew with neither.
-func readCrew(name string) (plan.Crew, error) {
+func readCrew(name string) (policy.Crew, error) {
 	if name == "" {
-		return plan.Crew{}, nil
+		return policy.Crew{}, nil
 	}
 	file, err := os.Open(name) //nolint:gosec // the user names it
 	if err != nil {
-		return plan.Crew{}, err
+		return policy.Crew{}, err
 	}
 	defer func() { _ = file.Close() }()
 	data, err := readAll(file)
 	if err != nil {
-		return plan.Crew{}, err
+		return policy.Crew{}, err
 	}
-	crew, err := plan.ReadCrew(data)
+	crew, err := policy.ReadCrew(data)
 	if err != nil {
-		return plan.Crew{}, calc.Refuse("crew", err)
+		return policy.Crew{}, calc.Refuse("crew", err)
 	}
 	return crew, nil
 }
@@ -111,8 +113,8 @@ func percent(pct *float64) string {
 	return fmt.Sprintf("%.0f %%", *pct)
 }
 
-func (t table) job(job *plan.Job, a *plan.Assessment) {
-	t.line("%s\n%s\n", job.Name, a.State)
+func (t table) whole(document *job.Job, a *assess.Assessment) {
+	t.line("%s\n%s\n", document.Name, a.State)
 	if len(a.Picks) > 0 {
 		t.line("no.\tpick\tway\tweight\tline peak\trun\troom\tnearest limit\tverdict\tcut")
 	}
@@ -125,7 +127,7 @@ func (t table) job(job *plan.Job, a *plan.Assessment) {
 		if p.Nearest != nil {
 			nearest = fmt.Sprintf("%s %.0f %%", p.Nearest.Part, p.Nearest.UsePct)
 		}
-		t.line("%d\t%s\t%s\t%s\t%s\t%s\t%s\t%s\t%s\t%s", p.Number, p.Title, job.Picks[i].Way, kg,
+		t.line("%d\t%s\t%s\t%s\t%s\t%s\t%s\t%s\t%s\t%s", p.Number, p.Title, document.Picks[i].Way, kg,
 			t.figure(units.Force, p.PeakKn), t.figure(units.Height, p.RunM), t.figure(units.Height, p.ClearanceM), nearest, p.Verdict, p.Cut)
 		for _, fault := range p.Faults {
 			t.line("\tcannot happen: %s", fault.Message)
@@ -152,7 +154,7 @@ func (t table) job(job *plan.Job, a *plan.Assessment) {
 	}
 }
 
-func (t table) pick(d *plan.Detail, trace *plan.Trace) {
+func (t table) pick(d *assess.Detail, trace *assess.Trace) {
 	t.line("\npick %d\nresting\tpeak\tlimit\tuse\tverdict\tpart\twhy", d.Number)
 	for i := range d.Ladder {
 		r := &d.Ladder[i]

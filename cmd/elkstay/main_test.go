@@ -60,7 +60,7 @@ func TestCalcRefusesWithAProblemAndStatusTwo(t *testing.T) {
 func TestAssessPrintsTheDemoAsATable(t *testing.T) {
 	job := filepath.Join("..", "..", "demo", "tern-quay.json")
 	output, status, _ := run(t, "", "assess", job)
-	for _, part := range []string{"Tern Quay", "Roof limb", "two-points", "nearest limit", "Heron line 16 mm", "rope of Stem rig", "caution:"} {
+	for _, part := range []string{"Tern Quay", "Roof limb", "between two points", "nearest limit", "Heron line 16 mm", "rope of Stem rig", "caution:"} {
 		if !strings.Contains(output, part) {
 			t.Errorf("the table lacks %s:\n%s", part, output)
 		}

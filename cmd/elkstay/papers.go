@@ -11,11 +11,13 @@ import (
 	"github.com/google/uuid"
 	"github.com/spf13/cobra"
 
+	"elkstay/core/assess"
 	"elkstay/core/calc"
+	"elkstay/core/job"
 	"elkstay/core/locker"
-	"elkstay/core/plan"
 	"elkstay/core/units"
 	"elkstay/paper"
+	"elkstay/paper/brief"
 	"elkstay/sheet"
 	"elkstay/store"
 )
@@ -34,15 +36,15 @@ func exportCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			job, err := plan.ReadJob(data)
+			document, err := job.ReadJob(data)
 			if err != nil {
 				return calc.Refuse("job", err)
 			}
-			options := plan.Options{Units: units.System(system)}
+			options := assess.Options{Units: units.System(system)}
 			if options.Crew, err = readCrew(crewFile); err != nil {
 				return err
 			}
-			written, err := export(&job, options, out)
+			written, err := export(&document, options, out)
 			if err != nil {
 				return err
 			}
@@ -56,24 +58,24 @@ func exportCommand() *cobra.Command {
 	return command
 }
 
-func export(job *plan.Job, o plan.Options, out string) ([]byte, error) {
-	a := plan.Assess(job, o)
+func export(document *job.Job, o assess.Options, out string) ([]byte, error) {
+	a := assess.Assess(document, o)
 	switch strings.ToLower(filepath.Ext(out)) {
 	case ".pdf":
-		said := plan.Briefing(job, o)
+		said := brief.Briefing(document, o)
 		now := time.Now()
-		return paper.Briefing(job, &a, &said, paper.Stamp{SavedAt: now, MadeAt: now, Crew: o.Crew.Revision}, o.Units, o.Units == units.US)
+		return paper.Briefing(document, &a, &said, paper.Stamp{SavedAt: now, MadeAt: now, Crew: o.Crew.Revision}, o.Units, o.Units == units.US)
 	case ".csv":
 		return sheet.CSV(paper.Picks(&a))
 	case ".xlsx":
 		return sheet.XLSX([]locker.Table{paper.Picks(&a)})
 	case ".geojson":
-		return paper.GeoJSON(job, &a)
+		return paper.GeoJSON(document, &a)
 	case ".svg":
 		if strings.HasPrefix(filepath.Base(out), "site") {
-			return paper.Site(job, &a, o.Units, 145, 130).SVG(), nil
+			return paper.Site(document, &a, o.Units, 145, 130).SVG(), nil
 		}
-		return paper.Tree(job, &a, o.Units, 125, 130).SVG(), nil
+		return paper.Tree(document, &a, o.Units, 125, 130).SVG(), nil
 	}
 	return nil, fmt.Errorf("%s ends in none of .pdf, .csv, .xlsx, .geojson, .svg", out)
 }

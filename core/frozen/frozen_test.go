@@ -18,8 +18,9 @@ import (
 	"testing"
 
 	"elkstay/core/calc"
-	"elkstay/core/plan"
+	"elkstay/core/policy"
 	"elkstay/core/units"
+	"elkstay/question"
 )
 
 var update = flag.Bool("update", false, "write the figures as they are now")
@@ -79,26 +80,26 @@ func answers(t *testing.T, one written) map[string]any {
 		t.Fatal(err)
 	}
 	said := map[string]any{}
-	put := func(key, question string, of []byte, asked plan.Asked) {
+	put := func(key, name string, of []byte, asked question.Asked) {
 		asked.Units = one.Units
-		answer, err := plan.Question(t.Context(), question, of, asked, plan.Crew{})
+		answer, err := question.Answer(t.Context(), name, of, asked, policy.Crew{})
 		if err != nil {
 			answer = map[string]any{"refused": err.Error()}
 		}
 		said[key] = answer
 	}
-	ask := func(key, question string, asked plan.Asked) { put(key, question, one.Job, asked) }
-	ask("assess", "assess", plan.Asked{})
-	ask("brief", "brief", plan.Asked{})
+	ask := func(key, name string, asked question.Asked) { put(key, name, one.Job, asked) }
+	ask("assess", "assess", question.Asked{})
+	ask("brief", "brief", question.Asked{})
 	for _, by := range [2]string{"up", "sides"} {
-		ask("fill "+by, "fill", plan.Asked{By: by})
-		put("fill all "+by, "fill", untouched, plan.Asked{By: by})
+		ask("fill "+by, "propose", question.Asked{By: by})
+		put("fill all "+by, "propose", untouched, question.Asked{By: by})
 	}
 	for _, p := range head.Picks {
-		ask("pick "+p.ID, "assess", plan.Asked{Pick: p.ID})
-		ask("follow "+p.ID, "follow", plan.Asked{Pick: p.ID})
+		ask("pick "+p.ID, "assess", question.Asked{Pick: p.ID})
+		ask("follow "+p.ID, "simulate", question.Asked{Pick: p.ID})
 		for _, q := range [3]string{"length", "run", "rope"} {
-			ask(q+" "+p.ID, "ask", plan.Asked{Pick: p.ID, Ask: q, Hold: "limits"})
+			ask(q+" "+p.ID, "ask", question.Asked{Pick: p.ID, Ask: q, Hold: "limits"})
 		}
 	}
 	return said

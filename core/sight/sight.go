@@ -186,3 +186,9 @@ func (r *Request) place(read *Read) {
 	read.Working = sheet.Steps()
 	read.Noted = fmt.Sprintf("%g°, %s", *r.BearingDeg, units.Print(units.Height, r.Units, *r.DistanceM))
 }
+
+// Wind is the point of the compass nearest to an azimuth: N, NE, E.
+func Wind(deg float64) string {
+	names := [8]string{"N", "NE", "E", "SE", "S", "SW", "W", "NW"}
+	return names[int(math.Mod(math.Round(math.Mod(deg, 360)/45)+8, 8))]
+}

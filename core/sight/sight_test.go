@@ -95,3 +95,11 @@ func TestSightsThatCannotBe(t *testing.T) {
 		}
 	}
 }
+
+func TestPointsOfTheCompass(t *testing.T) {
+	for deg, want := range map[float64]string{0: "N", 22: "N", 23: "NE", 90: "E", 200: "S", 337: "NW", 338: "N", 360: "N"} {
+		if got := Wind(deg); got != want {
+			t.Errorf("%v°: %s, want %s", deg, got, want)
+		}
+	}
+}

@@ -40,15 +40,15 @@ for (const [name, id] of [
     for (const units of ["metric", "us"]) {
       for (const pick of job.picks) {
         questions.push(["assess", { units, pick: pick.id }]);
-        if (units === "metric") questions.push(["follow", { units, pick: pick.id }]);
+        if (units === "metric") questions.push(["simulate", { units, pick: pick.id }]);
       }
       questions.push(["brief", { units }]);
-      questions.push(["fill", { units, by: "up" }], ["fill", { units, by: "sides" }]);
+      questions.push(["propose", { units, by: "up" }], ["propose", { units, by: "sides" }]);
       questions.push(["ask", { units, pick: job.picks[9]?.id, ask: "length", hold: "limits" }]);
     }
     const bare = { ...job, picks: [] };
     for (const [question, asked] of questions) {
-      const document = JSON.stringify(question === "fill" ? bare : job);
+      const document = JSON.stringify(question === "propose" ? bare : job);
       const inPage = JSON.parse(
         await page.evaluate(
           async ({ question, document, asked, crew }) => {

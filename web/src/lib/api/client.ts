@@ -2,22 +2,22 @@ import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
 
 type Schemas = components["schemas"];
-export type Job = Schemas["PlanJob"];
-export type Assessment = Schemas["PlanAssessment"];
-export type Rung = Schemas["PlanRung"];
-export type Detail = Schemas["PlanDetail"];
-export type PickFigures = Schemas["PlanPickFigures"];
-export type Settings = Schemas["PlanSettings"];
+export type Job = Schemas["JobJob"];
+export type Assessment = Schemas["AssessAssessment"];
+export type Rung = Schemas["AssessRung"];
+export type Detail = Schemas["AssessDetail"];
+export type PickFigures = Schemas["AssessPickFigures"];
+export type Settings = Schemas["JobSettings"];
 export type Verdict = Assessment["verdict"];
 export type Fault = Schemas["IntakeFault"];
-export type Pick = Schemas["PlanPick"];
-export type Rig = Schemas["PlanRig"];
-export type Limb = Schemas["PlanLimb"];
-export type LimbShape = Schemas["PlanLimbShape"];
-export type Place = Schemas["PlanPlace"];
-export type Target = Schemas["PlanTarget"];
-export type Spot = Schemas["PlanSpot"];
-export type Reading = Schemas["PlanReading"];
+export type Pick = Schemas["JobPick"];
+export type Rig = Schemas["JobRig"];
+export type Limb = Schemas["JobLimb"];
+export type LimbShape = Schemas["AssessLimbShape"];
+export type Place = Schemas["JobPlace"];
+export type Target = Schemas["JobTarget"];
+export type Spot = Schemas["JobSpot"];
+export type Reading = Schemas["JobReading"];
 export type Rope = Schemas["GearNamedRope"];
 export type Reference = Schemas["Reference"];
 export type Quantity = Schemas["UnitsShown"]["quantity"];
@@ -25,17 +25,17 @@ export type Unit = Schemas["UnitsUnit"];
 export type JobRow = Schemas["JobRow"];
 export type JobHead = Schemas["JobHead"];
 export type Step = Schemas["WorkingStep"];
-export type Trace = Schemas["PlanTrace"];
-export type Proposal = Schemas["PlanProposal"];
-export type Answer = Schemas["PlanAnswer"];
-export type Merged = Schemas["PlanMerged"];
-export type Conflict = Schemas["PlanConflict"];
-export type Crew = Schemas["PlanCrew"];
-export type Policy = Schemas["PlanPolicy"];
+export type Trace = Schemas["AssessTrace"];
+export type Proposal = Schemas["ProposeProposal"];
+export type Answer = Schemas["ProposeAnswer"];
+export type Merged = Schemas["JobMerged"];
+export type Conflict = Schemas["JobConflict"];
+export type Crew = Schemas["PolicyCrew"];
+export type Policy = Schemas["PolicyPolicy"];
 export type PolicyHead = Schemas["PolicyHead"];
-export type Rule = Schemas["PlanRule"];
+export type Rule = Schemas["PolicyRule"];
 export type JobEffect = Schemas["JobEffect"];
-export type GearStanding = Schemas["PlanGearStanding"];
+export type GearStanding = Schemas["PolicyGearStanding"];
 export type Item = Schemas["LockerItem"];
 export type ItemRow = Schemas["ItemRow"];
 export type ItemHead = Schemas["ItemHead"];
@@ -43,19 +43,21 @@ export type LockerList = Schemas["LockerList"];
 export type Standing = Schemas["LockerStanding"];
 export type Preview = Schemas["ImportPreview"];
 export type Problem = Schemas["Problem"];
-export type Paper = Schemas["PlanPaper"];
+export type Paper = Schemas["BriefPaper"];
 export type BriefingHead = Schemas["BriefingHead"];
 export type PhotoHead = Schemas["PhotoHead"];
 export type Sight = Schemas["SightRequest"];
 export type SightRead = Schemas["SightRead"];
 export type Way = Pick["way"];
 
-type AskQuery = NonNullable<paths["/api/ask"]["post"]["parameters"]["query"]>;
-type FillQuery = NonNullable<paths["/api/fill"]["post"]["parameters"]["query"]>;
-type FollowQuery = NonNullable<paths["/api/follow"]["post"]["parameters"]["query"]>;
+type Query<P extends "/api/assess" | "/api/ask" | "/api/propose" | "/api/simulate"> = NonNullable<
+  paths[P]["post"]["parameters"]["query"]
+>;
 
 /** What is asked of a job beside the job itself. */
-export type Asked = Partial<AskQuery & FillQuery & FollowQuery>;
+export type Asked = Partial<
+  Query<"/api/assess"> & Query<"/api/ask"> & Query<"/api/propose"> & Query<"/api/simulate">
+>;
 export type System = "metric" | "us";
 
 export const api = createClient<paths>({ baseUrl: "/" });

@@ -463,40 +463,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/fill": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** A way to take down what the order leaves standing */
-        post: operations["fill"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/follow": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** One pick followed through time */
-        post: operations["follow"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/jobs": {
         parameters: {
             query?: never;
@@ -879,23 +845,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/outfit": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** The job with its gear noted as the locker has it now */
-        post: operations["outfit"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/policy": {
         parameters: {
             query?: never;
@@ -925,6 +874,23 @@ export interface paths {
         put?: never;
         /** What rules would do to the open jobs */
         post: operations["try-policy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/propose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A way to take down what the order leaves standing */
+        post: operations["propose"];
         delete?: never;
         options?: never;
         head?: never;
@@ -965,6 +931,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/read-units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a typed length, mass or force means */
+        post: operations["read-units"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/reference": {
         parameters: {
             query?: never;
@@ -976,6 +959,23 @@ export interface paths {
         get: operations["reference"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/resolve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The job with its gear noted as the locker has it now */
+        post: operations["resolve"];
         delete?: never;
         options?: never;
         head?: never;
@@ -999,7 +999,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/units/read": {
+    "/api/simulate": {
         parameters: {
             query?: never;
             header?: never;
@@ -1008,8 +1008,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What a typed length, mass or force means */
-        post: operations["read-units"];
+        /** One pick followed through time */
+        post: operations["simulate"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1020,6 +1020,712 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        AssessArcFigures: {
+            /**
+             * Format: double
+             * @description Line over weight
+             */
+            factor: number;
+            /**
+             * Format: double
+             * @description Line at the bottom
+             */
+            line_kn: number;
+            /** Format: double */
+            radius_m: number;
+            /**
+             * Format: double
+             * @description At the bottom
+             */
+            speed_m_s: number;
+            /**
+             * Format: double
+             * @description From straight down
+             */
+            start_deg: number;
+        };
+        AssessAssessment: {
+            /** @description What must be read with the figures */
+            cautions: string[];
+            /** @description Paths of the document that stand at their default */
+            defaulted: string[];
+            /** @description What each defect means for the work, in the order of the document */
+            defects: components["schemas"]["AssessDefectFigures"][];
+            /** @description The pick asked for */
+            detail?: components["schemas"]["AssessDetail"];
+            /** @description Fields that contradict each other */
+            faults: components["schemas"]["IntakeFault"][];
+            /** @description Every item, and the pick that loads it hardest */
+            gear: components["schemas"]["AssessGearUse"][];
+            /** @description How the gear that comes from the locker stands on the day */
+            gear_standings: components["schemas"]["PolicyGearStanding"][];
+            heaviest?: components["schemas"]["AssessHeaviest"];
+            /** @description What the scale has taught */
+            learned: components["schemas"]["AssessLearned"][];
+            /** @description What stands when every pick is down */
+            left?: components["schemas"]["AssessLeft"];
+            limits: components["schemas"]["PolicyLimits"];
+            /** @description What is still to be given, in the order to ask for it */
+            missing: components["schemas"]["AssessMissing"][];
+            /** @description The limit that is nearest */
+            nearest?: components["schemas"]["AssessNearest"];
+            /** @description In the order of the document */
+            picks: components["schemas"]["AssessPickFigures"][];
+            /** @description How long each rope must be */
+            ropes: components["schemas"]["AssessRopeNeed"][];
+            /** @description The tree in space, to draw it */
+            shape: components["schemas"]["AssessShape"];
+            /** @description The sound shell wherever a cavity was measured */
+            shells: components["schemas"]["AssessShell"][];
+            /** @description The whole job in a sentence or two */
+            state: string;
+            /** @description The stem as the readings describe it */
+            stem: components["schemas"]["TimberStation"][];
+            /**
+             * @description The worst verdict of the picks
+             * @enum {string}
+             */
+            verdict: "within" | "close" | "over" | "not known";
+        };
+        AssessCatchFigures: {
+            /** Format: double */
+            amplification: number;
+            /** @description What a hold a fifth lower or higher does */
+            around?: components["schemas"]["DropHoldRange"];
+            /** Format: double */
+            fall_m: number;
+            /**
+             * Format: double
+             * @description Tension on the lead at which rope runs; null when locked off
+             */
+            hold_kn: number | null;
+            holds: boolean;
+            /** Format: double */
+            lead_m: number;
+            /**
+             * Format: double
+             * @description The energy sum's: the ceiling
+             */
+            line_peak_kn: number;
+            /**
+             * Format: double
+             * @description Peak of the line were it locked off
+             */
+            locked_peak_kn: number;
+            /**
+             * Format: double
+             * @description Null when the piece is never stopped
+             */
+            run_m: number | null;
+            runs: boolean;
+            /** Format: double */
+            stretch_m: number;
+            /** @description It hangs tip down: the tie is below the centre of gravity */
+            tip_down: boolean;
+            /** @description What would keep every known limit; absent when no limit is known */
+            wanted?: components["schemas"]["AssessWanted"];
+        };
+        AssessClearance: {
+            /**
+             * Format: double
+             * @description Least distance, the piece's reach taken off; negative: it touches
+             */
+            clearance_m: number;
+            name: string;
+            /**
+             * @description The tree's own limbs are never over: it brushes them, or hangs up
+             * @enum {string}
+             */
+            verdict: "within" | "close" | "over";
+        };
+        AssessDefectFigures: {
+            anchoring: string;
+            climbing: string;
+            hinging: string;
+            id: string;
+            source: string;
+            /** @description What it is and where */
+            title: string;
+        };
+        AssessDetail: {
+            advice?: components["schemas"]["CutAdvice"];
+            arc?: components["schemas"]["AssessArcFigures"];
+            catch?: components["schemas"]["AssessCatchFigures"];
+            cautions: string[];
+            /** @description How close it comes to what stands around, nearest first */
+            clear: components["schemas"]["AssessClearance"][];
+            /** @description Where it hangs at its lowest */
+            hang?: components["schemas"]["AssessHang"];
+            id: string;
+            /** @description From the piece to the hand */
+            ladder: components["schemas"]["AssessRung"][];
+            landing?: components["schemas"]["AssessLanding"];
+            lift?: components["schemas"]["AssessLiftFigures"];
+            /** @description The line's way, from the tie to the device */
+            line: components["schemas"]["AssessLinePoint"][];
+            /** Format: int64 */
+            number: number;
+            piece?: components["schemas"]["AssessPieceFigures"];
+            /** @description Id of the rig; empty: it needs none */
+            rig: string;
+            room?: components["schemas"]["AssessRoom"];
+            settings: components["schemas"]["JobSettings"];
+            spar?: components["schemas"]["AssessSparFigures"];
+            /** @description The tree before the cut */
+            stands: components["schemas"]["AssessLeft"];
+            /** @description Where its tie passes while it swings or is carried */
+            way: components["schemas"]["LinePoint"][];
+        };
+        AssessDisc: {
+            /** Format: double */
+            r: number;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+        };
+        AssessGearUse: {
+            /** @description Id in the locker; empty: not from there */
+            item: string;
+            /** Format: double */
+            limit_kn: number | null;
+            name: string;
+            part: string;
+            /** Format: double */
+            peak_kn: number;
+            /**
+             * Format: int64
+             * @description Number of the pick that loads it hardest
+             */
+            pick: number;
+            /**
+             * Format: int64
+             * @description How many picks use it
+             */
+            picks: number;
+            /** @description Name of the rig */
+            rig: string;
+            /** Format: double */
+            use_pct: number | null;
+            /** @enum {string} */
+            verdict: "within" | "close" | "over" | "not known";
+        };
+        AssessHang: {
+            /**
+             * Format: double
+             * @description Height of its lower end
+             */
+            low_m: number;
+            /**
+             * Format: double
+             * @description Height of its tie
+             */
+            tie_m: number;
+            tip_down: boolean;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+        };
+        AssessHeaviest: {
+            mass_kg: components["schemas"]["WoodRange"];
+            /**
+             * Format: int64
+             * @description Its number
+             */
+            pick: number;
+        };
+        AssessLanding: {
+            /** @description Rounds of the plan it may come down on */
+            discs: components["schemas"]["AssessDisc"][];
+            /**
+             * Format: double
+             * @description Of the fall, at the heavy end
+             */
+            energy_kj: number;
+            /** @description Limbs beneath that it may hang up on */
+            hangs_on: string[];
+            /** @description Targets it may come down on */
+            hits: string[];
+            reason: string;
+            /** @description The no-go sector it would go into; empty: none */
+            sector: string;
+            /** @enum {string} */
+            verdict: "within" | "close" | "over" | "not known";
+            /** @description The drop zone that takes all of it; empty: none does */
+            zone: string;
+        };
+        AssessLearned: {
+            /**
+             * Format: double
+             * @description By how much planned masses are multiplied
+             */
+            factor: number;
+            /** @enum {string} */
+            of: "stem" | "limbs";
+            /** Format: int64 */
+            weighed: number;
+        };
+        AssessLeft: {
+            /** @description How far each limb still reaches; 0: gone */
+            tips_m: number[];
+            /** Format: double */
+            top_m: number;
+        };
+        AssessLiftFigures: {
+            /** Format: double */
+            capacity_kg: number | null;
+            crane: string;
+            hook_kg: components["schemas"]["WoodRange"];
+            /**
+             * Format: double
+             * @description From the cut
+             */
+            hook_over_m: number;
+            /** Format: double */
+            radius_m: number;
+            /**
+             * Format: double
+             * @description Positive: cut end up
+             */
+            tilt_deg: number;
+        };
+        AssessLimbShape: {
+            id: string;
+            /** @description Whole, with its brush */
+            mass_kg: components["schemas"]["WoodRange"];
+            /** @description Evenly from base to tip: x, y, z and diameter, m */
+            points: number[][];
+            title: string;
+        };
+        AssessLinePoint: {
+            at: components["schemas"]["LinePoint"];
+            /**
+             * Format: double
+             * @description Length of that leg; 0 at the device
+             */
+            leg_m: number;
+            name: string;
+            /**
+             * Format: double
+             * @description Likewise
+             */
+            peak_kn: number;
+            /**
+             * Format: double
+             * @description In the leg that leaves it towards the device; of the device: what reaches it
+             */
+            resting_kn: number;
+        };
+        AssessMissing: {
+            /** @description What to give, in a sentence */
+            ask: string;
+            /** @description Path of the document */
+            location: string;
+        };
+        AssessNearest: {
+            name: string;
+            part: string;
+            /**
+             * Format: int64
+             * @description Number of the pick
+             */
+            pick: number;
+            /** Format: double */
+            use_pct: number;
+            /** @enum {string} */
+            verdict: "within" | "close" | "over";
+        };
+        AssessOrderFault: {
+            /** @enum {string} */
+            code: "gone" | "beneath" | "block" | "tie-in" | "tie" | "rig" | "too-long" | "reach" | "sector" | "slings" | "gear";
+            message: string;
+        };
+        AssessPickFigures: {
+            /** @description What is called to the ground; empty when it cannot be said */
+            call: string;
+            /**
+             * Format: double
+             * @description Least room round and beneath it; null when none is known
+             */
+            clearance_m: number | null;
+            /** @description The cut that fits best; empty when it cannot be said */
+            cut: string;
+            done: boolean;
+            /** Format: double */
+            fall_towards_deg: number;
+            /** @description Why it cannot happen here */
+            faults: components["schemas"]["AssessOrderFault"][];
+            /**
+             * Format: double
+             * @description The cut: height, or distance along the limb
+             */
+            from_m: number;
+            id: string;
+            /** Format: double */
+            length_m: number;
+            /** @description Null when it takes nothing */
+            mass_kg: components["schemas"]["WoodRange"];
+            nearest?: components["schemas"]["AssessNearest"];
+            /**
+             * Format: int64
+             * @description Its place in the order, from 1
+             */
+            number: number;
+            /**
+             * Format: double
+             * @description Peak of the line; null without one
+             */
+            peak_kn: number | null;
+            /** @description Name of the rig; empty: it needs none */
+            rig: string;
+            /**
+             * Format: double
+             * @description Rope that runs; null without a line, or when it is never stopped
+             */
+            run_m: number | null;
+            /**
+             * Format: double
+             * @description Tie, from the cut along the piece; null without a line
+             */
+            tie_m: number | null;
+            /** @description What it takes */
+            title: string;
+            /**
+             * Format: double
+             * @description The piece's other end, likewise
+             */
+            to_m: number;
+            /** @enum {string} */
+            verdict: "within" | "close" | "over" | "not known";
+            /** @enum {string} */
+            way: "thrown" | "free" | "past-block" | "from-above" | "swung" | "two-points" | "crane";
+            /** @description By the scale */
+            weighed: boolean;
+            /** @enum {string} */
+            what: "stem" | "top" | "limb";
+            /**
+             * Format: double
+             * @description Turns on the device; null when they do not hold it
+             */
+            wraps: number | null;
+        };
+        AssessPieceFigures: {
+            /** Format: double */
+            cavity_at_cut_m: number;
+            /** @description Centre of gravity in space */
+            cog: components["schemas"]["LinePoint"];
+            /**
+             * Format: double
+             * @description Centre of gravity, from the cut along the piece
+             */
+            cog_m: number;
+            /** @description Middle of the cut in space */
+            cut: components["schemas"]["LinePoint"];
+            density_source: string;
+            /** Format: double */
+            diameter_at_cut_m: number;
+            /** Format: double */
+            length_m: number;
+            mass_kg: components["schemas"]["WoodRange"];
+            /**
+             * Format: double
+             * @description At the cut, from upright
+             */
+            orient_deg: number;
+            /** @description Its other end in space */
+            tip: components["schemas"]["LinePoint"];
+            weight_kn: components["schemas"]["WoodRange"];
+        };
+        AssessRoom: {
+            /** @description What lies beneath */
+            beneath: string;
+            /**
+             * Format: double
+             * @description Height of its top
+             */
+            beneath_m: number;
+            /**
+             * Format: double
+             * @description What is left beneath it; null when it is never stopped
+             */
+            clearance_m: number | null;
+            /**
+             * Format: double
+             * @description Height of the piece's lower end at its lowest; null when it is never stopped
+             */
+            lowest_m: number | null;
+            /**
+             * Format: double
+             * @description The crew's longest run; null when none is set
+             */
+            run_limit_m: number | null;
+            /**
+             * @description The run against the crew's longest run
+             * @enum {string}
+             */
+            run_verdict: "within" | "over";
+            /**
+             * @description Close: it comes down on a limb that still stands
+             * @enum {string}
+             */
+            verdict: "within" | "close" | "over";
+            /**
+             * Format: double
+             * @description What the crew wants left
+             */
+            wanted_m: number;
+        };
+        AssessRopeNeed: {
+            /**
+             * Format: double
+             * @description Null: not given
+             */
+            have_m: number | null;
+            /**
+             * Format: double
+             * @description Knot, wraps and tail included
+             */
+            need_m: number;
+            /**
+             * Format: int64
+             * @description Number of the pick that needs it
+             */
+            pick: number;
+            rig: string;
+            /** @enum {string} */
+            verdict: "within" | "over" | "not known";
+        };
+        AssessRung: {
+            cautions: string[];
+            /**
+             * @description Which of them decided the limit; empty when there is none
+             * @enum {string}
+             */
+            decided_by: "" | "marking" | "knot" | "bend" | "condition" | "design factor" | "share of the strength" | "hitch" | "chart" | "wood" | "crew";
+            /** @description Id in the locker; empty: not from there */
+            item: string;
+            /**
+             * Format: double
+             * @description Null when not known
+             */
+            limit_kn: number | null;
+            /** @description What the crew calls the item; empty when unnamed */
+            name: string;
+            /** @enum {string} */
+            part: "piece" | "tie" | "line" | "block" | "connector" | "sling" | "spar" | "redirect" | "device" | "hand" | "second line" | "second block" | "crane";
+            /**
+             * Format: double
+             * @description Load at the peak; of the piece: its weight at the heavy end; null when nothing reaches this part
+             */
+            peak_kn: number | null;
+            /** @description Where the limit comes from, or why there is none */
+            reason: string;
+            /**
+             * Format: double
+             * @description Load with the piece hanging still; of the piece: its likely weight
+             */
+            resting_kn: number;
+            /**
+             * Format: double
+             * @description Limit of the load at rest, when the school asks for one of its own; else null
+             */
+            resting_limit_kn: number | null;
+            /**
+             * Format: double
+             * @description Peak in per cent of the limit
+             */
+            use_pct: number | null;
+            /** @enum {string} */
+            verdict: "within" | "close" | "over" | "not known";
+            working: components["schemas"]["WorkingStep"][];
+        };
+        AssessShape: {
+            foot: components["schemas"]["LinePoint"];
+            /**
+             * Format: double
+             * @description East, m per metre of height
+             */
+            lean_x: number;
+            /**
+             * Format: double
+             * @description North, m per metre of height
+             */
+            lean_y: number;
+            /** @description In the order of the document */
+            limbs: components["schemas"]["AssessLimbShape"][];
+        };
+        AssessShell: {
+            /** Format: double */
+            at_m: number;
+            /** @description Less than a third */
+            caution: boolean;
+            /**
+             * Format: double
+             * @description Of the stem there
+             */
+            radius_m: number;
+            /**
+             * Format: double
+             * @description Shell over radius
+             */
+            share: number;
+            /**
+             * Format: double
+             * @description Thickness of the sound shell
+             */
+            shell_m: number;
+            source: string;
+            /** @description In a sentence */
+            words: string;
+        };
+        AssessSparFigures: {
+            /** Format: double */
+            allowed_mpa: number;
+            /** Format: double */
+            at_m: number;
+            modal: components["schemas"]["SparModal"];
+            /** Format: double */
+            period_s: number;
+            /** Format: double */
+            stress_mpa: number;
+            /**
+             * Format: double
+             * @description Under the peak, as if it stood still
+             */
+            top_deflection_m: number;
+            /** Format: double */
+            use_pct: number;
+        };
+        AssessTrace: {
+            /**
+             * Format: double
+             * @description Of the upright plane it moves in
+             */
+            azimuth_deg: number;
+            /** Format: double */
+            block_limit_kn: number | null;
+            cautions: string[];
+            /** @enum {string} */
+            kind: "drop" | "swing" | "none";
+            /** Format: double */
+            line_limit_kn: number | null;
+            /** @description The block at rest: x and z of the series count from here */
+            origin: components["schemas"]["LinePoint"];
+            run?: components["schemas"]["DropRun"];
+            spread?: components["schemas"]["DropSpreadResult"];
+            /** @description Why there is nothing to follow; empty when there is */
+            why: string;
+        };
+        AssessWanted: {
+            /** @description The part whose limit that is */
+            governs: string;
+            /**
+             * Format: double
+             * @description Tension on the lead at which the rope must run
+             */
+            hold_kn: number;
+            /**
+             * Format: double
+             * @description Line tension at which the nearest limit is reached
+             */
+            line_kn: number;
+            /** @description False when the piece alone weighs as much */
+            reachable: boolean;
+            /**
+             * Format: double
+             * @description Run that takes; null when not reachable
+             */
+            run_m: number | null;
+            /**
+             * Format: double
+             * @description Turns that give this hold with the stated hand
+             */
+            wraps: number;
+        };
+        BriefPaper: {
+            cautions: string[];
+            emergency: string;
+            /** @description Ways out */
+            escapes: string[];
+            gear: components["schemas"]["BriefPaperGear"][];
+            lead: string;
+            name: string;
+            picks: components["schemas"]["BriefPaperPick"][];
+            plan_b: string;
+            plan_c: string;
+            /** @description Who stands where */
+            posts: components["schemas"]["BriefPaperPost"][];
+            ropes: components["schemas"]["BriefPaperRope"][];
+            /** @description What the figures are held to */
+            rules: string[];
+            /** @description Who signs */
+            signatures: string[];
+            state: string;
+            /** @description What must not be hit */
+            targets: string[];
+            /** @description What was measured */
+            tree: string[];
+            /** @description What is not known */
+            unknown: string[];
+            /** @enum {string} */
+            verdict: "within" | "close" | "over" | "not known";
+            /** @description The day it is planned for; empty: not said */
+            work_on: string;
+        };
+        BriefPaperGear: {
+            limit: string;
+            name: string;
+            peak: string;
+            rig: string;
+            serial: string;
+            /** @description How it stands in the locker; empty: not from there */
+            standing: string;
+            use: string;
+            /** @enum {string} */
+            verdict: "within" | "close" | "over" | "not known";
+            /** @description Part of the rig */
+            what: string;
+        };
+        BriefPaperPick: {
+            /** @description What is called */
+            call: string;
+            /** @description Which, and where */
+            cut: string;
+            done: boolean;
+            /** @description Why it cannot happen; empty: it can */
+            faults: string;
+            id: string;
+            likely: string;
+            nearest: string;
+            /** Format: int64 */
+            number: number;
+            peak: string;
+            rig: string;
+            run: string;
+            tie: string;
+            title: string;
+            /** @enum {string} */
+            verdict: "within" | "close" | "over" | "not known";
+            way: string;
+            /** @description Low to high end */
+            weight: string;
+            wraps: string;
+        };
+        BriefPaperPost: {
+            id: string;
+            name: string;
+            role: string;
+            /** @description Bearing and distance from the tree */
+            where: string;
+        };
+        BriefPaperRope: {
+            have: string;
+            need: string;
+            rig: string;
+            /** @enum {string} */
+            verdict: "within" | "over" | "not known";
+        };
         BriefingHead: {
             id: string;
             /** Format: date-time */
@@ -2342,6 +3048,219 @@ export interface components {
             serial: string;
             standing: components["schemas"]["LockerStanding"];
         };
+        JobAnchor: {
+            at: components["schemas"]["JobSpot"];
+            /**
+             * Format: double
+             * @description Breaking strength stated by the maker, kN
+             */
+            breaking_kn?: number;
+            /**
+             * Format: double
+             * @description How high one can hold to it, m; default 0.5
+             */
+            height_m?: number;
+            id: string;
+            /** @enum {string} */
+            kind: "ground" | "tree" | "vehicle";
+            /**
+             * Format: double
+             * @description Working load marked by the maker, kN
+             */
+            marked_kn?: number;
+            /**
+             * Format: double
+             * @description Of a vehicle, kg
+             */
+            mass_kg?: number;
+            name: string;
+        };
+        JobBlock: {
+            /**
+             * Format: double
+             * @description Below the cut when it moves with it, m
+             */
+            below_cut_m?: number;
+            /**
+             * Format: double
+             * @description Diameter that the rope bends round, m
+             */
+            bend_m?: number;
+            /**
+             * Format: double
+             * @description Breaking strength stated by the maker, kN
+             */
+            breaking_kn?: number;
+            /**
+             * Format: double
+             * @description Tension behind the block over tension before it, for a half turn
+             */
+            efficiency?: number;
+            /** @description Id in the locker; empty: not from there */
+            item?: string;
+            /**
+             * Format: double
+             * @description Working load marked by the maker, kN
+             */
+            marked_kn?: number;
+            name?: string;
+            /** @description Where it stays; absent: it moves down the stem with the cuts */
+            place?: components["schemas"]["JobPlace"];
+        };
+        JobBox: {
+            max: components["schemas"]["JobSpot"];
+            min: components["schemas"]["JobSpot"];
+        };
+        JobBrief: {
+            /** @description Where help comes to, who calls, what is said */
+            emergency?: string;
+            /** @description The competent person in charge */
+            lead?: string;
+            /** @description When the first way does not work */
+            plan_b?: string;
+            /** @description When that does not work either */
+            plan_c?: string;
+            /** @description What is not known, in the crew's words */
+            unknown?: string;
+        };
+        JobCatch: {
+            /**
+             * Format: double
+             * @description What the hand on the line pulls, kN
+             */
+            hand_kn?: number;
+            /**
+             * Format: double
+             * @description Tension on the lead at which rope runs, kN
+             */
+            hold_kn?: number;
+            /**
+             * @description How the piece is caught; default wraps
+             * @enum {string}
+             */
+            how?: "locked" | "wraps" | "hold" | "run";
+            /**
+             * Format: double
+             * @description How far the rope is let run, m
+             */
+            run_m?: number;
+        };
+        JobConflict: {
+            /** @description As JSON; empty: taken away */
+            mine: string;
+            /** @description Where it stands in the document */
+            path: string;
+            /** @description As JSON; empty: taken away */
+            theirs: string;
+            /** @description What it is, in words */
+            title: string;
+        };
+        JobConnector: {
+            /**
+             * Format: double
+             * @description Breaking strength stated by the maker, kN
+             */
+            breaking_kn?: number;
+            /** @description Id in the locker; empty: not from there */
+            item?: string;
+            /**
+             * Format: double
+             * @description Working load marked by the maker, kN
+             */
+            marked_kn?: number;
+            name?: string;
+        };
+        JobCrane: {
+            at: components["schemas"]["JobSpot"];
+            /**
+             * Format: double
+             * @description Boom as rigged, m
+             */
+            boom_m: number;
+            chart: components["schemas"]["CraneChartRow"][];
+            /**
+             * Format: double
+             * @description Share of the chart used on this job; default the crew's policy
+             */
+            chart_use_pct?: number;
+            id: string;
+            /** @description Id in the locker; empty: not from there */
+            item?: string;
+            name: string;
+            /**
+             * Format: double
+             * @description Ball, block, slings: anything below the boom tip, kg
+             */
+            rigging_kg: number;
+        };
+        JobDefect: {
+            /**
+             * Format: double
+             * @description Lower end: height, or distance along the limb, m
+             */
+            at_m: number;
+            /**
+             * Format: double
+             * @description The side it is on
+             */
+            azimuth_deg?: number;
+            id: string;
+            /**
+             * @description union: co-dominant stems with bark between them
+             * @enum {string}
+             */
+            kind: "decay" | "crack" | "union" | "ivy" | "hung-branch" | "dead";
+            /** @description Id of the limb; empty: the stem */
+            limb?: string;
+            /**
+             * Format: double
+             * @description Of a hung branch or of ivy, kg
+             */
+            mass_kg?: number;
+            note?: string;
+            /**
+             * Format: double
+             * @description Upper end; default at_m
+             */
+            to_m?: number;
+        };
+        JobDevice: {
+            /**
+             * Format: double
+             * @description Height of the device on the stem, m
+             */
+            at_m?: number;
+            /**
+             * Format: double
+             * @description Diameter that the rope bends round, m
+             */
+            bend_m?: number;
+            /**
+             * Format: double
+             * @description Breaking strength stated by the maker, kN
+             */
+            breaking_kn?: number;
+            /**
+             * Format: double
+             * @description Coefficient of friction of rope on device
+             */
+            friction?: number;
+            /** @description Id in the locker; empty: not from there */
+            item?: string;
+            /**
+             * Format: double
+             * @description Working load marked by the maker, kN
+             */
+            marked_kn?: number;
+            name?: string;
+            /** @description Where it sits when not on the stem of this tree */
+            place?: components["schemas"]["JobPlace"];
+            /**
+             * Format: double
+             * @description Turns on the device
+             */
+            wraps?: number;
+        };
         JobEffect: {
             after: components["schemas"]["JobStanding"];
             before: components["schemas"]["JobStanding"];
@@ -2350,14 +3269,317 @@ export interface components {
             /** @description Those whose verdict or nearest limit changes */
             picks: components["schemas"]["PickEffect"][];
         };
+        JobEscape: {
+            id: string;
+            name: string;
+            /** @description From where one stands to where one is out of reach */
+            outline: components["schemas"]["JobSpot"][];
+        };
+        JobException: {
+            /** @description Who answers for it */
+            by: string;
+            /** @description Id of the item in the locker */
+            id: string;
+            /** @description The day it was recorded */
+            on: string;
+            /** @description Why it is planned with all the same */
+            reason: string;
+            /**
+             * @description How the item stood when the reason was given
+             * @enum {string}
+             */
+            state: "overdue" | "set aside" | "retired";
+        };
+        JobHands: {
+            /**
+             * Format: double
+             * @description Breaking strength stated by the maker, kN
+             */
+            breaking_kn?: number;
+            /**
+             * @description Default hand
+             * @enum {string}
+             */
+            by?: "hand" | "winch";
+            /** @description Id in the locker; empty: not from there */
+            item?: string;
+            /**
+             * Format: double
+             * @description Working load marked by the maker, kN
+             */
+            marked_kn?: number;
+            name?: string;
+        };
         JobHead: {
             deleted: boolean;
             id: string;
-            job: components["schemas"]["PlanJob"];
+            job: components["schemas"]["JobJob"];
             /** Format: int64 */
             revision: number;
             /** Format: date-time */
             saved_at: string;
+        };
+        JobJob: {
+            brief?: components["schemas"]["JobBrief"];
+            /** @description Recorded reasons for planning with gear that is set aside or overdue */
+            exceptions?: components["schemas"]["JobException"][];
+            /**
+             * @description Always elkstay-job
+             * @enum {string}
+             */
+            format: "elkstay-job";
+            limits: components["schemas"]["JobLimits"];
+            /** @description What the crew calls the job */
+            name: string;
+            /** @description Anything worth keeping */
+            note?: string;
+            /** @description What comes off, first to last */
+            picks: components["schemas"]["JobPick"][];
+            /** @description How pieces are held */
+            rigs: components["schemas"]["JobRig"][];
+            site: components["schemas"]["JobSite"];
+            tree: components["schemas"]["JobTree"];
+            /**
+             * Format: int64
+             * @description Version of the format: 2
+             */
+            version: number;
+            /** @description The day it is planned for */
+            work_on?: string;
+        };
+        JobLift: {
+            /** @description Id of the crane */
+            crane: string;
+            /** @description Where it is put down; absent: no further from the crane than the tree */
+            set_down?: components["schemas"]["JobSpot"];
+            /** @description From the cut end of the piece */
+            slings: components["schemas"]["CraneSling"][];
+        };
+        JobLimb: {
+            /**
+             * Format: double
+             * @description At its base, from upright: 0 straight up, 90 level
+             */
+            angle_deg: number;
+            /**
+             * Format: double
+             * @description Where it leaves: height on the stem, or distance along its parent, m
+             */
+            at_m: number;
+            /**
+             * Format: double
+             * @description The way it grows, clockwise from north
+             */
+            azimuth_deg: number;
+            /**
+             * @description With its brush, or a bare pole; default full
+             * @enum {string}
+             */
+            brush?: "full" | "bare";
+            /**
+             * Format: double
+             * @description At its base, over bark, m
+             */
+            diameter_m: number;
+            /**
+             * Format: double
+             * @description How much more it points down at its tip than at its base; negative: it turns up
+             */
+            droop_deg?: number;
+            id: string;
+            /**
+             * Format: double
+             * @description Along it, m
+             */
+            length_m: number;
+            /**
+             * Format: double
+             * @description Judged by eye in place of the table, kg
+             */
+            mass_kg?: number;
+            /** @description What the crew calls it */
+            name?: string;
+            /** @description Id of the limb it leaves; empty: the stem. One deep */
+            parent?: string;
+        };
+        JobLimits: {
+            /**
+             * Format: double
+             * @description Room to keep between the piece and what it must not touch, m
+             */
+            clear_m?: number;
+            /**
+             * Format: double
+             * @description Per cent of a limit from which it counts as close
+             */
+            close_from_pct?: number;
+            /**
+             * Format: double
+             * @description Divides every breaking strength where no working load is marked; default the policy's, by kind of gear
+             */
+            design_factor?: number;
+            /**
+             * Format: double
+             * @description What one person may hold on the line, kN
+             */
+            hand_kn?: number;
+            /**
+             * Format: double
+             * @description Heaviest piece the crew will take on a line, kg
+             */
+            piece_kg?: number;
+            /**
+             * Format: double
+             * @description Longest run the crew will take, m
+             */
+            run_m?: number;
+            /**
+             * Format: double
+             * @description Heaviest piece thrown by hand, kg
+             */
+            throw_kg?: number;
+            /**
+             * Format: double
+             * @description Divides the green rupture strength of the standing stem
+             */
+            wood_factor?: number;
+        };
+        JobMerged: {
+            conflicts: components["schemas"]["JobConflict"][];
+            job: components["schemas"]["JobJob"];
+        };
+        JobPick: {
+            /**
+             * Format: double
+             * @description Height of the tie while it is carried between two points, m
+             */
+            carry_m?: number;
+            /** @description Otherwise than the rig's */
+            catch?: components["schemas"]["JobCatch"];
+            /**
+             * Format: double
+             * @description Height of the cut on the stem, or its distance along the limb, m; all beyond it comes off
+             */
+            cut_m?: number;
+            /** @description It is down */
+            done?: boolean;
+            /**
+             * Format: double
+             * @description Azimuth it tips or falls towards; default the limb's, the lean's, or the first drop zone's
+             */
+            fall_towards_deg?: number;
+            id: string;
+            /** @description What the crew calls it */
+            label?: string;
+            /** @description When a crane takes it */
+            lift?: components["schemas"]["JobLift"];
+            /** @description Id of the limb, when it takes one */
+            limb?: string;
+            /**
+             * Format: double
+             * @description Judged by eye in place of the survey, kg
+             */
+            mass_kg?: number;
+            note?: string;
+            /** @description Id of the rig; empty: the first */
+            rig?: string;
+            /** @description Where the climber is tied in */
+            tie_in?: components["schemas"]["JobPlace"];
+            /**
+             * Format: double
+             * @description Tie, from the cut along the piece, m; default the rig's on the stem, the balance on a limb
+             */
+            tie_m?: number;
+            /** @enum {string} */
+            way: "thrown" | "free" | "past-block" | "from-above" | "swung" | "two-points" | "crane";
+            /**
+             * Format: double
+             * @description What the scale said, kg
+             */
+            weighed_kg?: number;
+            /** @enum {string} */
+            what: "stem" | "top" | "limb";
+            /**
+             * Format: double
+             * @description Turns on the device, otherwise than the rig's
+             */
+            wraps?: number;
+        };
+        JobPlace: {
+            /** @description Id of the anchor or other tree, when on one */
+            anchor?: string;
+            /**
+             * Format: double
+             * @description Height, or distance along the limb, m
+             */
+            at_m: number;
+            /** @description Id of the limb, when on a limb */
+            limb?: string;
+            /** @enum {string} */
+            on: "stem" | "limb" | "anchor";
+        };
+        JobPost: {
+            at: components["schemas"]["JobSpot"];
+            id: string;
+            /** @description Who */
+            name?: string;
+            /** @description Such as climber, ground lead, rope, lookout */
+            role: string;
+        };
+        JobReading: {
+            /**
+             * Format: double
+             * @description Height, m
+             */
+            at_m: number;
+            /**
+             * Format: double
+             * @description Diameter of the cavity, m
+             */
+            cavity_m?: number;
+            /** @description The reading as it was written down, such as 68 1/2 in */
+            noted?: string;
+            /**
+             * @description Whether the tape went round the stem or reads its diameter
+             * @enum {string}
+             */
+            tape: "girth" | "diameter";
+            /**
+             * Format: double
+             * @description What the tape read, m
+             */
+            tape_m: number;
+        };
+        JobRedirect: {
+            /**
+             * Format: double
+             * @description Diameter that the rope bends round, m
+             */
+            bend_m?: number;
+            /**
+             * Format: double
+             * @description Breaking strength stated by the maker, kN
+             */
+            breaking_kn?: number;
+            /**
+             * Format: double
+             * @description Of a pulley; or friction, one of the two
+             */
+            efficiency?: number;
+            /**
+             * Format: double
+             * @description Of rope in a fork or a ring
+             */
+            friction?: number;
+            /** @description Id in the locker; empty: not from there */
+            item?: string;
+            /**
+             * Format: double
+             * @description Working load marked by the maker, kN
+             */
+            marked_kn?: number;
+            name: string;
+            place: components["schemas"]["JobPlace"];
         };
         JobRevision: {
             /**
@@ -2370,6 +3592,43 @@ export interface components {
             revision: number;
             /** Format: date-time */
             saved_at: string;
+        };
+        JobRig: {
+            /**
+             * Format: double
+             * @description Stiffness of the block's anchor, kN/m; absent: rigid
+             */
+            anchor_stiffness_kn_m?: number;
+            block: components["schemas"]["JobBlock"];
+            catch: components["schemas"]["JobCatch"];
+            /** @description Between block and sling, when there is one */
+            connector?: components["schemas"]["JobConnector"];
+            device: components["schemas"]["JobDevice"];
+            /**
+             * Format: double
+             * @description Energy of the fall taken as lost, per cent
+             */
+            energy_lost_pct?: number;
+            hands: components["schemas"]["JobHands"];
+            id: string;
+            name: string;
+            /** @description Turns between block and device, in the line's order */
+            redirects: components["schemas"]["JobRedirect"][];
+            rope?: components["schemas"]["GearNamedRope"];
+            /**
+             * Format: double
+             * @description Length of the rope, m
+             */
+            rope_length_m?: number;
+            /** @description The other line, when a piece is moved between two points */
+            second?: components["schemas"]["JobSecondLine"];
+            /**
+             * Format: double
+             * @description Slack between tie and block, m
+             */
+            slack_m?: number;
+            sling: components["schemas"]["JobSling"];
+            tie: components["schemas"]["JobTie"];
         };
         JobRow: {
             /** Format: date-time */
@@ -2389,6 +3648,123 @@ export interface components {
             /** Format: date-time */
             saved_at: string;
         };
+        JobSecondLine: {
+            /**
+             * Format: double
+             * @description Breaking strength stated by the maker, kN
+             */
+            breaking_kn?: number;
+            /** @description Id in the locker; empty: not from there */
+            item?: string;
+            /**
+             * Format: double
+             * @description Working load marked by the maker, kN
+             */
+            marked_kn?: number;
+            name?: string;
+            place: components["schemas"]["JobPlace"];
+        };
+        JobSector: {
+            /**
+             * Format: double
+             * @description Azimuth it begins at, clockwise
+             */
+            from_deg: number;
+            id: string;
+            name: string;
+            /**
+             * Format: double
+             * @description Azimuth it ends at
+             */
+            to_deg: number;
+        };
+        JobSettings: {
+            /**
+             * Format: double
+             * @description Of a block that moves with the cuts
+             */
+            block_below_cut_m: number;
+            /** Format: double */
+            block_efficiency: number;
+            /** Format: double */
+            device_at_m: number;
+            /** Format: double */
+            dynamic_factor: number;
+            /** Format: double */
+            energy_lost_pct: number;
+            /** Format: double */
+            fall_towards_deg: number;
+            /** Format: double */
+            friction: number;
+            /** Format: double */
+            hand_kn: number;
+            /** Format: double */
+            hold_kn: number;
+            /** @enum {string} */
+            how: "locked" | "wraps" | "hold" | "run";
+            /** Format: double */
+            run_m: number;
+            /** Format: double */
+            slack_m: number;
+            /**
+             * Format: double
+             * @description Tie, from the cut along the piece
+             */
+            tie_m: number;
+            /** Format: double */
+            wraps: number;
+        };
+        JobSite: {
+            /** @description Ground anchors, other trees, vehicles */
+            anchors: components["schemas"]["JobAnchor"][];
+            cranes: components["schemas"]["JobCrane"][];
+            /** @description Ways out, walked and cleared */
+            escapes?: components["schemas"]["JobEscape"][];
+            /** @description Who stands where */
+            posts?: components["schemas"]["JobPost"][];
+            /** @description Sectors round the tree where nothing may go */
+            sectors: components["schemas"]["JobSector"][];
+            /** @description What must not be hit */
+            targets: components["schemas"]["JobTarget"][];
+            /** @description Foot of the tree on the plan; default the origin */
+            tree_at?: components["schemas"]["JobSpot"];
+            /** @description Drop zones */
+            zones: components["schemas"]["JobZone"][];
+        };
+        JobSling: {
+            /**
+             * Format: double
+             * @description Breaking strength stated by the maker, kN
+             */
+            breaking_kn?: number;
+            /** @description wet, wet-polyamide, aged, glazed, abraded */
+            conditions?: string[];
+            /**
+             * @description Default choker
+             * @enum {string}
+             */
+            hitch?: "choker" | "basket" | "vertical";
+            /** @description Id in the locker; empty: not from there */
+            item?: string;
+            /**
+             * Format: double
+             * @description Working load marked by the maker, kN
+             */
+            marked_kn?: number;
+            name?: string;
+        };
+        JobSpot: {
+            /**
+             * Format: double
+             * @description East, m
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description North, m
+             */
+            y: number;
+        };
         JobStanding: {
             /** @description Part and pick of it */
             nearest: string;
@@ -2400,6 +3776,95 @@ export interface components {
             use_pct: number | null;
             /** @enum {string} */
             verdict: "within" | "close" | "over" | "not known";
+        };
+        JobTarget: {
+            /** @description A box; or an outline, one of the two */
+            box?: components["schemas"]["JobBox"];
+            /**
+             * Format: double
+             * @description Height of its underside, m
+             */
+            from_m?: number;
+            id: string;
+            /** @enum {string} */
+            kind: "building" | "fence" | "power-line" | "tree" | "shrub" | "road" | "water" | "ground" | "other";
+            name: string;
+            /** @description Corners in order; two make a line */
+            outline?: components["schemas"]["JobSpot"][];
+            /**
+             * Format: double
+             * @description Height of its top, m
+             */
+            to_m: number;
+        };
+        JobTie: {
+            /**
+             * Format: double
+             * @description Above the cut, m; a pick may say otherwise
+             */
+            above_cut_m?: number;
+            /**
+             * Format: double
+             * @description Breaking strength stated by the maker, kN
+             */
+            breaking_kn?: number;
+            /** @description Id in the locker; empty: not from there */
+            item?: string;
+            /**
+             * @description Default running-bowline
+             * @enum {string}
+             */
+            knot?: "splice" | "sewn-eye" | "figure-eight" | "running-bowline" | "bowline" | "cow-hitch" | "timber-hitch" | "clove-hitch" | "half-hitches";
+            /**
+             * Format: double
+             * @description Working load marked by the maker, kN
+             */
+            marked_kn?: number;
+            /** @description A sling on the piece, when there is one */
+            name?: string;
+        };
+        JobTree: {
+            /** @description Ivy, hardware, stubs: lumps on the stem */
+            attached?: components["schemas"]["TimberLump"][];
+            defects: components["schemas"]["JobDefect"][];
+            /**
+             * Format: double
+             * @description Height of the stem's top, m; absent: the highest reading
+             */
+            height_m?: number;
+            /** @description How the height was measured, such as 18 m off, 42° and −4° */
+            height_noted?: string;
+            /** @description Leaves on; default yes */
+            in_leaf?: boolean;
+            /**
+             * Format: double
+             * @description Lean of the stem from upright; default none
+             */
+            lean_deg?: number;
+            /** @description How the lean was measured */
+            lean_noted?: string;
+            /**
+             * Format: double
+             * @description Azimuth it leans towards; default 0
+             */
+            lean_towards_deg?: number;
+            /** @description From the bottom up */
+            limbs: components["schemas"]["JobLimb"][];
+            /** @description Tape readings from the ground up */
+            readings: components["schemas"]["JobReading"][];
+            /**
+             * Format: double
+             * @description Diameter at the top, m, when it is above the highest reading
+             */
+            top_diameter_m?: number;
+            /** @description Species or density; empty until chosen */
+            wood: components["schemas"]["WoodWood"];
+        };
+        JobZone: {
+            id: string;
+            name: string;
+            /** @description Corners in order */
+            outline: components["schemas"]["JobSpot"][];
         };
         LimbAnswer: {
             cautions: string[];
@@ -2762,12 +4227,6 @@ export interface components {
             /** @description In a sentence; empty when it is ready */
             why: string;
         };
-        MergeRequest: {
-            /** @description What both began from */
-            base: components["schemas"]["PlanJob"];
-            mine: components["schemas"]["PlanJob"];
-            theirs: components["schemas"]["PlanJob"];
-        };
         MidlineWeightAnswer: {
             cautions: string[];
             /** @description To the tilt asked for, or to where the weight meets the ground */
@@ -2823,9 +4282,10 @@ export interface components {
             worst_two?: components["schemas"]["CraneSlingLoad"][];
         };
         PickEffect: {
-            after: string;
-            /** @description Verdict */
-            before: string;
+            /** @enum {string} */
+            after: "within" | "close" | "over" | "not known";
+            /** @enum {string} */
+            before: "within" | "close" | "over" | "not known";
             /**
              * Format: double
              * @description Use of the nearest limit; null when none is known
@@ -2869,309 +4329,62 @@ export interface components {
             stations: components["schemas"]["TimberStation"][];
             wood: components["schemas"]["WoodWood"];
         };
-        PlanAnchor: {
-            at: components["schemas"]["PlanSpot"];
-            /**
-             * Format: double
-             * @description Breaking strength stated by the maker, kN
-             */
-            breaking_kn?: number;
-            /**
-             * Format: double
-             * @description How high one can hold to it, m; default 0.5
-             */
-            height_m?: number;
-            id: string;
-            /** @enum {string} */
-            kind: "ground" | "tree" | "vehicle";
-            /**
-             * Format: double
-             * @description Working load marked by the maker, kN
-             */
-            marked_kn?: number;
-            /**
-             * Format: double
-             * @description Of a vehicle, kg
-             */
-            mass_kg?: number;
-            name: string;
-        };
-        PlanAnswer: {
-            /** Format: double */
-            block_kn: number | null;
-            /**
-             * Format: double
-             * @description Where to cut for it; null when the cut stays
-             */
-            cut_m: number | null;
-            found: boolean;
-            /**
-             * Format: double
-             * @description Tension on the lead at which rope must run
-             */
-            hold_kn: number | null;
-            /** Format: double */
-            length_m: number | null;
-            /** Format: double */
-            line_kn: number | null;
-            /** @description In a sentence, numbers first */
-            reason: string;
-            /** @description When ropes are asked for */
-            ropes: components["schemas"]["PlanRopeAnswer"][];
-            /** Format: double */
-            run_m: number | null;
-            /** Format: double */
-            wraps: number | null;
-        };
-        PlanArcFigures: {
-            /**
-             * Format: double
-             * @description Line over weight
-             */
-            factor: number;
-            /**
-             * Format: double
-             * @description Line at the bottom
-             */
-            line_kn: number;
-            /** Format: double */
-            radius_m: number;
-            /**
-             * Format: double
-             * @description At the bottom
-             */
-            speed_m_s: number;
-            /**
-             * Format: double
-             * @description From straight down
-             */
-            start_deg: number;
-        };
-        PlanAssessment: {
-            /** @description What must be read with the figures */
-            cautions: string[];
-            /** @description Paths of the document that stand at their default */
-            defaulted: string[];
-            /** @description What each defect means for the work, in the order of the document */
-            defects: components["schemas"]["PlanDefectFigures"][];
-            /** @description The pick asked for */
-            detail?: components["schemas"]["PlanDetail"];
-            /** @description Fields that contradict each other */
-            faults: components["schemas"]["IntakeFault"][];
-            /** @description Every item, and the pick that loads it hardest */
-            gear: components["schemas"]["PlanGearUse"][];
-            /** @description How the gear that comes from the locker stands on the day */
-            gear_standings: components["schemas"]["PlanGearStanding"][];
-            heaviest?: components["schemas"]["PlanHeaviest"];
-            /** @description What the scale has taught */
-            learned: components["schemas"]["PlanLearned"][];
-            /** @description What stands when every pick is down */
-            left?: components["schemas"]["PlanLeft"];
-            limits: components["schemas"]["PlanCrewLimits"];
-            /** @description What is still to be given, in the order to ask for it */
-            missing: components["schemas"]["PlanMissing"][];
-            /** @description The limit that is nearest */
-            nearest?: components["schemas"]["PlanNearest"];
-            /** @description In the order of the document */
-            picks: components["schemas"]["PlanPickFigures"][];
-            /** @description How long each rope must be */
-            ropes: components["schemas"]["PlanRopeNeed"][];
-            /** @description The tree in space, to draw it */
-            shape: components["schemas"]["PlanShape"];
-            /** @description The sound shell wherever a cavity was measured */
-            shells: components["schemas"]["PlanShell"][];
-            /** @description The whole job in a sentence or two */
-            state: string;
-            /** @description The stem as the readings describe it */
-            stem: components["schemas"]["TimberStation"][];
-            /**
-             * @description The worst verdict of the picks
-             * @enum {string}
-             */
-            verdict: "within" | "close" | "over" | "not known";
-        };
-        PlanBlock: {
-            /**
-             * Format: double
-             * @description Below the cut when it moves with it, m
-             */
-            below_cut_m?: number;
-            /**
-             * Format: double
-             * @description Diameter that the rope bends round, m
-             */
-            bend_m?: number;
-            /**
-             * Format: double
-             * @description Breaking strength stated by the maker, kN
-             */
-            breaking_kn?: number;
-            /**
-             * Format: double
-             * @description Tension behind the block over tension before it, for a half turn
-             */
-            efficiency?: number;
-            /** @description Id in the locker; empty: not from there */
-            item?: string;
-            /**
-             * Format: double
-             * @description Working load marked by the maker, kN
-             */
-            marked_kn?: number;
-            name?: string;
-            /** @description Where it stays; absent: it moves down the stem with the cuts */
-            place?: components["schemas"]["PlanPlace"];
-        };
-        PlanBox: {
-            max: components["schemas"]["PlanSpot"];
-            min: components["schemas"]["PlanSpot"];
-        };
-        PlanBrief: {
-            /** @description Where help comes to, who calls, what is said */
-            emergency?: string;
-            /** @description The competent person in charge */
-            lead?: string;
-            /** @description When the first way does not work */
-            plan_b?: string;
-            /** @description When that does not work either */
-            plan_c?: string;
-            /** @description What is not known, in the crew's words */
-            unknown?: string;
-        };
-        PlanCatch: {
-            /**
-             * Format: double
-             * @description What the hand on the line pulls, kN
-             */
-            hand_kn?: number;
-            /**
-             * Format: double
-             * @description Tension on the lead at which rope runs, kN
-             */
-            hold_kn?: number;
-            /**
-             * @description How the piece is caught; default wraps
-             * @enum {string}
-             */
-            how?: "locked" | "wraps" | "hold" | "run";
-            /**
-             * Format: double
-             * @description How far the rope is let run, m
-             */
-            run_m?: number;
-        };
-        PlanCatchFigures: {
-            /** Format: double */
-            amplification: number;
-            /** @description What a hold a fifth lower or higher does */
-            around?: components["schemas"]["DropHoldRange"];
-            /** Format: double */
-            fall_m: number;
-            /**
-             * Format: double
-             * @description Tension on the lead at which rope runs; null when locked off
-             */
-            hold_kn: number | null;
-            holds: boolean;
-            /** Format: double */
-            lead_m: number;
-            /**
-             * Format: double
-             * @description The energy sum's: the ceiling
-             */
-            line_peak_kn: number;
-            /**
-             * Format: double
-             * @description Peak of the line were it locked off
-             */
-            locked_peak_kn: number;
-            /**
-             * Format: double
-             * @description Null when the piece is never stopped
-             */
-            run_m: number | null;
-            runs: boolean;
-            /** Format: double */
-            stretch_m: number;
-            /** @description It hangs tip down: the tie is below the centre of gravity */
-            tip_down: boolean;
-            /** @description What would keep every known limit; absent when no limit is known */
-            wanted?: components["schemas"]["PlanWanted"];
-        };
-        PlanClearance: {
-            /**
-             * Format: double
-             * @description Least distance, the piece's reach taken off; negative: it touches
-             */
-            clearance_m: number;
-            name: string;
-            /**
-             * @description The tree's own limbs are never over: it brushes them, or hangs up
-             * @enum {string}
-             */
-            verdict: "within" | "close" | "over";
-        };
-        PlanConflict: {
-            /** @description As JSON; empty: taken away */
-            mine: string;
-            /** @description Where it stands in the document */
-            path: string;
-            /** @description As JSON; empty: taken away */
-            theirs: string;
-            /** @description What it is, in words */
-            title: string;
-        };
-        PlanConnector: {
-            /**
-             * Format: double
-             * @description Breaking strength stated by the maker, kN
-             */
-            breaking_kn?: number;
-            /** @description Id in the locker; empty: not from there */
-            item?: string;
-            /**
-             * Format: double
-             * @description Working load marked by the maker, kN
-             */
-            marked_kn?: number;
-            name?: string;
-        };
-        PlanCrane: {
-            at: components["schemas"]["PlanSpot"];
-            /**
-             * Format: double
-             * @description Boom as rigged, m
-             */
-            boom_m: number;
-            chart: components["schemas"]["CraneChartRow"][];
-            /**
-             * Format: double
-             * @description Share of the chart used on this job; default the crew's policy
-             */
-            chart_use_pct?: number;
-            id: string;
-            /** @description Id in the locker; empty: not from there */
-            item?: string;
-            name: string;
-            /**
-             * Format: double
-             * @description Ball, block, slings: anything below the boom tip, kg
-             */
-            rigging_kg: number;
-        };
-        PlanCrew: {
+        PolicyCrew: {
             /** @description The items of the locker that the job refers to */
             gear: components["schemas"]["LockerItem"][];
             /** @description The day, such as 2026-03-31; absent: inspections are not judged */
             on?: string;
-            policy: components["schemas"]["PlanPolicy"];
+            policy: components["schemas"]["PolicyPolicy"];
             /**
              * Format: int64
              * @description Of rules and gear together, as they are kept
              */
             revision?: number;
         };
-        PlanCrewLimits: {
+        PolicyDesignFactors: {
+            /** Format: double */
+            block?: number;
+            /** Format: double */
+            connector?: number;
+            /** Format: double */
+            device?: number;
+            /** Format: double */
+            pulley?: number;
+            /** Format: double */
+            rope?: number;
+            /** Format: double */
+            sling?: number;
+            /** Format: double */
+            winch?: number;
+        };
+        PolicyGearStanding: {
+            /** @description Not to be planned with: no reason is recorded */
+            barred: boolean;
+            /** @description Who answers for that */
+            by: string;
+            /** @description Id in the locker */
+            id: string;
+            kind: string;
+            name: string;
+            /** @description The recorded reason for using it all the same; else empty */
+            reason: string;
+            serial: string;
+            /** @enum {string} */
+            state: "ready" | "due soon" | "not inspected" | "overdue" | "set aside" | "retired";
+            /** @description In a sentence; empty when it is ready */
+            why: string;
+        };
+        PolicyHead: {
+            /**
+             * Format: int64
+             * @description How often they were saved; 0: never, all rules at their defaults
+             */
+            number: number;
+            policy: components["schemas"]["PolicyPolicy"];
+            /** @description Every rule, where it stands by default, and why */
+            rules: components["schemas"]["PolicyRule"][];
+        };
+        PolicyLimits: {
             /** Format: double */
             chart_use_pct: number;
             /** Format: double */
@@ -3205,730 +4418,7 @@ export interface components {
             /** Format: double */
             wood_factor: number;
         };
-        PlanDefect: {
-            /**
-             * Format: double
-             * @description Lower end: height, or distance along the limb, m
-             */
-            at_m: number;
-            /**
-             * Format: double
-             * @description The side it is on
-             */
-            azimuth_deg?: number;
-            id: string;
-            /**
-             * @description union: co-dominant stems with bark between them
-             * @enum {string}
-             */
-            kind: "decay" | "crack" | "union" | "ivy" | "hung-branch" | "dead";
-            /** @description Id of the limb; empty: the stem */
-            limb?: string;
-            /**
-             * Format: double
-             * @description Of a hung branch or of ivy, kg
-             */
-            mass_kg?: number;
-            note?: string;
-            /**
-             * Format: double
-             * @description Upper end; default at_m
-             */
-            to_m?: number;
-        };
-        PlanDefectFigures: {
-            anchoring: string;
-            climbing: string;
-            hinging: string;
-            id: string;
-            source: string;
-            /** @description What it is and where */
-            title: string;
-        };
-        PlanDesignFactors: {
-            /** Format: double */
-            block?: number;
-            /** Format: double */
-            connector?: number;
-            /** Format: double */
-            device?: number;
-            /** Format: double */
-            pulley?: number;
-            /** Format: double */
-            rope?: number;
-            /** Format: double */
-            sling?: number;
-            /** Format: double */
-            winch?: number;
-        };
-        PlanDetail: {
-            advice?: components["schemas"]["CutAdvice"];
-            arc?: components["schemas"]["PlanArcFigures"];
-            catch?: components["schemas"]["PlanCatchFigures"];
-            cautions: string[];
-            /** @description How close it comes to what stands around, nearest first */
-            clear: components["schemas"]["PlanClearance"][];
-            /** @description Where it hangs at its lowest */
-            hang?: components["schemas"]["PlanHang"];
-            id: string;
-            /** @description From the piece to the hand */
-            ladder: components["schemas"]["PlanRung"][];
-            landing?: components["schemas"]["PlanLanding"];
-            lift?: components["schemas"]["PlanLiftFigures"];
-            /** @description The line's way, from the tie to the device */
-            line: components["schemas"]["PlanLinePoint"][];
-            /** Format: int64 */
-            number: number;
-            piece?: components["schemas"]["PlanPieceFigures"];
-            /** @description Id of the rig; empty: it needs none */
-            rig: string;
-            room?: components["schemas"]["PlanRoom"];
-            settings: components["schemas"]["PlanSettings"];
-            spar?: components["schemas"]["PlanSparFigures"];
-            /** @description The tree before the cut */
-            stands: components["schemas"]["PlanLeft"];
-            /** @description Where its tie passes while it swings or is carried */
-            way: components["schemas"]["LinePoint"][];
-        };
-        PlanDevice: {
-            /**
-             * Format: double
-             * @description Height of the device on the stem, m
-             */
-            at_m?: number;
-            /**
-             * Format: double
-             * @description Diameter that the rope bends round, m
-             */
-            bend_m?: number;
-            /**
-             * Format: double
-             * @description Breaking strength stated by the maker, kN
-             */
-            breaking_kn?: number;
-            /**
-             * Format: double
-             * @description Coefficient of friction of rope on device
-             */
-            friction?: number;
-            /** @description Id in the locker; empty: not from there */
-            item?: string;
-            /**
-             * Format: double
-             * @description Working load marked by the maker, kN
-             */
-            marked_kn?: number;
-            name?: string;
-            /** @description Where it sits when not on the stem of this tree */
-            place?: components["schemas"]["PlanPlace"];
-            /**
-             * Format: double
-             * @description Turns on the device
-             */
-            wraps?: number;
-        };
-        PlanDisc: {
-            /** Format: double */
-            r: number;
-            /** Format: double */
-            x: number;
-            /** Format: double */
-            y: number;
-        };
-        PlanEscape: {
-            id: string;
-            name: string;
-            /** @description From where one stands to where one is out of reach */
-            outline: components["schemas"]["PlanSpot"][];
-        };
-        PlanException: {
-            /** @description Who answers for it */
-            by: string;
-            /** @description Id of the item in the locker */
-            id: string;
-            /** @description The day it was recorded */
-            on: string;
-            /** @description Why it is planned with all the same */
-            reason: string;
-            /**
-             * @description How the item stood when the reason was given
-             * @enum {string}
-             */
-            state: "overdue" | "set aside" | "retired";
-        };
-        PlanGearStanding: {
-            /** @description Not to be planned with: no reason is recorded */
-            barred: boolean;
-            /** @description Who answers for that */
-            by: string;
-            /** @description Id in the locker */
-            id: string;
-            kind: string;
-            name: string;
-            /** @description The recorded reason for using it all the same; else empty */
-            reason: string;
-            serial: string;
-            /** @enum {string} */
-            state: "ready" | "due soon" | "not inspected" | "overdue" | "set aside" | "retired";
-            /** @description In a sentence; empty when it is ready */
-            why: string;
-        };
-        PlanGearUse: {
-            /** @description Id in the locker; empty: not from there */
-            item: string;
-            /** Format: double */
-            limit_kn: number | null;
-            name: string;
-            part: string;
-            /** Format: double */
-            peak_kn: number;
-            /**
-             * Format: int64
-             * @description Number of the pick that loads it hardest
-             */
-            pick: number;
-            /**
-             * Format: int64
-             * @description How many picks use it
-             */
-            picks: number;
-            /** @description Name of the rig */
-            rig: string;
-            /** Format: double */
-            use_pct: number | null;
-            /** @enum {string} */
-            verdict: "within" | "close" | "over" | "not known";
-        };
-        PlanHands: {
-            /**
-             * Format: double
-             * @description Breaking strength stated by the maker, kN
-             */
-            breaking_kn?: number;
-            /**
-             * @description Default hand
-             * @enum {string}
-             */
-            by?: "hand" | "winch";
-            /** @description Id in the locker; empty: not from there */
-            item?: string;
-            /**
-             * Format: double
-             * @description Working load marked by the maker, kN
-             */
-            marked_kn?: number;
-            name?: string;
-        };
-        PlanHang: {
-            /**
-             * Format: double
-             * @description Height of its lower end
-             */
-            low_m: number;
-            /**
-             * Format: double
-             * @description Height of its tie
-             */
-            tie_m: number;
-            tip_down: boolean;
-            /** Format: double */
-            x: number;
-            /** Format: double */
-            y: number;
-        };
-        PlanHeaviest: {
-            mass_kg: components["schemas"]["WoodRange"];
-            /**
-             * Format: int64
-             * @description Its number
-             */
-            pick: number;
-        };
-        PlanJob: {
-            brief?: components["schemas"]["PlanBrief"];
-            /** @description Recorded reasons for planning with gear that is set aside or overdue */
-            exceptions?: components["schemas"]["PlanException"][];
-            /**
-             * @description Always elkstay-job
-             * @enum {string}
-             */
-            format: "elkstay-job";
-            limits: components["schemas"]["PlanLimits"];
-            /** @description What the crew calls the job */
-            name: string;
-            /** @description Anything worth keeping */
-            note?: string;
-            /** @description What comes off, first to last */
-            picks: components["schemas"]["PlanPick"][];
-            /** @description How pieces are held */
-            rigs: components["schemas"]["PlanRig"][];
-            site: components["schemas"]["PlanSite"];
-            tree: components["schemas"]["PlanTree"];
-            /**
-             * Format: int64
-             * @description Version of the format: 2
-             */
-            version: number;
-            /** @description The day it is planned for */
-            work_on?: string;
-        };
-        PlanLanding: {
-            /** @description Rounds of the plan it may come down on */
-            discs: components["schemas"]["PlanDisc"][];
-            /**
-             * Format: double
-             * @description Of the fall, at the heavy end
-             */
-            energy_kj: number;
-            /** @description Limbs beneath that it may hang up on */
-            hangs_on: string[];
-            /** @description Targets it may come down on */
-            hits: string[];
-            reason: string;
-            /** @description The no-go sector it would go into; empty: none */
-            sector: string;
-            /** @enum {string} */
-            verdict: "within" | "close" | "over" | "not known";
-            /** @description The drop zone that takes all of it; empty: none does */
-            zone: string;
-        };
-        PlanLearned: {
-            /**
-             * Format: double
-             * @description By how much planned masses are multiplied
-             */
-            factor: number;
-            /** @enum {string} */
-            of: "stem" | "limbs";
-            /** Format: int64 */
-            weighed: number;
-        };
-        PlanLeft: {
-            /** @description How far each limb still reaches; 0: gone */
-            tips_m: number[];
-            /** Format: double */
-            top_m: number;
-        };
-        PlanLift: {
-            /** @description Id of the crane */
-            crane: string;
-            /** @description Where it is put down; absent: no further from the crane than the tree */
-            set_down?: components["schemas"]["PlanSpot"];
-            /** @description From the cut end of the piece */
-            slings: components["schemas"]["CraneSling"][];
-        };
-        PlanLiftFigures: {
-            /** Format: double */
-            capacity_kg: number | null;
-            crane: string;
-            hook_kg: components["schemas"]["WoodRange"];
-            /**
-             * Format: double
-             * @description From the cut
-             */
-            hook_over_m: number;
-            /** Format: double */
-            radius_m: number;
-            /**
-             * Format: double
-             * @description Positive: cut end up
-             */
-            tilt_deg: number;
-        };
-        PlanLimb: {
-            /**
-             * Format: double
-             * @description At its base, from upright: 0 straight up, 90 level
-             */
-            angle_deg: number;
-            /**
-             * Format: double
-             * @description Where it leaves: height on the stem, or distance along its parent, m
-             */
-            at_m: number;
-            /**
-             * Format: double
-             * @description The way it grows, clockwise from north
-             */
-            azimuth_deg: number;
-            /**
-             * @description With its brush, or a bare pole; default full
-             * @enum {string}
-             */
-            brush?: "full" | "bare";
-            /**
-             * Format: double
-             * @description At its base, over bark, m
-             */
-            diameter_m: number;
-            /**
-             * Format: double
-             * @description How much more it points down at its tip than at its base; negative: it turns up
-             */
-            droop_deg?: number;
-            id: string;
-            /**
-             * Format: double
-             * @description Along it, m
-             */
-            length_m: number;
-            /**
-             * Format: double
-             * @description Judged by eye in place of the table, kg
-             */
-            mass_kg?: number;
-            /** @description What the crew calls it */
-            name?: string;
-            /** @description Id of the limb it leaves; empty: the stem. One deep */
-            parent?: string;
-        };
-        PlanLimbShape: {
-            id: string;
-            /** @description Whole, with its brush */
-            mass_kg: components["schemas"]["WoodRange"];
-            /** @description Evenly from base to tip: x, y, z and diameter, m */
-            points: number[][];
-            title: string;
-        };
-        PlanLimits: {
-            /**
-             * Format: double
-             * @description Room to keep between the piece and what it must not touch, m
-             */
-            clear_m?: number;
-            /**
-             * Format: double
-             * @description Per cent of a limit from which it counts as close
-             */
-            close_from_pct?: number;
-            /**
-             * Format: double
-             * @description Divides every breaking strength where no working load is marked; default the policy's, by kind of gear
-             */
-            design_factor?: number;
-            /**
-             * Format: double
-             * @description What one person may hold on the line, kN
-             */
-            hand_kn?: number;
-            /**
-             * Format: double
-             * @description Heaviest piece the crew will take on a line, kg
-             */
-            piece_kg?: number;
-            /**
-             * Format: double
-             * @description Longest run the crew will take, m
-             */
-            run_m?: number;
-            /**
-             * Format: double
-             * @description Heaviest piece thrown by hand, kg
-             */
-            throw_kg?: number;
-            /**
-             * Format: double
-             * @description Divides the green rupture strength of the standing stem
-             */
-            wood_factor?: number;
-        };
-        PlanLinePoint: {
-            at: components["schemas"]["LinePoint"];
-            /**
-             * Format: double
-             * @description Length of that leg; 0 at the device
-             */
-            leg_m: number;
-            name: string;
-            /**
-             * Format: double
-             * @description Likewise
-             */
-            peak_kn: number;
-            /**
-             * Format: double
-             * @description In the leg that leaves it towards the device; of the device: what reaches it
-             */
-            resting_kn: number;
-        };
-        PlanMerged: {
-            conflicts: components["schemas"]["PlanConflict"][];
-            job: components["schemas"]["PlanJob"];
-        };
-        PlanMissing: {
-            /** @description What to give, in a sentence */
-            ask: string;
-            /** @description Path of the document */
-            location: string;
-        };
-        PlanNearest: {
-            name: string;
-            part: string;
-            /**
-             * Format: int64
-             * @description Number of the pick
-             */
-            pick: number;
-            /** Format: double */
-            use_pct: number;
-            /** @enum {string} */
-            verdict: "within" | "close" | "over";
-        };
-        PlanOrderFault: {
-            /** @enum {string} */
-            code: "gone" | "beneath" | "block" | "tie-in" | "tie" | "rig" | "too-long" | "reach" | "sector" | "slings" | "gear";
-            message: string;
-        };
-        PlanPaper: {
-            cautions: string[];
-            emergency: string;
-            /** @description Ways out */
-            escapes: string[];
-            gear: components["schemas"]["PlanPaperGear"][];
-            lead: string;
-            name: string;
-            picks: components["schemas"]["PlanPaperPick"][];
-            plan_b: string;
-            plan_c: string;
-            /** @description Who stands where */
-            posts: components["schemas"]["PlanPaperPost"][];
-            ropes: components["schemas"]["PlanPaperRope"][];
-            /** @description What the figures are held to */
-            rules: string[];
-            /** @description Who signs */
-            signatures: string[];
-            state: string;
-            /** @description What must not be hit */
-            targets: string[];
-            /** @description What was measured */
-            tree: string[];
-            /** @description What is not known */
-            unknown: string[];
-            /** @enum {string} */
-            verdict: "within" | "close" | "over" | "not known";
-            /** @description The day it is planned for; empty: not said */
-            work_on: string;
-        };
-        PlanPaperGear: {
-            limit: string;
-            name: string;
-            peak: string;
-            rig: string;
-            serial: string;
-            /** @description How it stands in the locker; empty: not from there */
-            standing: string;
-            use: string;
-            /** @enum {string} */
-            verdict: "within" | "close" | "over" | "not known";
-            /** @description Part of the rig */
-            what: string;
-        };
-        PlanPaperPick: {
-            /** @description What is called */
-            call: string;
-            /** @description Which, and where */
-            cut: string;
-            done: boolean;
-            /** @description Why it cannot happen; empty: it can */
-            faults: string;
-            id: string;
-            likely: string;
-            nearest: string;
-            /** Format: int64 */
-            number: number;
-            peak: string;
-            rig: string;
-            run: string;
-            tie: string;
-            title: string;
-            /** @enum {string} */
-            verdict: "within" | "close" | "over" | "not known";
-            way: string;
-            /** @description Low to high end */
-            weight: string;
-            wraps: string;
-        };
-        PlanPaperPost: {
-            id: string;
-            name: string;
-            role: string;
-            /** @description Bearing and distance from the tree */
-            where: string;
-        };
-        PlanPaperRope: {
-            have: string;
-            need: string;
-            rig: string;
-            /** @enum {string} */
-            verdict: "within" | "over" | "not known";
-        };
-        PlanPick: {
-            /**
-             * Format: double
-             * @description Height of the tie while it is carried between two points, m
-             */
-            carry_m?: number;
-            /** @description Otherwise than the rig's */
-            catch?: components["schemas"]["PlanCatch"];
-            /**
-             * Format: double
-             * @description Height of the cut on the stem, or its distance along the limb, m; all beyond it comes off
-             */
-            cut_m?: number;
-            /** @description It is down */
-            done?: boolean;
-            /**
-             * Format: double
-             * @description Azimuth it tips or falls towards; default the limb's, the lean's, or the first drop zone's
-             */
-            fall_towards_deg?: number;
-            id: string;
-            /** @description What the crew calls it */
-            label?: string;
-            /** @description When a crane takes it */
-            lift?: components["schemas"]["PlanLift"];
-            /** @description Id of the limb, when it takes one */
-            limb?: string;
-            /**
-             * Format: double
-             * @description Judged by eye in place of the survey, kg
-             */
-            mass_kg?: number;
-            note?: string;
-            /** @description Id of the rig; empty: the first */
-            rig?: string;
-            /** @description Where the climber is tied in */
-            tie_in?: components["schemas"]["PlanPlace"];
-            /**
-             * Format: double
-             * @description Tie, from the cut along the piece, m; default the rig's on the stem, the balance on a limb
-             */
-            tie_m?: number;
-            /** @enum {string} */
-            way: "thrown" | "free" | "past-block" | "from-above" | "swung" | "two-points" | "crane";
-            /**
-             * Format: double
-             * @description What the scale said, kg
-             */
-            weighed_kg?: number;
-            /** @enum {string} */
-            what: "stem" | "top" | "limb";
-            /**
-             * Format: double
-             * @description Turns on the device, otherwise than the rig's
-             */
-            wraps?: number;
-        };
-        PlanPickFigures: {
-            /** @description What is called to the ground; empty when it cannot be said */
-            call: string;
-            /**
-             * Format: double
-             * @description Least room round and beneath it; null when none is known
-             */
-            clearance_m: number | null;
-            /** @description The cut that fits best; empty when it cannot be said */
-            cut: string;
-            done: boolean;
-            /** Format: double */
-            fall_towards_deg: number;
-            /** @description Why it cannot happen here */
-            faults: components["schemas"]["PlanOrderFault"][];
-            /**
-             * Format: double
-             * @description The cut: height, or distance along the limb
-             */
-            from_m: number;
-            id: string;
-            /** Format: double */
-            length_m: number;
-            /** @description Null when it takes nothing */
-            mass_kg: components["schemas"]["WoodRange"];
-            nearest?: components["schemas"]["PlanNearest"];
-            /**
-             * Format: int64
-             * @description Its place in the order, from 1
-             */
-            number: number;
-            /**
-             * Format: double
-             * @description Peak of the line; null without one
-             */
-            peak_kn: number | null;
-            /** @description Name of the rig; empty: it needs none */
-            rig: string;
-            /**
-             * Format: double
-             * @description Rope that runs; null without a line, or when it is never stopped
-             */
-            run_m: number | null;
-            /**
-             * Format: double
-             * @description Tie, from the cut along the piece; null without a line
-             */
-            tie_m: number | null;
-            /** @description What it takes */
-            title: string;
-            /**
-             * Format: double
-             * @description The piece's other end, likewise
-             */
-            to_m: number;
-            /** @enum {string} */
-            verdict: "within" | "close" | "over" | "not known";
-            /** @enum {string} */
-            way: "thrown" | "free" | "past-block" | "from-above" | "swung" | "two-points" | "crane";
-            /** @description By the scale */
-            weighed: boolean;
-            /** @enum {string} */
-            what: "stem" | "top" | "limb";
-            /**
-             * Format: double
-             * @description Turns on the device; null when they do not hold it
-             */
-            wraps: number | null;
-        };
-        PlanPieceFigures: {
-            /** Format: double */
-            cavity_at_cut_m: number;
-            /** @description Centre of gravity in space */
-            cog: components["schemas"]["LinePoint"];
-            /**
-             * Format: double
-             * @description Centre of gravity, from the cut along the piece
-             */
-            cog_m: number;
-            /** @description Middle of the cut in space */
-            cut: components["schemas"]["LinePoint"];
-            density_source: string;
-            /** Format: double */
-            diameter_at_cut_m: number;
-            /** Format: double */
-            length_m: number;
-            mass_kg: components["schemas"]["WoodRange"];
-            /**
-             * Format: double
-             * @description At the cut, from upright
-             */
-            orient_deg: number;
-            /** @description Its other end in space */
-            tip: components["schemas"]["LinePoint"];
-            weight_kn: components["schemas"]["WoodRange"];
-        };
-        PlanPlace: {
-            /** @description Id of the anchor or other tree, when on one */
-            anchor?: string;
-            /**
-             * Format: double
-             * @description Height, or distance along the limb, m
-             */
-            at_m: number;
-            /** @description Id of the limb, when on a limb */
-            limb?: string;
-            /** @enum {string} */
-            on: "stem" | "limb" | "anchor";
-        };
-        PlanPolicy: {
+        PolicyPolicy: {
             /**
              * Format: double
              * @description Share of a crane's chart that is used
@@ -3944,7 +4434,7 @@ export interface components {
              * @description Per cent of a limit from which it counts as close
              */
             close_from_pct?: number;
-            design_factors: components["schemas"]["PlanDesignFactors"];
+            design_factors: components["schemas"]["PolicyDesignFactors"];
             /**
              * Format: double
              * @description What one person may hold on the line, kN
@@ -3988,15 +4478,59 @@ export interface components {
              */
             wood_factor?: number;
         };
-        PlanPost: {
-            at: components["schemas"]["PlanSpot"];
-            id: string;
-            /** @description Who */
-            name?: string;
-            /** @description Such as climber, ground lead, rope, lookout */
-            role: string;
+        PolicyRule: {
+            /** @description The default of a choice; else empty */
+            choice: string;
+            /**
+             * Format: double
+             * @description Null: none, or a choice
+             */
+            default: number | null;
+            /** @description Path in the policy */
+            path: string;
+            reason: string;
+            source: string;
+            title: string;
         };
-        PlanProposal: {
+        Problem: {
+            /** @description What is wrong, in a sentence */
+            detail: string;
+            /** @description Every bad field */
+            errors: components["schemas"]["IntakeFault"][];
+            /** Format: int64 */
+            status: number;
+            title: string;
+            /** @description about:blank: the status says what kind of problem it is */
+            type: string;
+        };
+        ProposeAnswer: {
+            /** Format: double */
+            block_kn: number | null;
+            /**
+             * Format: double
+             * @description Where to cut for it; null when the cut stays
+             */
+            cut_m: number | null;
+            found: boolean;
+            /**
+             * Format: double
+             * @description Tension on the lead at which rope must run
+             */
+            hold_kn: number | null;
+            /** Format: double */
+            length_m: number | null;
+            /** Format: double */
+            line_kn: number | null;
+            /** @description In a sentence, numbers first */
+            reason: string;
+            /** @description When ropes are asked for */
+            ropes: components["schemas"]["ProposeRopeAnswer"][];
+            /** Format: double */
+            run_m: number | null;
+            /** Format: double */
+            wraps: number | null;
+        };
+        ProposeProposal: {
             /** @description What is left standing */
             ending: string;
             /**
@@ -4005,151 +4539,20 @@ export interface components {
              */
             open: number;
             /** @description To be added at the end of the order, first to last */
-            picks: components["schemas"]["PlanProposed"][];
+            picks: components["schemas"]["ProposeProposed"][];
             /** @description In a sentence */
             state: string;
         };
-        PlanProposed: {
+        ProposeProposed: {
             /** @description In the units asked */
             mass: string;
-            pick: components["schemas"]["PlanPick"];
+            pick: components["schemas"]["JobPick"];
             reason: string;
             title: string;
             /** @enum {string} */
             verdict: "within" | "close" | "over" | "not known";
         };
-        PlanReading: {
-            /**
-             * Format: double
-             * @description Height, m
-             */
-            at_m: number;
-            /**
-             * Format: double
-             * @description Diameter of the cavity, m
-             */
-            cavity_m?: number;
-            /** @description The reading as it was written down, such as 68 1/2 in */
-            noted?: string;
-            /**
-             * @description Whether the tape went round the stem or reads its diameter
-             * @enum {string}
-             */
-            tape: "girth" | "diameter";
-            /**
-             * Format: double
-             * @description What the tape read, m
-             */
-            tape_m: number;
-        };
-        PlanRedirect: {
-            /**
-             * Format: double
-             * @description Diameter that the rope bends round, m
-             */
-            bend_m?: number;
-            /**
-             * Format: double
-             * @description Breaking strength stated by the maker, kN
-             */
-            breaking_kn?: number;
-            /**
-             * Format: double
-             * @description Of a pulley; or friction, one of the two
-             */
-            efficiency?: number;
-            /**
-             * Format: double
-             * @description Of rope in a fork or a ring
-             */
-            friction?: number;
-            /** @description Id in the locker; empty: not from there */
-            item?: string;
-            /**
-             * Format: double
-             * @description Working load marked by the maker, kN
-             */
-            marked_kn?: number;
-            name: string;
-            place: components["schemas"]["PlanPlace"];
-        };
-        PlanRig: {
-            /**
-             * Format: double
-             * @description Stiffness of the block's anchor, kN/m; absent: rigid
-             */
-            anchor_stiffness_kn_m?: number;
-            block: components["schemas"]["PlanBlock"];
-            catch: components["schemas"]["PlanCatch"];
-            /** @description Between block and sling, when there is one */
-            connector?: components["schemas"]["PlanConnector"];
-            device: components["schemas"]["PlanDevice"];
-            /**
-             * Format: double
-             * @description Energy of the fall taken as lost, per cent
-             */
-            energy_lost_pct?: number;
-            hands: components["schemas"]["PlanHands"];
-            id: string;
-            name: string;
-            /** @description Turns between block and device, in the line's order */
-            redirects: components["schemas"]["PlanRedirect"][];
-            rope?: components["schemas"]["GearNamedRope"];
-            /**
-             * Format: double
-             * @description Length of the rope, m
-             */
-            rope_length_m?: number;
-            /** @description The other line, when a piece is moved between two points */
-            second?: components["schemas"]["PlanSecondLine"];
-            /**
-             * Format: double
-             * @description Slack between tie and block, m
-             */
-            slack_m?: number;
-            sling: components["schemas"]["PlanSling"];
-            tie: components["schemas"]["PlanTie"];
-        };
-        PlanRoom: {
-            /** @description What lies beneath */
-            beneath: string;
-            /**
-             * Format: double
-             * @description Height of its top
-             */
-            beneath_m: number;
-            /**
-             * Format: double
-             * @description What is left beneath it; null when it is never stopped
-             */
-            clearance_m: number | null;
-            /**
-             * Format: double
-             * @description Height of the piece's lower end at its lowest; null when it is never stopped
-             */
-            lowest_m: number | null;
-            /**
-             * Format: double
-             * @description The crew's longest run; null when none is set
-             */
-            run_limit_m: number | null;
-            /**
-             * @description The run against the crew's longest run
-             * @enum {string}
-             */
-            run_verdict: "within" | "over";
-            /**
-             * @description Close: it comes down on a limb that still stands
-             * @enum {string}
-             */
-            verdict: "within" | "close" | "over";
-            /**
-             * Format: double
-             * @description What the crew wants left
-             */
-            wanted_m: number;
-        };
-        PlanRopeAnswer: {
+        ProposeRopeAnswer: {
             /** Format: double */
             peak_kn: number;
             rope: components["schemas"]["GearNamedRope"];
@@ -4165,414 +4568,6 @@ export interface components {
             use_pct: number | null;
             /** @enum {string} */
             verdict: "within" | "close" | "over" | "not known";
-        };
-        PlanRopeNeed: {
-            /**
-             * Format: double
-             * @description Null: not given
-             */
-            have_m: number | null;
-            /**
-             * Format: double
-             * @description Knot, wraps and tail included
-             */
-            need_m: number;
-            /**
-             * Format: int64
-             * @description Number of the pick that needs it
-             */
-            pick: number;
-            rig: string;
-            /** @enum {string} */
-            verdict: "within" | "over" | "not known";
-        };
-        PlanRule: {
-            /** @description The default of a choice; else empty */
-            choice: string;
-            /**
-             * Format: double
-             * @description Null: none, or a choice
-             */
-            default: number | null;
-            /** @description Path in the policy */
-            path: string;
-            reason: string;
-            source: string;
-            title: string;
-        };
-        PlanRung: {
-            cautions: string[];
-            /**
-             * @description Which of them decided the limit; empty when there is none
-             * @enum {string}
-             */
-            decided_by: "" | "marking" | "knot" | "bend" | "condition" | "design factor" | "share of the strength" | "hitch" | "chart" | "wood" | "crew";
-            /** @description Id in the locker; empty: not from there */
-            item: string;
-            /**
-             * Format: double
-             * @description Null when not known
-             */
-            limit_kn: number | null;
-            /** @description What the crew calls the item; empty when unnamed */
-            name: string;
-            /** @enum {string} */
-            part: "piece" | "tie" | "line" | "block" | "connector" | "sling" | "spar" | "redirect" | "device" | "hand" | "second line" | "second block" | "crane";
-            /**
-             * Format: double
-             * @description Load at the peak; of the piece: its weight at the heavy end; null when nothing reaches this part
-             */
-            peak_kn: number | null;
-            /** @description Where the limit comes from, or why there is none */
-            reason: string;
-            /**
-             * Format: double
-             * @description Load with the piece hanging still; of the piece: its likely weight
-             */
-            resting_kn: number;
-            /**
-             * Format: double
-             * @description Limit of the load at rest, when the school asks for one of its own; else null
-             */
-            resting_limit_kn: number | null;
-            /**
-             * Format: double
-             * @description Peak in per cent of the limit
-             */
-            use_pct: number | null;
-            /** @enum {string} */
-            verdict: "within" | "close" | "over" | "not known";
-            working: components["schemas"]["WorkingStep"][];
-        };
-        PlanSecondLine: {
-            /**
-             * Format: double
-             * @description Breaking strength stated by the maker, kN
-             */
-            breaking_kn?: number;
-            /** @description Id in the locker; empty: not from there */
-            item?: string;
-            /**
-             * Format: double
-             * @description Working load marked by the maker, kN
-             */
-            marked_kn?: number;
-            name?: string;
-            place: components["schemas"]["PlanPlace"];
-        };
-        PlanSector: {
-            /**
-             * Format: double
-             * @description Azimuth it begins at, clockwise
-             */
-            from_deg: number;
-            id: string;
-            name: string;
-            /**
-             * Format: double
-             * @description Azimuth it ends at
-             */
-            to_deg: number;
-        };
-        PlanSettings: {
-            /**
-             * Format: double
-             * @description Of a block that moves with the cuts
-             */
-            block_below_cut_m: number;
-            /** Format: double */
-            block_efficiency: number;
-            /** Format: double */
-            device_at_m: number;
-            /** Format: double */
-            dynamic_factor: number;
-            /** Format: double */
-            energy_lost_pct: number;
-            /** Format: double */
-            fall_towards_deg: number;
-            /** Format: double */
-            friction: number;
-            /** Format: double */
-            hand_kn: number;
-            /** Format: double */
-            hold_kn: number;
-            /** @enum {string} */
-            how: "locked" | "wraps" | "hold" | "run";
-            /** Format: double */
-            run_m: number;
-            /** Format: double */
-            slack_m: number;
-            /**
-             * Format: double
-             * @description Tie, from the cut along the piece
-             */
-            tie_m: number;
-            /** Format: double */
-            wraps: number;
-        };
-        PlanShape: {
-            foot: components["schemas"]["LinePoint"];
-            /**
-             * Format: double
-             * @description East, m per metre of height
-             */
-            lean_x: number;
-            /**
-             * Format: double
-             * @description North, m per metre of height
-             */
-            lean_y: number;
-            /** @description In the order of the document */
-            limbs: components["schemas"]["PlanLimbShape"][];
-        };
-        PlanShell: {
-            /** Format: double */
-            at_m: number;
-            /** @description Less than a third */
-            caution: boolean;
-            /**
-             * Format: double
-             * @description Of the stem there
-             */
-            radius_m: number;
-            /**
-             * Format: double
-             * @description Shell over radius
-             */
-            share: number;
-            /**
-             * Format: double
-             * @description Thickness of the sound shell
-             */
-            shell_m: number;
-            source: string;
-            /** @description In a sentence */
-            words: string;
-        };
-        PlanSite: {
-            /** @description Ground anchors, other trees, vehicles */
-            anchors: components["schemas"]["PlanAnchor"][];
-            cranes: components["schemas"]["PlanCrane"][];
-            /** @description Ways out, walked and cleared */
-            escapes?: components["schemas"]["PlanEscape"][];
-            /** @description Who stands where */
-            posts?: components["schemas"]["PlanPost"][];
-            /** @description Sectors round the tree where nothing may go */
-            sectors: components["schemas"]["PlanSector"][];
-            /** @description What must not be hit */
-            targets: components["schemas"]["PlanTarget"][];
-            /** @description Foot of the tree on the plan; default the origin */
-            tree_at?: components["schemas"]["PlanSpot"];
-            /** @description Drop zones */
-            zones: components["schemas"]["PlanZone"][];
-        };
-        PlanSling: {
-            /**
-             * Format: double
-             * @description Breaking strength stated by the maker, kN
-             */
-            breaking_kn?: number;
-            /** @description wet, wet-polyamide, aged, glazed, abraded */
-            conditions?: string[];
-            /**
-             * @description Default choker
-             * @enum {string}
-             */
-            hitch?: "choker" | "basket" | "vertical";
-            /** @description Id in the locker; empty: not from there */
-            item?: string;
-            /**
-             * Format: double
-             * @description Working load marked by the maker, kN
-             */
-            marked_kn?: number;
-            name?: string;
-        };
-        PlanSparFigures: {
-            /** Format: double */
-            allowed_mpa: number;
-            /** Format: double */
-            at_m: number;
-            modal: components["schemas"]["SparModal"];
-            /** Format: double */
-            period_s: number;
-            /** Format: double */
-            stress_mpa: number;
-            /**
-             * Format: double
-             * @description Under the peak, as if it stood still
-             */
-            top_deflection_m: number;
-            /** Format: double */
-            use_pct: number;
-        };
-        PlanSpot: {
-            /**
-             * Format: double
-             * @description East, m
-             */
-            x: number;
-            /**
-             * Format: double
-             * @description North, m
-             */
-            y: number;
-        };
-        PlanTarget: {
-            /** @description A box; or an outline, one of the two */
-            box?: components["schemas"]["PlanBox"];
-            /**
-             * Format: double
-             * @description Height of its underside, m
-             */
-            from_m?: number;
-            id: string;
-            /** @enum {string} */
-            kind: "building" | "fence" | "power-line" | "tree" | "shrub" | "road" | "water" | "ground" | "other";
-            name: string;
-            /** @description Corners in order; two make a line */
-            outline?: components["schemas"]["PlanSpot"][];
-            /**
-             * Format: double
-             * @description Height of its top, m
-             */
-            to_m: number;
-        };
-        PlanTie: {
-            /**
-             * Format: double
-             * @description Above the cut, m; a pick may say otherwise
-             */
-            above_cut_m?: number;
-            /**
-             * Format: double
-             * @description Breaking strength stated by the maker, kN
-             */
-            breaking_kn?: number;
-            /** @description Id in the locker; empty: not from there */
-            item?: string;
-            /**
-             * @description Default running-bowline
-             * @enum {string}
-             */
-            knot?: "splice" | "sewn-eye" | "figure-eight" | "running-bowline" | "bowline" | "cow-hitch" | "timber-hitch" | "clove-hitch" | "half-hitches";
-            /**
-             * Format: double
-             * @description Working load marked by the maker, kN
-             */
-            marked_kn?: number;
-            /** @description A sling on the piece, when there is one */
-            name?: string;
-        };
-        PlanTrace: {
-            /**
-             * Format: double
-             * @description Of the upright plane it moves in
-             */
-            azimuth_deg: number;
-            /** Format: double */
-            block_limit_kn: number | null;
-            cautions: string[];
-            /** @enum {string} */
-            kind: "drop" | "swing" | "none";
-            /** Format: double */
-            line_limit_kn: number | null;
-            /** @description The block at rest: x and z of the series count from here */
-            origin: components["schemas"]["LinePoint"];
-            run?: components["schemas"]["DropRun"];
-            spread?: components["schemas"]["DropSpreadResult"];
-            /** @description Why there is nothing to follow; empty when there is */
-            why: string;
-        };
-        PlanTree: {
-            /** @description Ivy, hardware, stubs: lumps on the stem */
-            attached?: components["schemas"]["TimberLump"][];
-            defects: components["schemas"]["PlanDefect"][];
-            /**
-             * Format: double
-             * @description Height of the stem's top, m; absent: the highest reading
-             */
-            height_m?: number;
-            /** @description How the height was measured, such as 18 m off, 42° and −4° */
-            height_noted?: string;
-            /** @description Leaves on; default yes */
-            in_leaf?: boolean;
-            /**
-             * Format: double
-             * @description Lean of the stem from upright; default none
-             */
-            lean_deg?: number;
-            /** @description How the lean was measured */
-            lean_noted?: string;
-            /**
-             * Format: double
-             * @description Azimuth it leans towards; default 0
-             */
-            lean_towards_deg?: number;
-            /** @description From the bottom up */
-            limbs: components["schemas"]["PlanLimb"][];
-            /** @description Tape readings from the ground up */
-            readings: components["schemas"]["PlanReading"][];
-            /**
-             * Format: double
-             * @description Diameter at the top, m, when it is above the highest reading
-             */
-            top_diameter_m?: number;
-            /** @description Species or density; empty until chosen */
-            wood: components["schemas"]["WoodWood"];
-        };
-        PlanWanted: {
-            /** @description The part whose limit that is */
-            governs: string;
-            /**
-             * Format: double
-             * @description Tension on the lead at which the rope must run
-             */
-            hold_kn: number;
-            /**
-             * Format: double
-             * @description Line tension at which the nearest limit is reached
-             */
-            line_kn: number;
-            /** @description False when the piece alone weighs as much */
-            reachable: boolean;
-            /**
-             * Format: double
-             * @description Run that takes; null when not reachable
-             */
-            run_m: number | null;
-            /**
-             * Format: double
-             * @description Turns that give this hold with the stated hand
-             */
-            wraps: number;
-        };
-        PlanZone: {
-            id: string;
-            name: string;
-            /** @description Corners in order */
-            outline: components["schemas"]["PlanSpot"][];
-        };
-        PolicyHead: {
-            /**
-             * Format: int64
-             * @description How often they were saved; 0: never, all rules at their defaults
-             */
-            number: number;
-            policy: components["schemas"]["PlanPolicy"];
-            /** @description Every rule, where it stands by default, and why */
-            rules: components["schemas"]["PlanRule"][];
-        };
-        Problem: {
-            /** @description What is wrong, in a sentence */
-            detail: string;
-            /** @description Every bad field */
-            errors: components["schemas"]["IntakeFault"][];
-            /** Format: int64 */
-            status: number;
-            title: string;
-            /** @description about:blank: the status says what kind of problem it is */
-            type: string;
         };
         PushAnswer: {
             /** Format: double */
@@ -4599,6 +4594,12 @@ export interface components {
              */
             use_pct: number | null;
             working: components["schemas"]["WorkingStep"][];
+        };
+        QuestionThree: {
+            /** @description What both began from */
+            base: components["schemas"]["JobJob"];
+            mine: components["schemas"]["JobJob"];
+            theirs: components["schemas"]["JobJob"];
         };
         RatingAnswer: {
             cautions: string[];
@@ -4646,7 +4647,7 @@ export interface components {
             working: components["schemas"]["WorkingStep"][];
         };
         Reference: {
-            empty_job: components["schemas"]["PlanJob"];
+            empty_job: components["schemas"]["JobJob"];
             /** @description The maker's figures that each kind of gear has */
             gear: {
                 [key: string]: string[];
@@ -4656,7 +4657,7 @@ export interface components {
             /** @description Leans as the eye judges them */
             leans: components["schemas"]["SightGuess"][];
             /** @description What a rig stands at where nobody has said */
-            rig_defaults: components["schemas"]["PlanSettings"];
+            rig_defaults: components["schemas"]["JobSettings"];
             /** @description Where the typical ropes' figures come from */
             rope_source: string;
             /** @description Typical ropes to begin with */
@@ -5018,7 +5019,7 @@ export interface components {
             /** @description about:blank: the status says what kind of problem it is */
             type: string;
             /** @description What was sent */
-            yours: components["schemas"]["PlanJob"];
+            yours: components["schemas"]["JobJob"];
         };
         SwingAnswer: {
             cautions: string[];
@@ -5428,16 +5429,16 @@ export type $defs = Record<string, never>;
 export interface operations {
     ask: {
         parameters: {
-            query: {
+            query?: {
                 /** @description Units of the sentences; figures are SI */
                 units?: "metric" | "us";
                 /** @description Id of the pick */
-                pick: string;
+                pick?: string;
                 /** @description What is asked */
-                ask: "length" | "run" | "wraps" | "rope" | "peak";
+                ask?: "length" | "run" | "wraps" | "rope" | "peak";
                 /** @description What stays as it is */
                 hold?: "limits" | "line" | "block" | "length" | "run";
-                /** @description Of what is held: kN or m */
+                /** @description Of what is held: kN or m; none for the limits */
                 value?: number;
             };
             header?: never;
@@ -5446,7 +5447,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PlanJob"];
+                "application/json": components["schemas"]["JobJob"];
             };
         };
         responses: {
@@ -5456,7 +5457,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlanAnswer"];
+                    "application/json": components["schemas"]["ProposeAnswer"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -5484,7 +5485,7 @@ export interface operations {
             query?: {
                 /** @description Units of the sentences; figures are SI */
                 units?: "metric" | "us";
-                /** @description Id of the pick to give in full; absent: none */
+                /** @description Id of the pick */
                 pick?: string;
             };
             header?: never;
@@ -5493,7 +5494,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PlanJob"];
+                "application/json": components["schemas"]["JobJob"];
             };
         };
         responses: {
@@ -5503,7 +5504,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlanAssessment"];
+                    "application/json": components["schemas"]["AssessAssessment"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -5538,7 +5539,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PlanJob"];
+                "application/json": components["schemas"]["JobJob"];
             };
         };
         responses: {
@@ -5548,7 +5549,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlanPaper"];
+                    "application/json": components["schemas"]["BriefPaper"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6578,105 +6579,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlanCrew"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    fill: {
-        parameters: {
-            query?: {
-                /** @description Units of the sentences; figures are SI */
-                units?: "metric" | "us";
-                /** @description Limbs from the bottom up, or side by side */
-                by?: "up" | "sides";
-                /** @description Id of the rig to hold with; absent: the first with a rope */
-                rig?: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PlanJob"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanProposal"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    follow: {
-        parameters: {
-            query: {
-                /** @description Units of the sentences; figures are SI */
-                units?: "metric" | "us";
-                /** @description Id of the pick */
-                pick: string;
-                /** @description Repeat it as often with what is not known well */
-                runs?: number;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PlanJob"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanTrace"];
+                    "application/json": components["schemas"]["PolicyCrew"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6749,7 +6652,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PlanJob"];
+                "application/json": components["schemas"]["JobJob"];
             };
         };
         responses: {
@@ -6842,7 +6745,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PlanJob"];
+                "application/json": components["schemas"]["JobJob"];
             };
         };
         responses: {
@@ -7975,17 +7878,14 @@ export interface operations {
     };
     merge: {
         parameters: {
-            query?: {
-                /** @description Units of the sentences; figures are SI */
-                units?: "metric" | "us";
-            };
+            query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["MergeRequest"];
+                "application/json": components["schemas"]["QuestionThree"];
             };
         };
         responses: {
@@ -7995,52 +7895,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlanMerged"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    outfit: {
-        parameters: {
-            query?: {
-                /** @description Units of the sentences; figures are SI */
-                units?: "metric" | "us";
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PlanJob"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanJob"];
+                    "application/json": components["schemas"]["JobMerged"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8114,7 +7969,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PlanPolicy"];
+                "application/json": components["schemas"]["PolicyPolicy"];
             };
         };
         responses: {
@@ -8160,7 +8015,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PlanPolicy"];
+                "application/json": components["schemas"]["PolicyPolicy"];
             };
         };
         responses: {
@@ -8171,6 +8026,55 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobEffect"][];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    propose: {
+        parameters: {
+            query?: {
+                /** @description Units of the sentences; figures are SI */
+                units?: "metric" | "us";
+                /** @description Limbs from the bottom up, or side by side */
+                by?: "up" | "sides";
+                /** @description Id of the rig to hold with; absent: the first with a rope */
+                rig?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobJob"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposeProposal"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8277,6 +8181,48 @@ export interface operations {
             };
         };
     };
+    "read-units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnitsReadRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnitsReadAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     reference: {
         parameters: {
             query?: never;
@@ -8293,6 +8239,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Reference"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    resolve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobJob"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobJob"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8354,16 +8342,23 @@ export interface operations {
             };
         };
     };
-    "read-units": {
+    simulate: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Units of the sentences; figures are SI */
+                units?: "metric" | "us";
+                /** @description Id of the pick */
+                pick?: string;
+                /** @description Repeat it as often with what is not known well */
+                runs?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["UnitsReadRequest"];
+                "application/json": components["schemas"]["JobJob"];
             };
         };
         responses: {
@@ -8373,7 +8368,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["UnitsReadAnswer"];
+                    "application/json": components["schemas"]["AssessTrace"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -14,17 +14,17 @@ import {
   type System,
   type Trace,
 } from "../api/client";
-import { outfit } from "../crew/crew.svelte";
+import { crew } from "../crew/crew.svelte";
 
 export type Reply<T> = { data: T; faults?: undefined } | { data?: undefined; faults: Fault[] };
 
 interface Answers {
   assess: Assessment;
-  follow: Trace;
-  fill: Proposal;
+  simulate: Trace;
+  propose: Proposal;
   ask: Answer;
   merge: Merged;
-  outfit: Job;
+  resolve: Job;
   brief: Paper;
   "read-sight": SightRead;
   "read-units": { value: number };
@@ -110,17 +110,17 @@ class Core {
     asked: Asked,
   ): Promise<Reply<Answers[Q]>> {
     // By the crew's rules and with its gear: without them no job is worked out here.
-    let crew = "";
+    let rules = "";
     if (question !== "read-units" && question !== "merge" && question !== "read-sight") {
-      const brought = await outfit.ready(document);
+      const brought = await crew.ready(document);
       if (!brought) throw new Error("the crew's rules are not at hand");
-      crew = JSON.stringify(brought);
+      rules = JSON.stringify(brought);
     }
     const text = await this.inWorker(
       question,
       JSON.stringify(document),
       JSON.stringify(asked),
-      crew,
+      rules,
     );
     const { status, body } = JSON.parse(text) as { status: number; body: unknown };
     if (status === 200) return { data: body as Answers[Q] };
@@ -133,7 +133,7 @@ class Core {
     document: unknown,
     asked: Asked,
   ): Promise<Reply<Answers[Q]>> {
-    const address = question === "read-units" ? "/api/units/read" : `/api/${question}`;
+    const address = `/api/${question}`;
     const query = Object.entries(asked)
       .filter(([, value]) => value !== undefined && value !== "")
       .map(([name, value]) => `${name}=${encodeURIComponent(value)}`)
@@ -153,25 +153,25 @@ class Core {
     this.question("assess", job, { units, pick: pick || undefined });
 
   /** A spread is hundreds of drops: the server, when it answers, is the quicker. */
-  follow = async (job: Job, units: System, pick: string, runs: number) => {
+  simulate = async (job: Job, units: System, pick: string, runs: number) => {
     const asked = { units, pick, runs: runs || undefined };
     if (runs) {
       try {
-        return await this.remote("follow", job, asked);
+        return await this.remote("simulate", job, asked);
       } catch {
         // No signal: the worker takes longer, and answers.
       }
     }
-    return this.question("follow", job, asked);
+    return this.question("simulate", job, asked);
   };
 
-  fill = (job: Job, units: System, by: "up" | "sides", rig: string) =>
-    this.question("fill", job, { units, by, rig: rig || undefined });
+  propose = (job: Job, units: System, by: "up" | "sides", rig: string) =>
+    this.question("propose", job, { units, by, rig: rig || undefined });
 
   ask = (job: Job, asked: Asked) => this.question("ask", job, asked);
 
   /** The job with its gear noted as the locker has it now. */
-  outfit = (job: Job) => this.question("outfit", job, {});
+  resolve = (job: Job) => this.question("resolve", job, {});
 
   /** A height by angles, a lean by a plumb line, a place by bearing and distance. */
   sight = (sight: Sight) => this.question("read-sight", sight, {});

@@ -7,7 +7,7 @@ const slot = "elkstay.crew";
  * The crew's rules and the gear that the open jobs refer to, as the server keeps them. The
  * last that was heard of them stays on this device, for where there is no signal.
  */
-class Outfit {
+class CrewAtHand {
   /** Null until the server, or what this device kept, has said. */
   crew = $state.raw<Crew | null>(null);
   private asked: string[] = [];
@@ -60,4 +60,4 @@ class Outfit {
   }
 }
 
-export const outfit = new Outfit();
+export const crew = new CrewAtHand();

@@ -25,7 +25,7 @@
   async function propose() {
     trouble = "";
     const reply = await core
-      .fill({ ...session.job, picks: kept }, preferences.units, by, rig)
+      .propose({ ...session.job, picks: kept }, preferences.units, by, rig)
       .catch(() => null);
     if (reply?.data) proposal = reply.data;
     else trouble = reply?.faults?.[0]?.message ?? "The core does not answer.";

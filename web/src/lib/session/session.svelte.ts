@@ -1,6 +1,6 @@
 import type { Assessment, Detail, Fault, Job, JobHead, Trace } from "../api/client";
 import { core } from "../core/core.svelte";
-import { outfit } from "../crew/crew.svelte";
+import { crew } from "../crew/crew.svelte";
 import { preferences } from "../preferences.svelte";
 import { Saver } from "./saver.svelte";
 
@@ -49,7 +49,7 @@ export class Session {
       this.keepChoice();
       void this.assess();
     });
-    this.saver.onCrew = () => void outfit.refresh().then(() => this.assess());
+    this.saver.onCrew = () => void crew.refresh().then(() => this.assess());
     this.job = this.saver.resumed ?? head.job;
     const open = this.job.picks.find((p) => !p.done) ?? this.job.picks[0];
     if (open) this.chosen = [open.id];
@@ -107,7 +107,7 @@ export class Session {
       const from = this.job;
       let next = structuredClone(from);
       mutate(next);
-      if (noted) next = (await core.outfit(next).catch(() => null))?.data ?? next;
+      if (noted) next = (await core.resolve(next).catch(() => null))?.data ?? next;
       const answer = await core.assess(next, preferences.units, pick).catch(() => null);
       // Something came in from elsewhere while the core was asked: made again on that.
       if (this.job !== from) continue;
@@ -209,9 +209,9 @@ export class Session {
     this.assessment = assessment;
     this.behind = false;
     // At hand before the signal goes, and before the core in the page is first asked.
-    void outfit.ready(this.job);
+    void crew.ready(this.job);
     clearTimeout(this.resting);
-    this.resting = setTimeout(() => void this.follow(), restMs);
+    this.resting = setTimeout(() => void this.simulate(), restMs);
   }
 
   /** Asks the core of the document as it is now; asked while it answers, once more after. */
@@ -237,14 +237,14 @@ export class Session {
   }
 
   /** Follows the chosen pick through time; runs > 0 spreads it. */
-  async follow(runs = 0): Promise<void> {
+  async simulate(runs = 0): Promise<void> {
     const pick = this.pick;
     if (!pick) {
       this.trace = null;
       return;
     }
     const { data } = await core
-      .follow(this.job, preferences.units, pick.id, runs)
+      .simulate(this.job, preferences.units, pick.id, runs)
       .catch(() => ({ data: null }));
     if (pick.id === this.pick?.id) this.trace = data ?? null;
   }

@@ -71,7 +71,7 @@
 
   async function spread() {
     spreading = true;
-    await session.follow(400);
+    await session.simulate(400);
     spreading = false;
   }
 

@@ -1,0 +1,180 @@
+package assess
+
+import (
+	"fmt"
+	"math"
+
+	"elkstay/core/cut"
+	"elkstay/core/job"
+)
+
+// nearDefect is how close to a cut or to gear a defect counts, m.
+const nearDefect = 0.6
+
+// defects calls back for every defect within reach of a place on the stem (limb −1) or
+// along a limb.
+func (v *Survey) defects(limb int, at float64, found func(*job.Defect)) {
+	for i := range v.Job.Tree.Defects {
+		d := &v.Job.Tree.Defects[i]
+		on := -1
+		if d.Limb != "" {
+			on = v.limbIndex(d.Limb)
+		}
+		if on == limb && at >= d.AtM-nearDefect && at <= d.To()+nearDefect {
+			found(d)
+		}
+	}
+}
+
+// advise asks which cut fits; nil without a species of the table, or with nothing to
+// cut.
+func (v *Survey) advise(o *Outcome) *cut.Advice {
+	if v.species == nil || o.Weight.Kg.Likely <= 0 {
+		return nil
+	}
+	p, limb := o.pick, v.LimbOf(o.pick)
+	site := cut.Site{
+		OrientationDeg: math.Min(120, o.orient), DiameterM: math.Max(0.01, math.Min(5, o.diameter)), LengthM: math.Max(0.01, math.Min(100, o.Length())),
+		Species: v.species.ID, Rigged: "none", Beneath: "clear", AtUnion: limb >= 0 && o.FromM < nearDefect/2,
+	}
+	if limb < 0 {
+		lean := degrees(math.Atan(math.Hypot(v.lean.X, v.lean.Y)))
+		if lean > 0 {
+			off := radians(azimuthOf(v.lean) - o.Settings.FallTowardsDeg)
+			site.HeadLeanDeg = math.Max(-45, math.Min(60, lean*math.Cos(off)))
+			site.SideLeanDeg = math.Abs(lean * math.Sin(off))
+		}
+		for k := range v.Limbs {
+			if v.Limbs[k].Parent < 0 && math.Abs(v.Limbs[k].AtM-o.FromM) < nearDefect/3 {
+				site.Knots = true
+			}
+		}
+	}
+	site.Rigged = string(manners[p.Way].held())
+	if o.Landing != nil && len(o.Landing.Hits) > 0 {
+		site.Beneath = "target"
+	}
+	for _, c := range o.clears {
+		if c.ClearanceM < lookFor/2 {
+			site.Beneath = "target"
+		}
+	}
+	if o.cavity > o.diameter/2 {
+		site.Decay = "some"
+	}
+	v.defects(limb, o.FromM, func(d *job.Defect) {
+		switch d.Kind {
+		case job.DefectDecay:
+			site.Decay = "some"
+			if o.cavity > o.diameter/2 {
+				site.Decay = "much"
+			}
+		case job.DefectDead:
+			site.Dead = true
+		case job.DefectUnion:
+			site.Knots = true
+		}
+	})
+	advice := site.Advise()
+	return &advice
+}
+
+// defectWords say what a defect nearDefect a cut or nearDefect gear means.
+var defectWords = map[string]string{
+	job.DefectDecay: "decay: the wood holds less than the sums say, and hinges badly",
+	job.DefectCrack: "a crack: it can split along it when it is loaded or cut",
+	job.DefectUnion: "a co-dominant union with bark between: it can part when one side is loaded",
+	job.DefectIvy:   "ivy: it hides the wood, adds weight and catches the line",
+	job.DefectHung:  "a hung branch: bring it down before anyone works beneath",
+	job.DefectDead:  "dead wood: it breaks early and without warning",
+}
+
+// cautions gathers what must stand beside a pick.
+func (v *Survey) cautions(o *Outcome, now *Standing) []string {
+	list := []string{}
+	if o.Weight.Kg.Likely <= 0 {
+		return list
+	}
+	limb := v.LimbOf(o.pick)
+	v.defects(limb, o.FromM, func(d *job.Defect) {
+		list = append(list, fmt.Sprintf("At the cut: %s.", defectWords[d.Kind]))
+	})
+	if o.Rig != nil && o.block.Z > 0 {
+		if place := o.Rig.Block.Place; place != nil && place.On == job.OnLimb {
+			v.defects(v.limbIndex(place.Limb), place.AtM, func(d *job.Defect) {
+				list = append(list, fmt.Sprintf("At the block: %s.", defectWords[d.Kind]))
+			})
+		} else if place == nil || place.On == job.OnStem {
+			v.defects(-1, o.block.Z, func(d *job.Defect) {
+				list = append(list, fmt.Sprintf("At the block: %s.", defectWords[d.Kind]))
+			})
+		}
+	}
+	for i := range v.Job.Tree.Defects {
+		d := &v.Job.Tree.Defects[i]
+		if d.Kind == job.DefectHung && (d.Limb == "" && d.AtM > o.cut.Z || d.Limb != "" && v.limbIndex(d.Limb) != limb && now.Tips[v.limbIndex(d.Limb)] > d.AtM && v.Limbs[v.limbIndex(d.Limb)].at(d.AtM).Z > o.cut.Z) {
+			list = append(list, "A branch hangs loose above this cut: bring it down before anyone works beneath.")
+		}
+	}
+	if o.arc != nil && o.arc.StartDeg > swingsFrom {
+		list = append(list, fmt.Sprintf("It swings: %.1f m/s at the bottom, from %.0f° off the block. Nobody in its way, nobody behind the line.", o.arc.SpeedMS, o.arc.StartDeg))
+	}
+	if o.arc != nil && o.Settings.SlackM > 0.05 && o.arc.StartDeg > swingsFrom {
+		list = append(list, "The slack in the line is not in the swing's pull: take it out before the cut.")
+	}
+	if o.DropCase != nil && !o.Catch.Holds {
+		list = append(list, "The device never stops this piece: more wraps, or a smaller piece.")
+	}
+	list = append(list, o.manner().cautions(o)...)
+	if l := o.Landing; l != nil && len(l.HangsOn) > 0 {
+		list = append(list, "It may hang up on "+l.HangsOn[0]+".")
+	}
+	if o.cavity > 0 && (o.diameter-o.cavity)/2 < o.diameter/2/3 {
+		list = append(list, "The shell at the cut is thinner than a third of the radius (common practice: the caution begins there).")
+	}
+	if place := anchorOf(o); place != nil {
+		for i := range v.Job.Site.Anchors {
+			if a := &v.Job.Site.Anchors[i]; a.ID == place.Anchor && a.Kind != job.AnchorGround {
+				list = append(list, "Held to "+a.Name+": what that takes is not worked out here. A vehicle slides, a tree bends: look before you load it.")
+			}
+		}
+	}
+	return list
+}
+
+// anchorOf is the first of a pick's gear that sits on something besides this tree.
+func anchorOf(o *Outcome) *job.Place {
+	if o.Rig == nil {
+		return nil
+	}
+	places := []*job.Place{o.Rig.Block.Place, o.Rig.Device.Place}
+	for i := range o.Rig.Redirects {
+		places = append(places, &o.Rig.Redirects[i].Place)
+	}
+	if o.second != nil {
+		places = append(places, &o.second.Place)
+	}
+	for _, p := range places {
+		if p != nil && p.On == job.OnAnchor {
+			return p
+		}
+	}
+	return nil
+}
+
+// treeCautions says what the whole tree asks.
+func (v *Survey) treeCautions() []string {
+	list := []string{}
+	if len(v.Limbs) > 0 && v.species == nil {
+		list = append(list, "No species is chosen: the limbs are weighed as mixed hardwood with 80 % of water.")
+	}
+	for _, shell := range shells(&v.Stem, v.System) {
+		if shell.Caution {
+			list = append(list, shell.Words)
+		}
+	}
+	if v.limits.WoodFactor == 1 {
+		list = append(list, "The standing stem is judged against its full green strength: nothing is held back for knots, decay or sway.")
+	}
+	return list
+}

@@ -1,0 +1,397 @@
+package assess
+
+import (
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"elkstay/core/drop"
+	"elkstay/core/intake"
+	"elkstay/core/job"
+	"elkstay/core/line"
+	"elkstay/core/policy"
+	"elkstay/core/timber"
+	"elkstay/core/units"
+)
+
+// Options say what is asked of a job beside the job itself.
+type Options struct {
+	Units units.System // of the sentences; figures are SI
+	Pick  string       // id of the pick to give in full; empty: none
+	Crew  policy.Crew  // its rules and its gear; empty: the defaults, and no gear
+}
+
+// Assess works out everything that can be said of a job: every pick in short, one in
+// full.
+func Assess(document *job.Job, o Options) Assessment {
+	v, a := Prepare(document, &o)
+	if v == nil {
+		a.State = StateWithout(&a)
+		return a
+	}
+	document = v.Job
+	a.GearStandings = v.gear.Standings()
+	a.Cautions = append(a.Cautions, v.gear.Cautions()...)
+	a.Shape = v.shape()
+	v.Learn(&a)
+	now := v.whole()
+	gear := tally{}
+	for i := range document.Picks {
+		p := &document.Picks[i]
+		out := v.work(p, i+1, &now)
+		figures := v.figures(out)
+		if o.Pick == p.ID {
+			a.Detail = v.detail(out, &now)
+		}
+		gear.add(v, out)
+		if out.Weight.Kg.Likely > 0 && (a.Heaviest == nil || out.Weight.Kg.Likely > a.Heaviest.MassKg.Likely) {
+			a.Heaviest = &Heaviest{i + 1, out.Weight.Kg}
+		}
+		if n := figures.Nearest; n != nil && (a.Nearest == nil || n.UsePct > a.Nearest.UsePct) {
+			a.Nearest = n
+		}
+		a.Verdict = worse(a.Verdict, figures.Verdict)
+		a.Picks = append(a.Picks, figures)
+		v.Apply(p, out, &now)
+	}
+	a.Left = &Left{now.Top, now.Tips}
+	a.Gear, a.Ropes = gear.uses, gear.ropes
+	if len(document.Picks) == 0 {
+		a.Verdict = NotKnown
+	} else {
+		a.Cautions = append(a.Cautions, standingCaution)
+	}
+	a.Cautions = append(a.Cautions, v.treeCautions()...)
+	a.State = v.state(&a)
+	return a
+}
+
+// standingCaution holds for every job.
+const standingCaution = "The energy sum leaves out the piece striking the stem, the spar's sway and the knot. Local codes, the makers' instructions and a competent person on site come first."
+
+// Prepare readies a job for sums. The survey is nil while too little is known or
+// the readings contradict each other; the assessment then says what is wrong. The
+// survey's job is the document with its gear as the locker has it.
+func Prepare(document *job.Job, o *Options) (*Survey, Assessment) {
+	document, gear := policy.Resolve(document, &o.Crew)
+	stem := document.Tree.Stem()
+	limits := policy.LimitsOf(document, &o.Crew.Policy)
+	a := Assessment{
+		Verdict: Within, Missing: []Missing{}, Faults: intake.Faults{}, Cautions: []string{}, Stem: []timber.Station{},
+		Shape: Shape{Limbs: []LimbShape{}}, Picks: make([]PickFigures, 0, len(document.Picks)), Gear: []GearUse{}, GearStandings: []policy.GearStanding{}, Ropes: []RopeNeed{}, Learned: []Learned{},
+		Defaulted: document.Defaulted(), Limits: limits, Defects: defectFigures(&document.Tree, o.Units), Shells: shells(&stem, o.Units),
+	}
+	if !document.Tree.Wood.Given() {
+		a.Missing = append(a.Missing, Missing{"tree.wood", "Choose the species."})
+	}
+	if len(stem.Stations) < 2 {
+		a.Missing = append(a.Missing, Missing{"tree.readings", "Give a tape reading or two and the height of the stem."})
+	}
+	a.Faults = append(a.Faults, document.Faults()...)
+	a.Faults = append(a.Faults, gear.Faults...)
+	if len(a.Faults) == 0 {
+		a.Stem = append(a.Stem, stem.Stations...)
+	}
+	if len(a.Faults) > 0 || len(a.Missing) > 0 {
+		a.Verdict = NotKnown
+		return nil, a
+	}
+	if len(document.Picks) == 0 {
+		a.Missing = append(a.Missing, Missing{"picks", "Add a pick, or fill the order."})
+	}
+	v := newSurvey(document, o.Units, stem, limits)
+	v.gear = gear
+	return v, a
+}
+
+// shape is the tree in space.
+func (v *Survey) shape() Shape {
+	shape := Shape{Foot: pointOf(v.foot), LeanX: v.lean.X, LeanY: v.lean.Y, Limbs: make([]LimbShape, len(v.Limbs))}
+	now := v.whole()
+	for i := range v.Limbs {
+		g := &v.Limbs[i]
+		const parts = 8
+		one := LimbShape{ID: g.ID, Title: g.Title(), MassKg: v.limbMass(i, 0, &now).Kg, Points: make([][4]float64, 0, parts+1)}
+		for part := range parts + 1 {
+			s := g.LengthM * float64(part) / parts
+			at := g.at(s)
+			one.Points = append(one.Points, [4]float64{at.X, at.Y, at.Z, g.diameterAt(s)})
+		}
+		shape.Limbs[i] = one
+	}
+	return shape
+}
+
+// Spreads of limbs before any weighing and from limb to limb, per cent (common
+// practice): wider than those of stems.
+const (
+	limbCv     = 30
+	limbEachCv = 20
+)
+
+// Learn asks what the weighings so far say of stems and of limbs.
+func (v *Survey) Learn(a *Assessment) {
+	v.learned = map[bool]*timber.Learned{}
+	weighed := map[bool][]timber.Weighing{}
+	any := false
+	for i := range v.Job.Picks {
+		any = any || v.Job.Picks[i].WeighedKg != nil
+	}
+	if !any {
+		return
+	}
+	now := v.whole()
+	for i := range v.Job.Picks {
+		p := &v.Job.Picks[i]
+		o := &Outcome{pick: p}
+		v.begin(o, &now)
+		if p.WeighedKg != nil && o.Weight.Kg.Likely > 0 && p.MassKg == nil {
+			limb := p.What == job.WhatLimb
+			weighed[limb] = append(weighed[limb], timber.Weighing{PredictedKg: o.Weight.Kg.Likely, MeasuredKg: *p.WeighedKg})
+		}
+		v.Apply(p, o, &now)
+	}
+	for _, limb := range [2]bool{false, true} {
+		if len(weighed[limb]) == 0 {
+			continue
+		}
+		request := timber.WeighIn{Weighed: weighed[limb]}
+		of := "stem"
+		if limb {
+			cv, each := float64(limbCv), float64(limbEachCv)
+			request.CvPct, request.PieceCvPct, of = &cv, &each, "limbs"
+		}
+		learned := request.Learn()
+		v.learned[limb] = &learned
+		a.Learned = append(a.Learned, Learned{of, len(weighed[limb]), learned.Factor})
+		a.Cautions = append(a.Cautions, request.Cautions(learned)...)
+	}
+}
+
+// Apply takes the pick off the tree.
+func (v *Survey) Apply(p *job.Pick, o *Outcome, now *Standing) {
+	if o.Weight.Kg.Likely <= 0 {
+		return
+	}
+	if i := v.LimbOf(p); i >= 0 {
+		v.take(now, i, o.FromM)
+		return
+	}
+	v.takeTop(now, o.FromM)
+}
+
+// Title says what a pick takes.
+func (v *Survey) Title(o *Outcome) string {
+	switch {
+	case o.pick.Label != "":
+		return o.pick.Label
+	case o.pick.What == job.WhatTop:
+		return "Top from " + v.Height(o.FromM)
+	case o.pick.What == job.WhatStem:
+		return "Stem from " + v.Height(o.FromM)
+	}
+	i := v.LimbOf(o.pick)
+	if i < 0 {
+		return "Limb " + o.pick.Limb
+	}
+	name := v.Limbs[i].Title()
+	name = string(name[0]-asciiLower(name[0])) + name[1:]
+	if o.FromM > 0 {
+		return name + " from " + v.Height(o.FromM)
+	}
+	return name
+}
+
+// asciiLower is what a lower-case letter is above its capital.
+func asciiLower(c byte) byte {
+	if c >= 'a' && c <= 'z' {
+		return 'a' - 'A'
+	}
+	return 0
+}
+
+// figures gives a pick in short.
+func (v *Survey) figures(o *Outcome) PickFigures {
+	f := PickFigures{
+		ID: o.pick.ID, Number: o.number, Title: v.Title(o), Faults: o.Faults, Verdict: v.Verdict(o), FromM: o.FromM, ToM: o.toM, LengthM: max(0, o.Length()),
+		What: o.pick.What, Way: o.pick.Way, Call: o.manner().call(v, o), Weighed: o.weighed, Done: o.pick.Done, FallTowardsDeg: o.Settings.FallTowardsDeg,
+	}
+	if f.Faults == nil {
+		f.Faults = []OrderFault{}
+	}
+	if o.Weight.Kg.Likely > 0 {
+		f.MassKg = &o.Weight.Kg
+	}
+	for i := range o.loads {
+		if use, known, judged := v.judge(&o.loads[i]); known && (f.Nearest == nil || use > f.Nearest.UsePct) {
+			f.Nearest = &Nearest{o.number, o.loads[i].part, o.loads[i].name, use, judged}
+		}
+	}
+	if o.Rig != nil {
+		tie := o.Settings.TieM
+		f.Rig, f.TieM = o.Rig.Name, &tie
+		if o.Settings.How == job.ByWraps && o.pair == nil {
+			wraps := o.Settings.Wraps
+			f.Wraps = &wraps
+		}
+	}
+	if o.DropCase != nil || o.pair != nil {
+		peak := o.Catch.LinePeakKn
+		f.PeakKn = &peak
+		if o.Catch.Holds {
+			run := o.Catch.RunM
+			f.RunM = &run
+		}
+	}
+	clear := math.Inf(1)
+	if low, stops := o.lowest(); stops {
+		clear = low - o.floor.z
+	}
+	if len(o.clears) > 0 {
+		clear = min(clear, o.clears[0].ClearanceM)
+	}
+	if !math.IsInf(clear, 1) {
+		f.ClearanceM = &clear
+	}
+	if advice := v.advise(o); advice != nil && len(advice.Cuts) > 0 {
+		f.Cut = advice.Cuts[0].Cut
+	}
+	return f
+}
+
+// Verdict is the worst of a pick's parts, of the room and of the order.
+func (v *Survey) Verdict(o *Outcome) Verdict {
+	if o.Stopped() {
+		return Over
+	}
+	judged := Within
+	for i := range o.loads {
+		_, _, one := v.judge(&o.loads[i])
+		judged = worse(judged, one)
+	}
+	if o.Landing != nil {
+		judged = worse(judged, o.Landing.Verdict)
+	}
+	for _, c := range o.clears {
+		judged = worse(judged, c.Verdict)
+	}
+	if room := v.roomFigures(o); room != nil {
+		judged = worse(worse(judged, room.Verdict), room.RunVerdict)
+	}
+	return judged
+}
+
+func (v *Survey) roomFigures(o *Outcome) *Room {
+	if o.DropCase == nil && o.pair == nil {
+		return nil
+	}
+	room := &Room{Beneath: o.floor.name, BeneathM: o.floor.z, WantedM: v.limits.ClearM, Verdict: Over, RunVerdict: Within, RunLimitM: v.limits.RunM}
+	if low, stops := o.lowest(); stops {
+		left := low - o.floor.z
+		room.LowestM, room.ClearanceM = &low, &left
+		switch {
+		case left >= room.WantedM:
+			room.Verdict = Within
+		case low-o.floor.hard >= room.WantedM:
+			room.Verdict = Close
+		}
+	}
+	if limit := v.limits.RunM; limit != nil && (!o.Catch.Holds || o.Catch.RunM > *limit) {
+		room.RunVerdict = Over
+	}
+	return room
+}
+
+// detail gives a pick in full.
+func (v *Survey) detail(o *Outcome, now *Standing) *Detail {
+	d := &Detail{
+		ID: o.pick.ID, Number: o.number, Settings: o.Settings, Stands: Left{now.Top, append([]float64{}, now.Tips...)},
+		Ladder: v.ladder(o, now), Room: v.roomFigures(o), Clear: o.clears, Landing: o.Landing, Line: []LinePoint{}, Way: []line.Point{},
+		Advice: v.advise(o), Cautions: v.cautions(o, now),
+	}
+	if d.Clear == nil {
+		d.Clear = []Clearance{}
+	}
+	if o.Rig != nil {
+		d.Rig = o.Rig.ID
+	}
+	if o.Weight.Kg.Likely > 0 {
+		d.Piece = &PieceFigures{
+			LengthM: o.Length(), DiameterCutM: o.diameter, CavityCutM: o.cavity, MassKg: o.Weight.Kg, WeightKn: o.Weight.Kg.Times(units.Gravity / 1000),
+			CogM: o.Weight.cog, Cog: pointOf(o.Weight.at), Cut: pointOf(o.cut), Tip: pointOf(o.tip), OrientDeg: o.orient, DensitySource: v.source,
+		}
+	}
+	if o.DropCase != nil {
+		d.Catch = v.catchFigures(o)
+	}
+	if o.arc != nil {
+		d.Arc = &ArcFigures{o.arc.RadiusM, o.arc.StartDeg, o.arc.SpeedMS, o.arc.LineKn, o.arc.Factor}
+		side := level(r3.Sub(o.tie, o.block))
+		side = r3.Scale(1/r3.Norm(side), side)
+		for k := range 25 {
+			sin, cos := math.Sincos(radians(o.arc.StartDeg) * (1 - float64(k)/12))
+			d.Way = append(d.Way, pointOf(r3.Add(o.block, r3.Add(r3.Scale(o.arc.RadiusM*sin, side), r3.Vec{Z: -o.arc.RadiusM * cos}))))
+		}
+	}
+	for _, c := range o.carried.Way {
+		d.Way = append(d.Way, c.At)
+	}
+	if o.spar != nil {
+		st := o.spar.beam.Solve()
+		allowed := o.spar.beam.StrengthMpa / v.limits.WoodFactor
+		d.Spar = &SparFigures{st.Worst.StressMpa, st.Worst.AtM, allowed, 100 * st.Worst.StressMpa / allowed, st.TopDeflectionM, st.PeriodS, st.Modal}
+	}
+	if o.lift != nil {
+		d.Lift = &LiftFigures{o.pick.Lift.Crane, o.radius, o.lifted.HookKg, o.lifted.CapacityKg, o.lifted.TiltDeg, o.lifted.HookOverM}
+	}
+	v.linePoints(o, d)
+	return d
+}
+
+// linePoints lays out the line's way to be drawn, and where the piece hangs.
+func (v *Survey) linePoints(o *Outcome, d *Detail) {
+	if o.Rig == nil || len(o.Path.Legs) == 0 {
+		return
+	}
+	weight, peak := o.weightKn(), o.Catch.LinePeakKn
+	at := o.tie
+	for i, stop := range o.points {
+		point := LinePoint{Name: stop.Name, At: stop.Point}
+		if i == 0 {
+			point.Name, point.At = PartTie, pointOf(at)
+		}
+		tension := o.Path.DeviceKn
+		if i < len(o.Path.Legs) {
+			tension = o.Path.Legs[i].TensionKn
+			point.LegM = o.Path.Legs[i].LengthM
+		}
+		if i == 0 {
+			point.LegM = r3.Norm(r3.Sub(o.block, at))
+		}
+		point.RestingKn, point.PeakKn = weight*tension, peak*tension
+		d.Line = append(d.Line, point)
+	}
+	if o.pair != nil {
+		d.Line = append([]LinePoint{{Name: partFar, At: o.pair.B, RestingKn: 0, PeakKn: o.carried.MaxBKn, LegM: r3.Norm(r3.Sub(o.pair.B.Vec(), at))}}, d.Line...)
+	}
+	if low, stops := o.lowest(); stops && o.pair == nil {
+		d.Hang = &Hang{o.block.X, o.block.Y, low, low + o.below(), o.Weight.cog > o.Settings.TieM}
+	}
+}
+
+func (v *Survey) catchFigures(o *Outcome) *CatchFigures {
+	locked := *o.DropCase
+	locked.DeviceHoldKn = nil
+	figures := &CatchFigures{
+		FallM: o.DropCase.FallM(), StretchM: o.Catch.StretchM, LeadM: o.DropCase.LeadM, LinePeakKn: o.Catch.LinePeakKn, Amplification: o.Catch.Amplification,
+		Runs: o.Catch.Runs, Holds: o.Catch.Holds, HoldKn: o.DropCase.DeviceHoldKn, TipDown: o.DropCase.HangsTipDown(),
+		LockedPeakKn: drop.Solve(&locked).LinePeakKn,
+		Wanted:       v.Wanted(o),
+		Around:       drop.AroundHold(o.DropCase),
+	}
+	if o.Catch.Holds {
+		run := o.Catch.RunM
+		figures.RunM = &run
+	}
+	return figures
+}

@@ -1,0 +1,284 @@
+package assess
+
+import (
+	"elkstay/core/cut"
+	"elkstay/core/drop"
+	"elkstay/core/intake"
+	"elkstay/core/job"
+	"elkstay/core/line"
+	"elkstay/core/policy"
+	"elkstay/core/spar"
+	"elkstay/core/timber"
+	"elkstay/core/wood"
+)
+
+// Why a pick cannot happen where it stands in the order.
+const (
+	faultGone    = "gone"     // what it takes is gone already
+	faultBeneath = "beneath"  // it cuts beneath limbs that stand
+	faultBlock   = "block"    // gear on wood that is gone, or in the wrong place
+	faultTieIn   = "tie-in"   // the climber's tie-in is gone
+	faultTie     = "tie"      // the tie is beyond the piece
+	faultRig     = "rig"      // no rig, no rope, no crane
+	faultTooLong = "too-long" // longer than its drop
+	faultReach   = "reach"    // the rope, the crane, the lines do not reach
+	faultSector  = "sector"   // into a no-go sector
+	faultSlings  = "slings"   // it cannot hang in its slings
+	faultGear    = "gear"     // an item is set aside or overdue
+)
+
+// An OrderFault is why a pick cannot happen where it stands in the order.
+type OrderFault struct {
+	Code    string `json:"code" enum:"gone,beneath,block,tie-in,tie,rig,too-long,reach,sector,slings,gear"`
+	Message string `json:"message"`
+}
+
+// An Assessment is everything the crew reads off a job. What cannot be worked out
+// yet is absent, and Missing and Faults say why.
+type Assessment struct {
+	State         string                `json:"state" doc:"The whole job in a sentence or two"`
+	Verdict       Verdict               `json:"verdict" enum:"within,close,over,not known" doc:"The worst verdict of the picks"`
+	Missing       []Missing             `json:"missing" nullable:"false" doc:"What is still to be given, in the order to ask for it"`
+	Faults        intake.Faults         `json:"faults" nullable:"false" doc:"Fields that contradict each other"`
+	Defaulted     []string              `json:"defaulted" nullable:"false" doc:"Paths of the document that stand at their default"`
+	Limits        policy.Limits         `json:"limits"`
+	Stem          []timber.Station      `json:"stem" nullable:"false" doc:"The stem as the readings describe it"`
+	Shape         Shape                 `json:"shape" doc:"The tree in space, to draw it"`
+	Picks         []PickFigures         `json:"picks" nullable:"false" doc:"In the order of the document"`
+	Left          *Left                 `json:"left,omitempty" doc:"What stands when every pick is down"`
+	Detail        *Detail               `json:"detail,omitempty" doc:"The pick asked for"`
+	Heaviest      *Heaviest             `json:"heaviest,omitempty"`
+	Nearest       *Nearest              `json:"nearest,omitempty" doc:"The limit that is nearest"`
+	Gear          []GearUse             `json:"gear" nullable:"false" doc:"Every item, and the pick that loads it hardest"`
+	GearStandings []policy.GearStanding `json:"gear_standings" nullable:"false" doc:"How the gear that comes from the locker stands on the day"`
+	Ropes         []RopeNeed            `json:"ropes" nullable:"false" doc:"How long each rope must be"`
+	Learned       []Learned             `json:"learned" nullable:"false" doc:"What the scale has taught"`
+	Defects       []DefectFigures       `json:"defects" nullable:"false" doc:"What each defect means for the work, in the order of the document"`
+	Shells        []Shell               `json:"shells" nullable:"false" doc:"The sound shell wherever a cavity was measured"`
+	Cautions      []string              `json:"cautions" nullable:"false" doc:"What must be read with the figures"`
+}
+
+// Missing is one thing still to be given.
+type Missing struct {
+	Location string `json:"location" doc:"Path of the document"`
+	Ask      string `json:"ask" doc:"What to give, in a sentence"`
+}
+
+// A Shape is the tree in space.
+type Shape struct {
+	Foot  line.Point  `json:"foot"`
+	LeanX float64     `json:"lean_x" doc:"East, m per metre of height"`
+	LeanY float64     `json:"lean_y" doc:"North, m per metre of height"`
+	Limbs []LimbShape `json:"limbs" nullable:"false" doc:"In the order of the document"`
+}
+
+// A LimbShape is one limb in space, whole.
+type LimbShape struct {
+	ID     string       `json:"id"`
+	Title  string       `json:"title"`
+	MassKg wood.Range   `json:"mass_kg" doc:"Whole, with its brush"`
+	Points [][4]float64 `json:"points" nullable:"false" doc:"Evenly from base to tip: x, y, z and diameter, m"`
+}
+
+// Left is what stands when every pick is down.
+type Left struct {
+	TopM  float64   `json:"top_m"`
+	TipsM []float64 `json:"tips_m" nullable:"false" doc:"How far each limb still reaches; 0: gone"`
+}
+
+// PickFigures is one pick in short.
+type PickFigures struct {
+	ID             string       `json:"id"`
+	Number         int          `json:"number" doc:"Its place in the order, from 1"`
+	Title          string       `json:"title" doc:"What it takes"`
+	Faults         []OrderFault `json:"faults" nullable:"false" doc:"Why it cannot happen here"`
+	Verdict        Verdict      `json:"verdict" enum:"within,close,over,not known"`
+	FromM          float64      `json:"from_m" doc:"The cut: height, or distance along the limb"`
+	ToM            float64      `json:"to_m" doc:"The piece's other end, likewise"`
+	LengthM        float64      `json:"length_m"`
+	MassKg         *wood.Range  `json:"mass_kg" doc:"Null when it takes nothing"`
+	Weighed        bool         `json:"weighed" doc:"By the scale"`
+	PeakKn         *float64     `json:"peak_kn" doc:"Peak of the line; null without one"`
+	RunM           *float64     `json:"run_m" doc:"Rope that runs; null without a line, or when it is never stopped"`
+	ClearanceM     *float64     `json:"clearance_m" doc:"Least room round and beneath it; null when none is known"`
+	Nearest        *Nearest     `json:"nearest,omitempty"`
+	What           job.What     `json:"what" enum:"stem,top,limb"`
+	Way            job.Way      `json:"way" enum:"thrown,free,past-block,from-above,swung,two-points,crane"`
+	TieM           *float64     `json:"tie_m" doc:"Tie, from the cut along the piece; null without a line"`
+	Rig            string       `json:"rig" doc:"Name of the rig; empty: it needs none"`
+	Wraps          *float64     `json:"wraps" doc:"Turns on the device; null when they do not hold it"`
+	Call           string       `json:"call" doc:"What is called to the ground; empty when it cannot be said"`
+	Cut            string       `json:"cut" doc:"The cut that fits best; empty when it cannot be said"`
+	Done           bool         `json:"done"`
+	FallTowardsDeg float64      `json:"fall_towards_deg"`
+}
+
+// Heaviest is the heaviest pick.
+type Heaviest struct {
+	Pick   int        `json:"pick" doc:"Its number"`
+	MassKg wood.Range `json:"mass_kg"`
+}
+
+// Nearest is the limit that is nearest.
+type Nearest struct {
+	Pick    int     `json:"pick" doc:"Number of the pick"`
+	Part    string  `json:"part"`
+	Name    string  `json:"name"`
+	UsePct  float64 `json:"use_pct"`
+	Verdict Verdict `json:"verdict" enum:"within,close,over"`
+}
+
+// GearUse is one item and the pick that loads it hardest.
+type GearUse struct {
+	Rig     string   `json:"rig" doc:"Name of the rig"`
+	Part    string   `json:"part"`
+	Name    string   `json:"name"`
+	Item    string   `json:"item" doc:"Id in the locker; empty: not from there"`
+	PeakKn  float64  `json:"peak_kn"`
+	LimitKn *float64 `json:"limit_kn"`
+	UsePct  *float64 `json:"use_pct"`
+	Pick    int      `json:"pick" doc:"Number of the pick that loads it hardest"`
+	Picks   int      `json:"picks" doc:"How many picks use it"`
+	Verdict Verdict  `json:"verdict" enum:"within,close,over,not known"`
+}
+
+// RopeNeed is how long a rig's rope must be.
+type RopeNeed struct {
+	Rig     string   `json:"rig"`
+	NeedM   float64  `json:"need_m" doc:"Knot, wraps and tail included"`
+	HaveM   *float64 `json:"have_m" doc:"Null: not given"`
+	Pick    int      `json:"pick" doc:"Number of the pick that needs it"`
+	Verdict Verdict  `json:"verdict" enum:"within,over,not known"`
+}
+
+// Learned is what the scale has taught of stems or of limbs.
+type Learned struct {
+	Of      string  `json:"of" enum:"stem,limbs"`
+	Weighed int     `json:"weighed"`
+	Factor  float64 `json:"factor" doc:"By how much planned masses are multiplied"`
+}
+
+// Detail is one pick in full.
+type Detail struct {
+	ID       string        `json:"id"`
+	Number   int           `json:"number"`
+	Settings job.Settings  `json:"settings"`
+	Rig      string        `json:"rig" doc:"Id of the rig; empty: it needs none"`
+	Piece    *PieceFigures `json:"piece,omitempty"`
+	Stands   Left          `json:"stands" doc:"The tree before the cut"`
+	Catch    *CatchFigures `json:"catch,omitempty"`
+	Ladder   []Rung        `json:"ladder" nullable:"false" doc:"From the piece to the hand"`
+	Room     *Room         `json:"room,omitempty"`
+	Clear    []Clearance   `json:"clear" nullable:"false" doc:"How close it comes to what stands around, nearest first"`
+	Landing  *Landing      `json:"landing,omitempty"`
+	Arc      *ArcFigures   `json:"arc,omitempty"`
+	Spar     *SparFigures  `json:"spar,omitempty"`
+	Lift     *LiftFigures  `json:"lift,omitempty"`
+	Line     []LinePoint   `json:"line" nullable:"false" doc:"The line's way, from the tie to the device"`
+	Hang     *Hang         `json:"hang,omitempty" doc:"Where it hangs at its lowest"`
+	Way      []line.Point  `json:"way" nullable:"false" doc:"Where its tie passes while it swings or is carried"`
+	Advice   *cut.Advice   `json:"advice,omitempty"`
+	Cautions []string      `json:"cautions" nullable:"false"`
+}
+
+// PieceFigures is the piece above the cut.
+type PieceFigures struct {
+	LengthM       float64    `json:"length_m"`
+	DiameterCutM  float64    `json:"diameter_at_cut_m"`
+	CavityCutM    float64    `json:"cavity_at_cut_m"`
+	MassKg        wood.Range `json:"mass_kg"`
+	WeightKn      wood.Range `json:"weight_kn"`
+	CogM          float64    `json:"cog_m" doc:"Centre of gravity, from the cut along the piece"`
+	Cog           line.Point `json:"cog" doc:"Centre of gravity in space"`
+	Cut           line.Point `json:"cut" doc:"Middle of the cut in space"`
+	Tip           line.Point `json:"tip" doc:"Its other end in space"`
+	OrientDeg     float64    `json:"orient_deg" doc:"At the cut, from upright"`
+	DensitySource string     `json:"density_source"`
+}
+
+// CatchFigures is how the drop ends.
+type CatchFigures struct {
+	FallM         float64         `json:"fall_m"`
+	StretchM      float64         `json:"stretch_m"`
+	LeadM         float64         `json:"lead_m"`
+	LinePeakKn    float64         `json:"line_peak_kn" doc:"The energy sum's: the ceiling"`
+	Amplification float64         `json:"amplification"`
+	Runs          bool            `json:"runs"`
+	Holds         bool            `json:"holds"`
+	RunM          *float64        `json:"run_m" doc:"Null when the piece is never stopped"`
+	TipDown       bool            `json:"tip_down" doc:"It hangs tip down: the tie is below the centre of gravity"`
+	HoldKn        *float64        `json:"hold_kn" doc:"Tension on the lead at which rope runs; null when locked off"`
+	LockedPeakKn  float64         `json:"locked_peak_kn" doc:"Peak of the line were it locked off"`
+	Around        *drop.HoldRange `json:"around,omitempty" doc:"What a hold a fifth lower or higher does"`
+	Wanted        *Wanted         `json:"wanted,omitempty" doc:"What would keep every known limit; absent when no limit is known"`
+}
+
+// Wanted is the hold and the run that keep every part within its limit.
+type Wanted struct {
+	LineKn    float64  `json:"line_kn" doc:"Line tension at which the nearest limit is reached"`
+	Governs   string   `json:"governs" doc:"The part whose limit that is"`
+	Reachable bool     `json:"reachable" doc:"False when the piece alone weighs as much"`
+	HoldKn    float64  `json:"hold_kn" doc:"Tension on the lead at which the rope must run"`
+	RunM      *float64 `json:"run_m" doc:"Run that takes; null when not reachable"`
+	Wraps     float64  `json:"wraps" doc:"Turns that give this hold with the stated hand"`
+}
+
+// Room is the space the piece needs beneath it.
+type Room struct {
+	Beneath    string   `json:"beneath" doc:"What lies beneath"`
+	BeneathM   float64  `json:"beneath_m" doc:"Height of its top"`
+	LowestM    *float64 `json:"lowest_m" doc:"Height of the piece's lower end at its lowest; null when it is never stopped"`
+	ClearanceM *float64 `json:"clearance_m" doc:"What is left beneath it; null when it is never stopped"`
+	WantedM    float64  `json:"wanted_m" doc:"What the crew wants left"`
+	Verdict    Verdict  `json:"verdict" enum:"within,close,over" doc:"Close: it comes down on a limb that still stands"`
+	RunVerdict Verdict  `json:"run_verdict" enum:"within,over" doc:"The run against the crew's longest run"`
+	RunLimitM  *float64 `json:"run_limit_m" doc:"The crew's longest run; null when none is set"`
+}
+
+// ArcFigures is how a piece swings.
+type ArcFigures struct {
+	RadiusM  float64 `json:"radius_m"`
+	StartDeg float64 `json:"start_deg" doc:"From straight down"`
+	SpeedMS  float64 `json:"speed_m_s" doc:"At the bottom"`
+	LineKn   float64 `json:"line_kn" doc:"Line at the bottom"`
+	Factor   float64 `json:"factor" doc:"Line over weight"`
+}
+
+// SparFigures is what the stem that stays feels, and how it sways.
+type SparFigures struct {
+	StressMpa      float64    `json:"stress_mpa"`
+	AtM            float64    `json:"at_m"`
+	AllowedMpa     float64    `json:"allowed_mpa"`
+	UsePct         float64    `json:"use_pct"`
+	TopDeflectionM float64    `json:"top_deflection_m" doc:"Under the peak, as if it stood still"`
+	PeriodS        float64    `json:"period_s"`
+	Modal          spar.Modal `json:"modal"`
+}
+
+// LiftFigures is how a crane takes it.
+type LiftFigures struct {
+	Crane      string     `json:"crane"`
+	RadiusM    float64    `json:"radius_m"`
+	HookKg     wood.Range `json:"hook_kg"`
+	CapacityKg *float64   `json:"capacity_kg"`
+	TiltDeg    float64    `json:"tilt_deg" doc:"Positive: cut end up"`
+	HookOverM  float64    `json:"hook_over_m" doc:"From the cut"`
+}
+
+// LinePoint is one point of the line's way.
+type LinePoint struct {
+	Name      string     `json:"name"`
+	At        line.Point `json:"at"`
+	RestingKn float64    `json:"resting_kn" doc:"In the leg that leaves it towards the device; of the device: what reaches it"`
+	PeakKn    float64    `json:"peak_kn" doc:"Likewise"`
+	LegM      float64    `json:"leg_m" doc:"Length of that leg; 0 at the device"`
+}
+
+// Hang is where a piece hangs at its lowest.
+type Hang struct {
+	X       float64 `json:"x"`
+	Y       float64 `json:"y"`
+	LowM    float64 `json:"low_m" doc:"Height of its lower end"`
+	TieM    float64 `json:"tie_m" doc:"Height of its tie"`
+	TipDown bool    `json:"tip_down"`
+}

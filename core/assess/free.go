@@ -1,0 +1,64 @@
+package assess
+
+import (
+	"fmt"
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"elkstay/core/job"
+)
+
+// free: cut and let fall into a drop zone; no rope, no load.
+type free struct{ unheld }
+
+// fromGround is the height up to which a stem is felled standing on the ground: it tips
+// over, and does not have to turn in the air, m.
+const fromGround = 1.5
+
+func (free) bound(_ *Survey, _ *Outcome, piece *load) {
+	piece.why = "it goes free: no line to keep to"
+}
+
+func (free) work(v *Survey, o *Outcome, now *Standing) {
+	var discs []Disc
+	if o.pick.What == job.WhatLimb {
+		cog := level(o.Weight.at)
+		discs = append(discs, Disc{cog.X, cog.Y, max(1, o.Length()/2)})
+	} else {
+		wide := max(0.6, o.diameter)
+		parts := max(1, math.Ceil(o.Length()/1.5))
+		for part := range int(parts) + 1 {
+			discs = append(discs, o.disc(o.Length()*float64(part)/parts, wide))
+		}
+		if o.cut.Z > fromGround && o.Length() > o.cut.Z {
+			o.fault(faultTooLong, "the piece, %s long, is longer than its drop (%s): it stands on its tip before it is down", v.Height(o.Length()), v.Height(o.cut.Z))
+		}
+	}
+	v.land(o, now, discs)
+}
+
+// disc is a round of ground a distance from the cut, the way the piece falls.
+func (o *Outcome) disc(d, r float64) Disc {
+	at := r3.Add(level(o.cut), r3.Scale(d, towards(o.Settings.FallTowardsDeg)))
+	return Disc{at.X, at.Y, r}
+}
+
+// land judges where a piece that nothing holds comes down.
+func (v *Survey) land(o *Outcome, now *Standing, discs []Disc) {
+	o.Landing = v.landing(discs, o.cut.Z, now, v.own(o))
+	o.Landing.EnergyKj = o.weightKn() * max(0, o.Weight.at.Z)
+}
+
+func (free) call(_ *Survey, o *Outcome) string { return "Zone clear: free to " + o.wind() }
+
+func (free) cautions(o *Outcome) []string {
+	if o.Landing == nil {
+		return nil
+	}
+	return []string{"Where it comes down is a judgement: it can kick off its butt, roll, or bounce (common practice)."}
+}
+
+func (free) because(_ *Survey, o *Outcome) string {
+	return fmt.Sprintf("Goes free %s: no rope, no load.", o.Landing.Reason)
+}

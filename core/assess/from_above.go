@@ -1,0 +1,92 @@
+package assess
+
+import (
+	"context"
+	"fmt"
+	"math"
+	"strings"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"elkstay/core/drop"
+	"elkstay/core/units"
+)
+
+// fromAbove: the block is over the piece, which comes off onto the line and is let down.
+type fromAbove struct{ onLine }
+
+func (fromAbove) work(v *Survey, o *Outcome, now *Standing) {
+	v.lowered(o, true, now, func() { v.roomUnder(o, now) })
+}
+
+// roomUnder measures what is round a piece while it swings under its block and hangs.
+func (v *Survey) roomUnder(o *Outcome, now *Standing) {
+	way := sweep{reach: max(0.3, o.diameter/2)}
+	if o.arc != nil {
+		start, radius := radians(o.arc.StartDeg), o.arc.RadiusM
+		side := level(r3.Sub(o.tie, o.block))
+		side = r3.Scale(1/r3.Norm(side), side)
+		const parts = 24
+		for k := range parts + 1 {
+			sin, cos := math.Sincos(start - 2*start*float64(k)/parts)
+			tie := r3.Add(o.block, r3.Add(r3.Scale(radius*sin, side), r3.Vec{Z: -radius * cos}))
+			way.at = append(way.at, tie, r3.Sub(tie, r3.Vec{Z: o.below() / 2}), r3.Sub(tie, r3.Vec{Z: o.below()}))
+		}
+	} else {
+		way.at = append(way.at, o.tie, r3.Sub(o.tie, r3.Vec{Z: o.below()}))
+	}
+	o.clears = v.clearances(&way, now, v.own(o))
+}
+
+func (fromAbove) call(v *Survey, o *Outcome) string {
+	if o.DropCase == nil {
+		return ""
+	}
+	said := v.letDown(o)
+	return strings.ToUpper(said[:1]) + said[1:]
+}
+
+func (fromAbove) because(v *Survey, o *Outcome) string {
+	return v.becauseHeld("Lowered from above", o)
+}
+
+func (fromAbove) simulate(_ context.Context, v *Survey, o *Outcome, _ int, trace *Trace) error {
+	v.simulateSwing(o, trace)
+	return nil
+}
+
+// simulateSwing follows a piece on its arc.
+func (v *Survey) simulateSwing(o *Outcome, trace *Trace) {
+	if o.arc == nil {
+		trace.Why = "It hangs straight under its block: there is nothing to follow."
+		return
+	}
+	s := o.swing()
+	trace.AzimuthDeg = azimuthOf(level(r3.Sub(o.tie, o.block)))
+	series := s.Follow(0.02)
+	run := drop.Run{Phases: []drop.Phase{{Name: "falling", AtS: 0}}, CeilingKn: o.Catch.LinePeakKn}
+	off := math.Abs(o.Weight.cog - o.Settings.TieM)
+	tilt := 0.0
+	if o.Weight.cog > o.Settings.TieM {
+		tilt = 180
+	}
+	peak, at := 0.0, 0.0
+	factor := o.Path.Points[0].ResultantKn
+	for i, t := range series.TS {
+		run.Series.TS = append(run.Series.TS, t)
+		run.Series.LineKn = append(run.Series.LineKn, series.LineKn[i])
+		run.Series.BlockKn = append(run.Series.BlockKn, series.LineKn[i]*factor)
+		run.Series.Piece = append(run.Series.Piece, [3]float64{series.X[i], series.Z[i] - off, tilt})
+		run.Series.SparM = append(run.Series.SparM, 0)
+		if series.LineKn[i] > peak {
+			peak, at = series.LineKn[i], t
+		}
+	}
+	block, device := peak*factor, peak*o.Ratio()
+	run.LinePeakKn, run.LinePeakAtS, run.BlockPeakKn, run.DevicePeakKn = &peak, &at, &block, &device
+	if slip := o.hold / o.Ratio(); peak > slip {
+		trace.Cautions = append(trace.Cautions, fmt.Sprintf("Followed as if the line held. It does not: rope runs at %s, and the piece swings lower and slower.", units.Print(units.Force, v.System, slip)))
+	}
+	trace.Kind, trace.Run = "swing", &run
+	trace.Cautions = append(trace.Cautions, s.Cautions(*o.arc)...)
+}

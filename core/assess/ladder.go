@@ -1,0 +1,413 @@
+package assess
+
+import (
+	"fmt"
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"elkstay/core/crane"
+	"elkstay/core/drop"
+	"elkstay/core/gear"
+	"elkstay/core/job"
+	"elkstay/core/line"
+	"elkstay/core/locker"
+	"elkstay/core/policy"
+	"elkstay/core/spar"
+	"elkstay/core/timber"
+	"elkstay/core/units"
+	"elkstay/core/working"
+)
+
+// sparLoad is the standing stem and what the line does to it.
+type sparLoad struct {
+	beam  spar.Spar
+	worst spar.Worst
+	force float64 // on the block, kN
+}
+
+// lineLoads gathers what each part of the line's way sees and may see.
+func (v *Survey) lineLoads(o *Outcome, blockOnStem bool) {
+	rig, limits := o.Rig, &v.limits
+	weight, peak := o.weightKn(), o.Catch.LinePeakKn
+	rate := func(l load, kind string, rating gear.Rating) {
+		l.Rated = limits.Rate(rating, policy.Used{Kind: kind}, l.resting, l.peak)
+		o.loads = append(o.loads, l)
+	}
+	tie := load{part: PartTie, name: rig.Tie.Name, item: rig.Tie.Item, resting: weight, peak: peak}
+	if rig.Tie.MarkedKn != nil || rig.Tie.BreakingKn != nil {
+		rate(tie, locker.Sling, rig.Tie.Rating)
+	} else {
+		tie.item = rig.Rope.Item
+		tie.Rated = limits.RateTie(rig, weight, peak)
+		o.loads = append(o.loads, tie)
+	}
+	o.loads = append(o.loads, load{part: PartLine, name: rig.Rope.Name, item: rig.Rope.Item, resting: weight, peak: peak, Rated: limits.RateLine(rig, weight, peak)})
+	// Two lines, carried: the block holds line and lead at the angle of the way.
+	block, rest := peak*o.Path.Points[0].ResultantKn, weight*o.Path.Points[0].ResultantKn
+	if o.pair != nil {
+		block = 0
+		for _, c := range o.carried.Way {
+			block = max(block, c.AnchorAKn)
+		}
+		rest = o.carried.Way[0].AnchorAKn
+	}
+	rate(load{part: PartBlock, name: rig.Block.Name, item: rig.Block.Item, resting: rest, peak: block}, locker.Block, rig.Block.Rating)
+	if c := rig.Connector; c != nil {
+		rate(load{part: partConnector, name: c.Name, item: c.Item, resting: rest, peak: block}, locker.Connector, c.Rating)
+	}
+	sling := load{part: PartSling, name: rig.Sling.Name, item: rig.Sling.Item, resting: rest, peak: block}
+	sling.Rated = limits.Rate(rig.Sling.Rating, policy.Used{Kind: locker.Sling, Conditions: rig.Sling.Conditions}, rest, block)
+	if sling.Known {
+		hitch := rig.Sling.Hitch
+		if hitch == "" {
+			hitch = crane.Choker
+		}
+		if factor := crane.HitchFactor(hitch); factor != 1 {
+			sling.Limit.Kn *= factor
+			sling.RestLimit *= factor
+			sling.Limit.Reason = fmt.Sprintf("%s × %g as a %s", sling.Limit.Reason, factor, hitch)
+			sling.Limit.Source = "ASME B30.9 (from memory)"
+			if factor < 1 {
+				sling.Decided = byHitch
+			}
+		}
+	}
+	o.loads = append(o.loads, sling)
+	for i := range rig.Redirects {
+		factor := o.Path.Points[i+1].ResultantKn
+		turn := &rig.Redirects[i]
+		rate(load{part: partRedirect, name: turn.Name, item: turn.Item, resting: weight * factor, peak: peak * factor}, locker.Pulley, turn.Rating)
+	}
+	if o.pair != nil {
+		far := 0.0
+		for _, c := range o.carried.Way {
+			far = max(far, c.AnchorBKn)
+		}
+		o.loads = append(o.loads, load{part: partSecond, name: rig.Second.Name, peak: o.carried.MaxBKn, Rated: limits.RateLine(rig, 0, o.carried.MaxBKn)})
+		rate(load{part: partFar, name: rig.Second.Name, item: rig.Second.Item, peak: far}, locker.Block, rig.Second.Rating)
+	}
+	if blockOnStem {
+		v.sparLoads(o, block, rest)
+	}
+	rate(load{part: PartDevice, name: rig.Device.Name, item: rig.Device.Item, resting: weight * o.Ratio(), peak: o.Catch.DevicePeakKn}, locker.Device, rig.Device.Rating)
+	held := func(device float64) float64 { return line.HandFor(device, o.Settings.Wraps, o.Settings.Friction) }
+	hand := load{part: partHand, name: rig.Hands.Name, resting: held(weight * o.Ratio()), peak: held(o.Catch.DevicePeakKn), unseen: o.Settings.How == job.Locked}
+	if hand.unseen {
+		hand.why = "tied off on the device: nothing reaches the hand"
+	}
+	if rig.Hands.By == "winch" {
+		if hand.name == "" {
+			hand.name = "winch"
+		}
+		hand.item = rig.Hands.Item
+		rate(hand, locker.Winch, rig.Hands.Rating)
+		return
+	}
+	hand.Limit, hand.Known, hand.Decided = gear.Limit{Kn: limits.HandKn, Reason: "what one person holds: " + policy.Ruled(v.Job.Limits.HandKn), Source: working.Common}, true, byCrew
+	o.loads = append(o.loads, hand)
+}
+
+// sparLoads works out what the stem that stays feels of the block, of turns and of the
+// device on it.
+func (v *Survey) sparLoads(o *Outcome, peak, resting float64) {
+	top := o.standsTo
+	top = max(top, o.block.Z)
+	top = min(top, v.Stem.Top())
+	stations := make([]timber.Station, 0, len(v.Stem.Stations)+1)
+	for _, s := range v.Stem.Stations {
+		if s.AtM < top-1e-6 {
+			stations = append(stations, s)
+		}
+	}
+	outside, cavity := v.Stem.DiameterAt(top)
+	stations = append(stations, timber.Station{AtM: top, DiameterM: outside, CavityM: cavity})
+	l := load{part: partSpar, resting: resting, peak: peak, why: "the species is not known, so neither is the stem's strength"}
+	if v.species == nil {
+		o.loads = append(o.loads, l)
+		return
+	}
+	s := &sparLoad{force: peak, beam: spar.Spar{Stations: stations, StrengthMpa: v.species.RuptureMPa, StiffnessGpa: v.species.ElasticityGPa, DensityKgM3: v.density.Likely}}
+	heading := towards(o.Settings.FallTowardsDeg)
+	put := func(at, force r3.Vec) {
+		if at.Z < stations[0].AtM || at.Z > top {
+			return
+		}
+		thick, _ := v.Stem.DiameterAt(at.Z)
+		s.beam.Loads = append(s.beam.Loads, spar.Load{AtM: at.Z, HorizontalKn: r3.Dot(level(force), heading), VerticalKn: -force.Z, OffsetM: thick / 2})
+	}
+	if o.pair != nil {
+		at := o.carried.Steepest
+		way := level(r3.Sub(o.pair.B.Vec(), o.pair.A.Vec()))
+		heading = r3.Scale(1/r3.Norm(way), way)
+		a := radians(at.AngleADeg)
+		put(o.block, r3.Add(r3.Scale(at.AKn*math.Cos(a), heading), r3.Vec{Z: -at.AKn * (math.Sin(a) + o.Settings.BlockEfficiency)}))
+	} else {
+		if across := level(o.Path.Points[0].Direction.Vec()); r3.Norm(across) > 0.02 {
+			heading = r3.Scale(1/r3.Norm(across), across)
+		}
+		put(o.block, r3.Scale(peak, o.Path.Points[0].Direction.Vec()))
+	}
+	for i := range o.Rig.Redirects {
+		if o.Rig.Redirects[i].Place.On == job.OnStem {
+			turn := &o.Path.Points[i+1]
+			put(o.points[i+2].Vec(), r3.Scale(turn.ResultantKn*o.Catch.LinePeakKn, turn.Direction.Vec()))
+		}
+	}
+	if o.Rig.Device.Place == nil {
+		last := len(o.points) - 1
+		up := r3.Sub(o.points[last-1].Vec(), o.points[last].Vec())
+		put(o.points[last].Vec(), r3.Scale(o.Catch.DevicePeakKn/r3.Norm(up), up))
+	}
+	if o.arc != nil && o.pair == nil {
+		// While it swings the line leads off sideways: the most it can is at its start.
+		side := level(r3.Sub(o.tie, o.block))
+		if n := r3.Norm(side); n > 0.05 {
+			start := radians(o.arc.StartDeg)
+			pull := o.weightKn() * math.Cos(start) * math.Sin(start)
+			s.beam.Loads = append(s.beam.Loads, spar.Load{AtM: o.block.Z, HorizontalKn: math.Abs(pull)})
+		}
+	}
+	o.spar = s
+	s.worst = s.beam.WorstSection()
+	allowed := v.species.RuptureMPa / v.limits.WoodFactor
+	l.Known, l.Decided = true, byWood
+	l.Limit = gear.Limit{Kn: peak * allowed / s.worst.StressMpa, Source: "Euler–Bernoulli beam; green strength from the Wood Handbook, from memory",
+		Reason: fmt.Sprintf("%.3g of %.3g MPa at %s, strength over %g", s.worst.StressMpa, allowed, v.Height(s.worst.AtM), v.limits.WoodFactor)}
+	o.loads = append(o.loads, l)
+}
+
+// A Rung is one part of the load's way from the piece to the hand.
+type Rung struct {
+	Part           string         `json:"part" enum:"piece,tie,line,block,connector,sling,spar,redirect,device,hand,second line,second block,crane"`
+	Name           string         `json:"name" doc:"What the crew calls the item; empty when unnamed"`
+	RestingKn      float64        `json:"resting_kn" doc:"Load with the piece hanging still; of the piece: its likely weight"`
+	PeakKn         *float64       `json:"peak_kn" doc:"Load at the peak; of the piece: its weight at the heavy end; null when nothing reaches this part"`
+	LimitKn        *float64       `json:"limit_kn" doc:"Null when not known"`
+	UsePct         *float64       `json:"use_pct" doc:"Peak in per cent of the limit"`
+	Verdict        Verdict        `json:"verdict" enum:"within,close,over,not known"`
+	Reason         string         `json:"reason" doc:"Where the limit comes from, or why there is none"`
+	Decided        string         `json:"decided_by" enum:",marking,knot,bend,condition,design factor,share of the strength,hitch,chart,wood,crew" doc:"Which of them decided the limit; empty when there is none"`
+	Item           string         `json:"item" doc:"Id in the locker; empty: not from there"`
+	RestingLimitKn *float64       `json:"resting_limit_kn" doc:"Limit of the load at rest, when the school asks for one of its own; else null"`
+	Cautions       []string       `json:"cautions" nullable:"false"`
+	Working        []working.Step `json:"working" nullable:"false"`
+}
+
+// judge gives the verdict of one load.
+func (v *Survey) judge(l *load) (usePct float64, known bool, judged Verdict) {
+	switch {
+	case l.unseen:
+		return 0, false, Within
+	case l.Known && l.Limit.Kn > 0:
+		use := 100 * l.use()
+		return use, true, verdict(use, v.limits.CloseFromPct)
+	case l.free:
+		return 0, false, Within
+	}
+	return 0, false, NotKnown
+}
+
+// ladder follows the load from the piece to the hand, with its working.
+func (v *Survey) ladder(o *Outcome, now *Standing) []Rung {
+	rungs := make([]Rung, 0, len(o.loads))
+	for i := range o.loads {
+		l := &o.loads[i]
+		use, known, judged := v.judge(l)
+		rung := Rung{Part: l.part, Name: l.name, RestingKn: l.resting, Verdict: judged, Reason: l.why, Cautions: append([]string{}, l.Cautions...), Item: l.item}
+		if !l.unseen {
+			rung.PeakKn = &l.peak
+		}
+		if known {
+			rung.LimitKn, rung.UsePct, rung.Reason, rung.Decided = &l.Limit.Kn, &use, l.Limit.Reason, l.Decided
+			if l.RestLimit > 0 {
+				rung.RestingLimitKn = &l.RestLimit
+			}
+		} else if rung.Reason == "" {
+			rung.Reason = "no limit given"
+		}
+		switch l.part {
+		case PartPiece:
+			rung.Cautions = append(rung.Cautions, v.pieceCautions(o)...)
+		case PartLine:
+			if o.DropCase != nil {
+				rung.Cautions = append(rung.Cautions, o.DropCase.Cautions(o.Catch)...)
+			}
+			if o.pair != nil {
+				rung.Cautions = append(rung.Cautions, o.pair.Cautions(o.carried)...)
+			}
+		case partSpar:
+			if o.spar != nil {
+				rung.Cautions = append(rung.Cautions, o.spar.beam.Cautions(spar.Standing{})...)
+			}
+		case partRedirect:
+			if o.Path.Points != nil {
+				rung.Cautions = append(rung.Cautions, line.Path{Motion: line.Lowering, Points: o.points}.Cautions(o.Path)...)
+			}
+		case partCrane:
+			if o.lift != nil {
+				rung.Cautions = append(rung.Cautions, o.lift.Cautions(o.lifted)...)
+			}
+		case partHand:
+			if !l.unseen {
+				low := line.HandFor(o.Catch.DevicePeakKn, o.Settings.Wraps, o.Settings.Friction*line.LowerFriction)
+				rung.Cautions = append(rung.Cautions, line.Cautions(o.Settings.Friction, low)...)
+			}
+		}
+		if l.item != "" {
+			if said := v.gear.Said(l.item, l.name); said != "" {
+				rung.Cautions = append(rung.Cautions, said)
+			}
+		}
+		rung.Working = v.rungWorking(l, o, now)
+		rungs = append(rungs, rung)
+	}
+	return rungs
+}
+
+// pieceCautions says what must stand beside a piece's weight.
+func (v *Survey) pieceCautions(o *Outcome) []string {
+	if o.weighed {
+		return nil
+	}
+	if i := v.LimbOf(o.pick); i >= 0 {
+		g := &v.Limbs[i]
+		return timber.Limb{Group: v.group, BasalDiameterM: g.diameterAt(o.FromM)}.Cautions()
+	}
+	return v.Stem.Cautions(v.Job.Tree.Wood, o.FromM, o.toM)
+}
+
+// pieceWorking writes the sum behind a piece's weight.
+func (v *Survey) pieceWorking(o *Outcome, now *Standing) []working.Step {
+	var sheet working.Sheet
+	n := working.Figure
+	i := v.LimbOf(o.pick)
+	switch {
+	case o.weighed:
+		sheet.Add("m", "weighed", "as the scale gave it, ±2 %", o.Weight.Kg.Likely, "kg", "the scale")
+		return sheet.Steps()
+	case i < 0:
+		sheet.Append(v.Stem.Working(o.FromM, o.toM, v.density, v.source, timber.Frustum))
+		for k := range v.Limbs {
+			if g := &v.Limbs[k]; g.Parent < 0 && g.AtM >= o.FromM && now.Tips[k] > 0 {
+				sheet.Add("+m", g.Title()+", with its brush", "as a limb", v.limbMass(k, 0, now).Kg.Likely, "kg", "biomass table, from memory")
+			}
+		}
+	default:
+		g := &v.Limbs[i]
+		d := g.diameterAt(o.FromM)
+		sheet.Add("d", "diameter at the cut", fmt.Sprintf("tapering evenly from %s m at its base", n(g.DiameterM)), d, "m", working.Common)
+		if g.Brush != job.BrushBare {
+			limb := timber.Limb{Group: v.group, BasalDiameterM: d, LengthM: g.LengthM - o.FromM, MoisturePct: v.moisture, InLeaf: v.Job.Tree.InLeaf}
+			sheet.Append(limb.Working(limb.Weigh()))
+			if now.Tips[i] < g.LengthM {
+				sheet.Add("−m", "less what has come off its tip", fmt.Sprintf("the same for a base of %s m", n(g.diameterAt(now.Tips[i]))), o.Weight.Kg.Likely, "kg", working.Common)
+			}
+		}
+	}
+	if o.pick.MassKg != nil {
+		sheet.Add("m", "judged by eye in place of the survey", "as given", o.Weight.Kg.Likely, "kg", "as given")
+	} else if learned := v.learned[i >= 0]; learned != nil {
+		sheet.Add("k", "what the scale has taught", "by the weighings so far", learned.Factor, "", "Bayes' rule, normal prior")
+		sheet.Add("m", "likely mass, by the scale", "m·k", o.Weight.Kg.Likely, "kg", "")
+	}
+	return sheet.Steps()
+}
+
+// rungWorking writes the sum behind one rung.
+func (v *Survey) rungWorking(l *load, o *Outcome, now *Standing) []working.Step {
+	var sheet working.Sheet
+	n, set := working.Figure, &o.Settings
+	peak := o.Catch.LinePeakKn
+	turned := func(i int) {
+		turn := o.Path.Points[i]
+		sheet.Add("θ", "angle of contact", "π − angle between the legs", turn.ContactDeg, "°", "geometry")
+		sheet.Add("F", "force of both legs", fmt.Sprintf("|T_in·a + T_out·b| = %s·%s", n(turn.Factor), n(peak)), turn.ResultantKn*peak, "kN", "statics")
+	}
+	switch l.part {
+	case PartPiece:
+		sheet.Append(v.pieceWorking(o, now))
+	case PartTie, PartLine:
+		switch {
+		case o.pair != nil:
+			sheet.Append(o.pair.Working(o.carried))
+		case o.swings:
+			s := o.swing()
+			sheet.Append(s.Working(*o.arc))
+		}
+		if o.DropCase != nil && l.part == PartLine {
+			sheet.Append(o.DropCase.Working(o.Catch))
+		}
+		if l.part == PartTie {
+			sheet.Add("T", "peak of the line", "see the line", peak, "kN", "the line's working")
+		}
+	case PartBlock, partConnector, PartSling:
+		switch {
+		case o.lift != nil:
+			sheet.Append(o.lift.Working(o.lifted))
+		case o.pair != nil:
+			sheet.Append(o.pair.Working(o.carried))
+		default:
+			turned(0)
+		}
+	case partRedirect:
+		for i := range o.Rig.Redirects {
+			if o.Rig.Redirects[i].Name == l.name {
+				turned(i + 1)
+			}
+		}
+	case partSpar:
+		if o.spar != nil {
+			sheet.Append(o.spar.beam.Working(o.spar.beam.Solve()))
+		}
+	case PartDevice:
+		sheet.Add("D", "peak of the lead", fmt.Sprintf("ρ·T, ρ of all turns = %s·%s", n(o.Ratio()), n(peak)), l.peak, "kN", "statics")
+		sheet.Add("D₀", "lead with the piece hanging", fmt.Sprintf("ρ·W = %s·%s", n(o.Ratio()), n(o.weightKn())), l.resting, "kN", "statics")
+	case partHand:
+		if l.unseen {
+			break
+		}
+		if set.How == job.ByWraps && o.DropCase != nil {
+			sheet.Add("H", "hold of the device", fmt.Sprintf("hand·e^(2πμn) = %s·e^(2π·%s·%s)", n(set.HandKn), n(set.Friction), n(set.Wraps)), o.hold, "kN", line.Capstan)
+		}
+		sheet.Add("F", "hand at the peak", fmt.Sprintf("D·e^(−2πμn) = %s·e^(−2π·%s·%s)", n(o.Catch.DevicePeakKn), n(set.Friction), n(set.Wraps)), l.peak, "kN", line.Capstan)
+		sheet.Add("F₀", "hand with the piece hanging", fmt.Sprintf("ρ·W·e^(−2πμn), ρ·W = %s", n(o.weightKn()*o.Ratio())), l.resting, "kN", line.Capstan)
+	case partCrane:
+		sheet.Append(o.lift.Working(o.lifted))
+	}
+	if l.Known && !l.unseen {
+		sheet.Add("limit", "what it may see", l.Limit.Reason, l.Limit.Kn, "kN", l.Limit.Source)
+		sheet.Add("use", "peak in per cent of the limit", fmt.Sprintf("100·%s/%s", n(l.peak), n(l.Limit.Kn)), 100*l.peak/l.Limit.Kn, "%", "")
+		if l.RestLimit > 0 {
+			sheet.Add("use₀", "load at rest in per cent of the working load", fmt.Sprintf("100·%s/%s", n(l.resting), n(l.RestLimit)), 100*l.resting/l.RestLimit, "%", v.limits.SchoolWords())
+		}
+	}
+	return sheet.Steps()
+}
+
+// Wanted finds the hold and the run that keep every part of the line's way within its
+// limit, whichever is the first to be reached.
+func (v *Survey) Wanted(o *Outcome) *Wanted {
+	w := Wanted{LineKn: math.Inf(1)}
+	for i := range o.loads {
+		l := &o.loads[i]
+		if !l.Known || l.part == PartPiece || l.part == partHand || l.peak <= 0 {
+			continue
+		}
+		if at := l.Limit.Kn * o.Catch.LinePeakKn / l.peak; at < w.LineKn {
+			w.LineKn, w.Governs = at, l.part
+		}
+	}
+	if math.IsInf(w.LineKn, 1) || o.DropCase == nil {
+		return nil
+	}
+	w.HoldKn = o.Ratio() * w.LineKn
+	if run, reachable := drop.RunFor(o.Caught(w.LineKn), w.LineKn); reachable {
+		w.RunM, w.Reachable = &run, true
+	}
+	w.Wraps = line.WrapsFor(w.HoldKn, o.Settings.HandKn, o.Settings.Friction)
+	return &w
+}
+
+// Height prints a height or a length in the units asked.
+func (v *Survey) Height(m float64) string { return units.Print(units.Height, v.System, m) }

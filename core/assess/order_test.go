@@ -1,0 +1,354 @@
+package assess
+
+import (
+	"encoding/json"
+	"math"
+	"strings"
+	"testing"
+
+	"gonum.org/v1/gonum/integrate/quad"
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"elkstay/core/job"
+	"elkstay/core/job/jobtest"
+	"elkstay/core/line"
+	"elkstay/core/swing"
+	"elkstay/core/timber"
+	"elkstay/core/units"
+	"elkstay/core/wood"
+)
+
+func readInto(text string, into any) error { return json.Unmarshal([]byte(text), into) }
+
+func codes(p PickFigures) (list []string) {
+	for _, f := range p.Faults {
+		list = append(list, f.Code)
+	}
+	return list
+}
+
+// Every order that cannot happen says so at its pick, in words, and the order it was
+// made from does not.
+func TestImpossibleOrdersSaySo(t *testing.T) {
+	good := jobtest.Whole()
+	for _, p := range assess(&good, "").Picks {
+		if len(p.Faults) > 0 {
+			t.Fatalf("the order it starts from: %s %v", p.ID, p.Faults)
+		}
+	}
+	for _, c := range []struct {
+		name string
+		pick int
+		code string
+		says string
+		bend func(*job.Job)
+	}{
+		{"a stem below a limb that stands", 2, faultBeneath, "high limb still stands", func(j *job.Job) { j.Picks[2], j.Picks[3] = j.Picks[3], j.Picks[2] }},
+		{"a limb that is gone", 3, faultGone, "gone already", func(j *job.Job) { j.Picks[3] = job.Pick{ID: "x", What: job.WhatLimb, Limb: "b", Way: job.WayFree} }},
+		{"a limb beyond where it ends", 3, faultGone, "ends at", func(j *job.Job) {
+			j.Picks[2].CutM = jobtest.Of(1)
+			j.Picks[3] = job.Pick{ID: "x", What: job.WhatLimb, Limb: "d", CutM: jobtest.Of(2), Way: job.WayFree}
+		}},
+		{"a limb nobody knows", 0, faultGone, "no limb", func(j *job.Job) { j.Picks[0].Limb = "nobody" }},
+		{"a cut above the stem", 3, faultGone, "takes nothing", func(j *job.Job) { j.Picks[3].CutM = jobtest.Of(18) }},
+		{"a cut below the readings", 3, faultGone, "lowest reading", func(j *job.Job) { j.Picks[3].CutM = jobtest.Of(0.4) }},
+		{"a block on wood that is gone", 1, faultBlock, "which is gone", func(j *job.Job) {
+			j.Rigs[0].Block.Place = &job.Place{On: job.OnLimb, Limb: "a", AtM: 0.5}
+		}},
+		{"a block on the piece", 3, faultBlock, "on the piece itself", func(j *job.Job) { j.Rigs[0].Block.Place = &job.Place{On: job.OnStem, AtM: 16} }},
+		{"a block below a piece from above", 1, faultBlock, "not above the tie", func(j *job.Job) { j.Rigs[0].Block.Place = &job.Place{On: job.OnStem, AtM: 9} }},
+		{"a block above a piece that falls past it", 2, faultBlock, "not below the cut", func(j *job.Job) { j.Rigs[0].Block.Place = &job.Place{On: job.OnStem, AtM: 17} }},
+		{"a block below its device", 3, faultBlock, "not above the lowering device", func(j *job.Job) { j.Rigs[0].Block.BelowCutM = jobtest.Of(14) }},
+		{"a redirect on wood that is gone", 2, faultBlock, "which is gone", func(j *job.Job) {
+			j.Rigs[0].Redirects = []job.Redirect{{Name: "fork", Place: job.Place{On: job.OnLimb, Limb: "c", AtM: 0.5}, Friction: jobtest.Of(0.3)}}
+		}},
+		{"a tie-in that is gone", 1, faultTieIn, "the climber is tied in on low limb, which is gone", func(j *job.Job) {
+			j.Picks[1].TieIn = &job.Place{On: job.OnLimb, Limb: "a", AtM: 0.5}
+		}},
+		{"a tie-in above the cut", 3, faultTieIn, "on the piece itself", func(j *job.Job) { j.Picks[3].TieIn = &job.Place{On: job.OnStem, AtM: 17} }},
+		{"a tie-in on a fork that comes off", 0, faultTieIn, "comes off with the piece", func(j *job.Job) { j.Picks[0].TieIn = &job.Place{On: job.OnLimb, Limb: "b", AtM: 0.5} }},
+		{"a tie beyond the piece", 3, faultTie, "beyond the piece", func(j *job.Job) { j.Picks[3].TieM = jobtest.Of(3.2) }},
+		{"a rig that is gone", 3, faultRig, "no rig", func(j *job.Job) { j.Picks[3].Rig = "r9" }},
+		{"no second line", 1, faultRig, "no second line", func(j *job.Job) { j.Picks[1].Way = job.WayTwoPoints }},
+		{"no crane", 1, faultRig, "neither crane nor slings", func(j *job.Job) { j.Picks[1].Way = job.WayCrane }},
+		{"longer than its drop", 3, faultTooLong, "longer than its drop", func(j *job.Job) { j.Picks[3].CutM, j.Picks[3].Way = jobtest.Of(8.5), job.WayFree }},
+		{"a rope too short", 3, faultReach, "is 20.00 m long", func(j *job.Job) { j.Rigs[0].RopeLengthM = jobtest.Of(20) }},
+		{"into a no-go sector", 2, faultSector, "the road", func(j *job.Job) { j.Site.Sectors = []job.Sector{{ID: "s", Name: "the road", FromDeg: 340, ToDeg: 20}} }},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			j := jobtest.Whole()
+			c.bend(&j)
+			a := assess(&j, "")
+			p := a.Picks[c.pick]
+			if len(p.Faults) == 0 || p.Faults[0].Code != c.code || !strings.Contains(p.Faults[0].Message, c.says) || p.Verdict != Over {
+				t.Fatalf("got %s %+v", p.Verdict, p.Faults)
+			}
+			if !strings.Contains(a.State, "cannot happen in this order") {
+				t.Errorf("the job says %q", a.State)
+			}
+		})
+	}
+}
+
+// A fork nearer the stem than the cut stays: one can be tied in on it.
+func TestWhatStaysCanBeHeldTo(t *testing.T) {
+	j := jobtest.Whole()
+	j.Picks[0].CutM, j.Picks[0].TieIn = jobtest.Of(2.5), &job.Place{On: job.OnLimb, Limb: "b", AtM: 0.5}
+	if p := assess(&j, "").Picks[0]; len(p.Faults) > 0 {
+		t.Errorf("got %v", p.Faults)
+	}
+}
+
+// A crane that cannot reach, and slings that cannot hang it, are said so; one that can
+// gives the chart's figure.
+func TestCranePicks(t *testing.T) {
+	j := jobtest.Whole()
+	j.Picks = j.Picks[:3]
+	j.Site.Cranes = []job.Crane{{ID: "k", Name: "yard crane", At: job.Spot{X: 6, Y: 0}, BoomM: 20, RiggingKg: 100}}
+	if err := readInto(`[{"radius_m":6,"boom_m":20,"capacity_kg":3000},{"radius_m":9,"boom_m":20,"capacity_kg":2000}]`, &j.Site.Cranes[0].Chart); err != nil {
+		t.Fatal(err)
+	}
+	lift := job.Lift{Crane: "k"}
+	if err := readInto(`[{"name":"one","at_m":0.5,"length_m":3,"wll_kn":20,"hitch":"vertical"},{"name":"two","at_m":3,"length_m":3,"wll_kn":20,"hitch":"vertical"}]`, &lift.Slings); err != nil {
+		t.Fatal(err)
+	}
+	j.Picks[0].Way, j.Picks[0].Lift = job.WayCrane, &lift
+	a := assess(&j, "p1")
+	if len(a.Picks[0].Faults) > 0 {
+		t.Fatalf("got %v", a.Picks[0].Faults)
+	}
+	cog := a.Detail.Piece.Cog
+	jobtest.Near(t, "radius", a.Detail.Lift.RadiusM, math.Hypot(cog.X-6, cog.Y))
+	jobtest.Near(t, "limit", *rung(t, a, partCrane).LimitKn, 3000*0.75*units.Gravity/1000)
+	jobtest.Near(t, "hook", *rung(t, a, partCrane).PeakKn, (a.Detail.Piece.MassKg.High+100)*units.Gravity/1000)
+	down := job.Spot{X: 16, Y: 0}
+	lift.SetDown = &down
+	a = assess(&j, "p1")
+	if codes(a.Picks[0])[0] != faultReach || rung(t, a, partCrane).LimitKn != nil {
+		t.Errorf("set down out of reach: %+v", a.Picks[0])
+	}
+	lift.SetDown = nil
+	lift.Slings[1].AtM = 0.8
+	if a = assess(&j, "p1"); codes(a.Picks[0])[0] != faultSlings {
+		t.Errorf("both slings below the balance: %+v", a.Picks[0].Faults)
+	}
+}
+
+// A limb's axis against its direction integrated numerically.
+func TestLimbsGrowWhereTheirAngleLeads(t *testing.T) {
+	j := jobtest.Whole()
+	j.Tree.LeanDeg, j.Tree.LeanTowardsDeg = jobtest.Of(6), jobtest.Of(45)
+	j.Tree.Limbs[0].DroopDeg = 35
+	v := surveyOf(t, &j)
+	for _, g := range v.Limbs {
+		angle := func(s float64) float64 { return radians(g.AngleDeg + g.DroopDeg*s/g.LengthM) }
+		for _, s := range []float64{0.3 * g.LengthM, g.LengthM} {
+			over := quad.Fixed(func(u float64) float64 { return math.Sin(angle(u)) }, 0, s, 30, nil, 0)
+			up := quad.Fixed(func(u float64) float64 { return math.Cos(angle(u)) }, 0, s, 30, nil, 0)
+			want := r3.Add(g.base, r3.Vec{X: over * math.Sin(radians(g.AzimuthDeg)), Y: over * math.Cos(radians(g.AzimuthDeg)), Z: up})
+			if r3.Norm(r3.Sub(g.at(s), want)) > 1e-9 {
+				t.Errorf("%s at %v: got %v, want %v", g.ID, s, g.at(s), want)
+			}
+		}
+	}
+	if base := v.Limbs[0].base; math.Abs(math.Hypot(base.X, base.Y)-7*math.Tan(radians(6))) > 1e-12 || math.Abs(base.X-base.Y) > 1e-12 {
+		t.Errorf("the low limb's base on the leaning stem: %v", base)
+	}
+}
+
+func surveyOf(t *testing.T, j *job.Job) *Survey {
+	t.Helper()
+	v, a := Prepare(j, &Options{Units: units.Metric})
+	if v == nil {
+		t.Fatalf("%v %v", a.Missing, a.Faults)
+	}
+	v.learned = map[bool]*timber.Learned{}
+	return v
+}
+
+// Whatever way a limb is cut up, its parts weigh what the whole weighs: that of the
+// limb's own kind, with the water its species holds.
+func TestPartsOfALimbMakeTheWhole(t *testing.T) {
+	j := jobtest.Whole()
+	v := surveyOf(t, &j)
+	species, _ := wood.Find("northern-red-oak")
+	// Green density over dry density: 63 lb/ft³ at a basic specific gravity of 0.56.
+	moisture := 100 * (63*16.018/560 - 1)
+	jobtest.Near(t, "moisture", v.moisture, moisture)
+	for _, cuts := range [][]float64{{0}, {2, 0}, {3, 1.7, 0.9, 0}} {
+		now := v.whole()
+		sum := 0.0
+		for _, cut := range cuts {
+			part := v.limbMass(2, cut, &now)
+			if part.cog < 0 || part.cog > now.Tips[2]-cut {
+				t.Errorf("part from %v balances at %v", cut, part.cog)
+			}
+			sum += part.Kg.Likely
+			v.take(&now, 2, cut)
+		}
+		limb := timber.Limb{Group: species.Allometry, BasalDiameterM: 0.15, LengthM: 4.5, MoisturePct: moisture}
+		if want := limb.Weigh().MassKg.Likely; math.Abs(sum-want) > 0.02*want {
+			t.Errorf("cut at %v: %v kg, want %v", cuts, sum, want)
+		}
+	}
+	// A fork taken first is taken off the limb that bore it; the two make the whole.
+	now := v.whole()
+	whole, fork := v.limbMass(0, 0, &now).Kg.Likely, v.limbMass(1, 0, &now).Kg.Likely
+	v.take(&now, 1, 0)
+	jobtest.Near(t, "limb and its fork", v.limbMass(0, 0, &now).Kg.Likely+fork, whole)
+	// A whole top weighs its stem and its limbs.
+	now = v.whole()
+	top := v.stemMass(15, &now)
+	bare := v.Stem.WeighBetween(15, 18, v.density, timber.Frustum)
+	jobtest.Near(t, "top", top.Kg.Likely, bare.MassKg.Likely+v.limbMass(3, 0, &now).Kg.Likely)
+}
+
+// What swings is the swing package's own pendulum; what falls a little first and hangs
+// is the drop's own sum; the harder of the two counts.
+func TestFromAboveIsTheHarderOfSwingAndDrop(t *testing.T) {
+	j := jobtest.Whole()
+	j.Rigs[0].SlackM = jobtest.Of(0)
+	j.Rigs[0].Catch.How = job.Locked
+	a := assess(&j, "p2")
+	d := a.Detail
+	tie, block := d.Line[0].At, d.Line[1].At
+	s := swing.Swing{Pivot: block, Tie: tie, MassKg: d.Piece.MassKg.High, ReachM: 1}
+	arc := s.Solve()
+	jobtest.Near(t, "swing", d.Arc.LineKn, arc.LineKn)
+	if got := *rung(t, a, PartLine).PeakKn; got < arc.LineKn-1e-9 {
+		t.Errorf("the line sees %v, less than the swing's %v", got, arc.LineKn)
+	}
+	jobtest.Near(t, "block where the stem ends", block.Z, 18-blockUnderTop)
+	j.Rigs[0].SlackM = jobtest.Of(1.5)
+	if b := assess(&j, "p2"); *rung(t, b, PartLine).PeakKn <= arc.LineKn {
+		t.Error("a metre and a half of slack pulls no harder than none")
+	}
+}
+
+// A swing that pulls harder than a limit is kept to it by rope that runs over the whole
+// fall, and the answer, put into the job, does so; a run that is called is run.
+func TestARunKeepsASwingWithinTheLimit(t *testing.T) {
+	j := jobtest.Whole()
+	j.Rigs[0].SlackM = jobtest.Of(0)
+	j.Rigs[0].Catch.How = job.Locked
+	locked := assess(&j, "p2")
+	pull := locked.Detail.Arc.LineKn
+	limit := 0.5 * (pull + rung(t, locked, PartLine).RestingKn)
+	j.Rigs[0].Rope.MarkedKn = jobtest.Of(limit)
+	over := assess(&j, "p2")
+	w := over.Detail.Catch.Wanted
+	if rung(t, over, PartLine).Verdict != Over || w == nil || !w.Reachable || *w.RunM < 0.3 {
+		t.Fatalf("a swing of %v kN on a line of %v: %+v", pull, limit, w)
+	}
+	j.Rigs[0].Catch = job.Catch{How: job.ByHold, HoldKn: jobtest.Of(w.HoldKn)}
+	kept := assess(&j, "p2")
+	jobtest.Nearly(t, "line", *rung(t, kept, PartLine).PeakKn, limit)
+	jobtest.Nearly(t, "run", *kept.Detail.Catch.RunM, *w.RunM)
+	j.Rigs[0].Catch = job.Catch{How: job.ByRun, RunM: w.RunM}
+	called := assess(&j, "p2")
+	jobtest.Nearly(t, "called, the line", *rung(t, called, PartLine).PeakKn, limit)
+	jobtest.Nearly(t, "called, the run", *called.Detail.Catch.RunM, *w.RunM)
+	if *kept.Detail.Room.LowestM > *locked.Detail.Room.LowestM {
+		t.Error("with rope running it stays higher than without")
+	}
+}
+
+// The way between two points is the two-line package's own.
+func TestTwoPoints(t *testing.T) {
+	j := jobtest.Whole()
+	j.Site.Anchors = []job.Anchor{{ID: "w", Name: "willow", Kind: job.AnchorTree, At: job.Spot{X: 0, Y: 14}}}
+	j.Rigs[0].Second = &job.SecondLine{Place: job.Place{On: job.OnAnchor, Anchor: "w", AtM: 13}}
+	j.Rigs[0].Block.Place = &job.Place{On: job.OnStem, AtM: 16}
+	j.Picks[1].Way, j.Picks[1].CarryM = job.WayTwoPoints, jobtest.Of(10)
+	a := assess(&j, "p2")
+	pair := line.Pair{A: line.Point{Z: 16}, B: line.Point{Y: 14, Z: 13}, MassKg: a.Detail.Piece.MassKg.High, PieceZ: jobtest.Of(10), Efficiency: jobtest.Of(0.9)}
+	want := pair.Solve()
+	jobtest.Near(t, "first line", *rung(t, a, PartLine).PeakKn, want.MaxAKn)
+	jobtest.Near(t, "second line", *rung(t, a, partSecond).PeakKn, want.MaxBKn)
+	j.Picks[1].CarryM = jobtest.Of(14)
+	if a = assess(&j, "p2"); codes(a.Picks[1])[0] != faultReach {
+		t.Errorf("carried above the second point: %+v", a.Picks[1].Faults)
+	}
+}
+
+// Room is measured to what is really beneath and beside: closed forms for boxes.
+func TestRoomRoundAPiece(t *testing.T) {
+	box := newPrism(&job.Target{Box: &job.Box{Min: job.Spot{X: -1, Y: -1}, Max: job.Spot{X: 1, Y: 1}}, ToM: 2})
+	for _, c := range []struct {
+		at   r3.Vec
+		want float64
+	}{{r3.Vec{X: 4, Y: 5, Z: 1}, 5}, {r3.Vec{X: 0, Y: 0, Z: 5}, 3}, {r3.Vec{X: 4, Y: 0, Z: 6}, 5}, {r3.Vec{X: 0.5, Y: 0.5, Z: 1}, 0}} {
+		jobtest.Near(t, "distance", box.distance(c.at), c.want)
+	}
+	wire := newPrism(&job.Target{Outline: []job.Spot{{X: -5, Y: 3}, {X: 5, Y: 3}}, FromM: 6, ToM: 7})
+	jobtest.Near(t, "under a wire", wire.distance(r3.Vec{Z: 2}), 5)
+
+	j := jobtest.Whole()
+	j.Rigs[0].Block.Place = &job.Place{On: job.OnStem, AtM: 17}
+	open := assess(&j, "p2")
+	j.Site.Targets = append(j.Site.Targets, job.Target{ID: "u", Name: "low roof", Kind: "building", Box: &job.Box{Min: job.Spot{X: -2, Y: -2}, Max: job.Spot{X: 2, Y: 2}}, ToM: 4})
+	roofed := assess(&j, "p2")
+	if roofed.Detail.Room.Beneath != "low roof" || math.Abs(*open.Detail.Room.ClearanceM-*roofed.Detail.Room.ClearanceM-4) > 1e-9 {
+		t.Errorf("over the roof %+v, over the ground %+v", roofed.Detail.Room, open.Detail.Room)
+	}
+}
+
+func TestWhereAPieceComesDown(t *testing.T) {
+	for _, c := range []struct {
+		name    string
+		verdict Verdict
+		says    string
+		bend    func(*job.Job)
+	}{
+		{"into the zone", Within, "into lawn", func(*job.Job) {}},
+		{"no zone drawn", NotKnown, "no drop zone", func(j *job.Job) { j.Site.Zones = nil }},
+		{"on the shed", Over, "shed", func(j *job.Job) { j.Tree.Limbs[0].AzimuthDeg = 270; j.Tree.Limbs[0].LengthM = 9 }},
+		{"beside the zone", Over, "no drop zone takes all", func(j *job.Job) { j.Site.Targets = nil; j.Tree.Limbs[0].AzimuthDeg = 0; j.Tree.Limbs[0].LengthM = 9 }},
+		{"into a sector", Over, "no-go sector", func(j *job.Job) { j.Site.Sectors = []job.Sector{{ID: "s", Name: "east", FromDeg: 80, ToDeg: 100}} }},
+	} {
+		j := jobtest.Whole()
+		c.bend(&j)
+		if l := assess(&j, "p1").Detail.Landing; l.Verdict != c.verdict || !strings.Contains(l.Reason, c.says) {
+			t.Errorf("%s: got %s, %q", c.name, l.Verdict, l.Reason)
+		}
+	}
+	j := jobtest.Whole()
+	j.Picks[0].Way = job.WayThrown
+	if a := assess(&j, "p1"); rung(t, a, PartPiece).Verdict != Over {
+		t.Error("a whole limb is thrown by hand")
+	}
+}
+
+// The scale teaches: what is weighed is taken as weighed, and what is like it follows.
+func TestWeighingsMoveTheRest(t *testing.T) {
+	j := jobtest.Whole()
+	before := assess(&j, "")
+	j.Picks[0].WeighedKg = jobtest.Of(1.3 * before.Picks[0].MassKg.Likely)
+	after := assess(&j, "p1")
+	jobtest.Near(t, "as weighed", after.Picks[0].MassKg.Likely, *j.Picks[0].WeighedKg)
+	cv, each := float64(limbCv), float64(limbEachCv)
+	learned := (timber.WeighIn{CvPct: &cv, PieceCvPct: &each, Weighed: []timber.Weighing{{PredictedKg: 1, MeasuredKg: 1.3}}}).Learn()
+	jobtest.Near(t, "the next limb", after.Picks[1].MassKg.Likely, before.Picks[1].MassKg.Likely*learned.Factor)
+	jobtest.Near(t, "the stem", after.Picks[3].MassKg.Likely, before.Picks[3].MassKg.Likely)
+	if len(after.Learned) != 1 || after.Learned[0].Of != "limbs" || !after.Picks[0].Weighed {
+		t.Errorf("learned %+v", after.Learned)
+	}
+}
+
+// The stem that stays is the spar package's own; a defect at a cut speaks up.
+func TestSparAndDefects(t *testing.T) {
+	j := jobtest.Whole()
+	a := assess(&j, "p4")
+	s := a.Detail.Spar
+	if s == nil || s.StressMpa <= 0 || s.AllowedMpa != 57.0/3 {
+		t.Fatalf("got %+v", s)
+	}
+	jobtest.Near(t, "in proportion", *rung(t, a, partSpar).UsePct, s.UsePct)
+	j.Tree.Defects = []job.Defect{{ID: "x", Kind: job.DefectCrack, AtM: 14.8, ToM: jobtest.Of(15.2)}, {ID: "y", Kind: job.DefectHung, Limb: "c", AtM: 1}}
+	if said := strings.Join(assess(&j, "p4").Detail.Cautions, " "); !strings.Contains(said, "At the cut: a crack") {
+		t.Errorf("it says %q", said)
+	}
+	if said := strings.Join(assess(&j, "p1").Detail.Cautions, " "); !strings.Contains(said, "hangs loose above") {
+		t.Errorf("beneath a hung branch it says %q", said)
+	}
+}

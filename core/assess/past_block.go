@@ -1,0 +1,84 @@
+package assess
+
+import (
+	"context"
+	"math"
+	"strings"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"elkstay/core/drop"
+	"elkstay/core/job"
+)
+
+// pastBlock: the block is below the cut; the piece tips over and falls past it. The
+// hardest shock there is.
+type pastBlock struct{ onLine }
+
+func (pastBlock) work(v *Survey, o *Outcome, now *Standing) {
+	v.lowered(o, false, now, func() { v.roomTipping(o, now) })
+}
+
+// roomTipping measures what is round a piece while it tips over its cut.
+func (v *Survey) roomTipping(o *Outcome, now *Standing) {
+	way := sweep{reach: max(0.3, o.diameter/2)}
+	over := towards(o.Settings.FallTowardsDeg)
+	const parts = 18
+	from := radians(o.orient)
+	for k := range parts + 1 {
+		sin, cos := math.Sincos(from + (math.Pi-from)*float64(k)/parts)
+		for _, share := range [2]float64{0.5, 1} {
+			way.at = append(way.at, r3.Add(o.cut, r3.Add(r3.Scale(share*o.Length()*sin, over), r3.Vec{Z: share * o.Length() * cos})))
+		}
+	}
+	if name := v.sector(o.Settings.FallTowardsDeg); name != "" {
+		o.fault(faultSector, "it tips into the no-go sector %s", name)
+	}
+	o.clears = v.clearances(&way, now, v.own(o))
+}
+
+func (pastBlock) call(v *Survey, o *Outcome) string {
+	if o.DropCase == nil {
+		return ""
+	}
+	said := v.letDown(o)
+	return strings.ToUpper(said[:1]) + said[1:]
+}
+
+func (pastBlock) because(v *Survey, o *Outcome) string {
+	return v.becauseHeld("Lowered past its block", o)
+}
+
+// simulate follows a piece that stands on its cut over its hinge and past its block.
+func (pastBlock) simulate(ctx context.Context, v *Survey, o *Outcome, runs int, trace *Trace) error {
+	if aside := r3.Norm(level(r3.Sub(o.block, o.cut))); aside > 0.6 {
+		trace.Why = "The block is not beneath the cut: only the energy sum is known for it."
+		return nil
+	}
+	if o.orient > 88 {
+		trace.Why = "The piece does not stand on its cut: only the energy sum is known for it."
+		return nil
+	}
+	start := math.Max(2, o.orient)
+	face := math.Min(170, math.Max(70, start+45))
+	c := drop.SimCase{Piece: drop.SimPiece{Piece: o.DropCase.Piece}, Rigging: o.DropCase.Rigging, StartDeg: &start, FaceClosesDeg: &face}
+	if o.spar != nil {
+		modal := o.spar.beam.Solve().Modal
+		c.Spar = &drop.SparTop{MassKg: modal.MassKg, StiffnessKnM: modal.StiffnessKnM}
+	}
+	if o.pick.What == job.WhatStem {
+		inertia := v.Stem.WeighBetween(o.FromM, o.toM, v.density, "").InertiaKgM2 * o.counts() / o.Weight.Kg.Likely
+		c.Piece.InertiaKgM2 = &inertia
+	}
+	run := drop.Simulate(&c)
+	trace.Kind, trace.Run = "drop", &run
+	trace.Cautions = append(trace.Cautions, c.Cautions(run)...)
+	if runs <= 0 {
+		return nil
+	}
+	mass := o.Weight.Kg
+	c.Spread = &drop.Spread{Runs: runs, Seed: 1, MassKg: &mass, RopeStiffnessPct: spreadRope, HoldPct: spreadHold, SlackM: math.Min(spreadSlack, o.Settings.SlackM+spreadSlack)}
+	spread, err := drop.SimulateSpread(ctx, &c)
+	trace.Spread = spread
+	return err
+}

@@ -1,0 +1,132 @@
+package assess
+
+import (
+	"math"
+	"strings"
+	"testing"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"elkstay/core/gear"
+	"elkstay/core/job"
+	"elkstay/core/job/jobtest"
+	"elkstay/core/timber"
+)
+
+// Gear sits where it is said to: on the stem at its height, out along a limb, on what
+// stands around.
+func TestWhereGearSits(t *testing.T) {
+	j := jobtest.Whole()
+	j.Site.TreeAt = &job.Spot{X: 10, Y: -4}
+	j.Site.Anchors = []job.Anchor{{ID: "w", Name: "willow", Kind: job.AnchorTree, At: job.Spot{X: 3, Y: 8}}}
+	v := surveyOf(t, &j)
+	now := v.whole()
+	for _, c := range []struct {
+		place job.Place
+		want  r3.Vec
+	}{
+		{job.Place{On: job.OnStem, AtM: 9}, r3.Vec{X: 10, Y: -4, Z: 9}},
+		{job.Place{On: job.OnAnchor, Anchor: "w", AtM: 7}, r3.Vec{X: 3, Y: 8, Z: 7}},
+		{job.Place{On: job.OnLimb, Limb: "c", AtM: 2}, r3.Vec{X: 10 - 2*math.Sin(radians(55)), Y: -4, Z: 11 + 2*math.Cos(radians(55))}},
+	} {
+		got, why := v.place(&c.place, &now, nil)
+		if why != "" || r3.Norm(r3.Sub(got, c.want)) > 1e-9 {
+			t.Errorf("%+v: %v %q, want %v", c.place, got, why, c.want)
+		}
+	}
+	v.take(&now, 2, 1)
+	for want, place := range map[string]job.Place{
+		"gone there by now": {On: job.OnLimb, Limb: "c", AtM: 2}, "not on this tree": {On: job.OnLimb, Limb: "z"},
+		"not on the site": {On: job.OnAnchor, Anchor: "z"}, "which is gone: it stands to 18.00 m": {On: job.OnStem, AtM: 19},
+	} {
+		if _, why := v.place(&place, &now, nil); !strings.Contains(why, want) {
+			t.Errorf("%+v: %q, want %q", place, why, want)
+		}
+	}
+}
+
+// What stands where falls with it: a limb with its fork, a top with its limbs.
+func TestWhatComesOffTakesWhatIsOnIt(t *testing.T) {
+	j := jobtest.Whole()
+	v := surveyOf(t, &j)
+	now := v.whole()
+	v.take(&now, 0, 1.5)
+	if now.Tips[0] != 1.5 || now.Tips[1] != 0 || now.Tips[2] != 4.5 {
+		t.Errorf("a limb cut short of its fork leaves %v", now.Tips)
+	}
+	v.takeTop(&now, 10)
+	if now.Top != 10 || now.Tips[0] != 1.5 || now.Tips[2] != 0 || now.Tips[3] != 0 {
+		t.Errorf("a top leaves %v m and %v", now.Top, now.Tips)
+	}
+	v.takeTop(&now, 15)
+	if now.Top != 10 {
+		t.Errorf("a second cut above the first puts it back up to %v m", now.Top)
+	}
+}
+
+// A vehicle or another tree that is held to is never taken on trust.
+func TestHoldingToSomethingElseIsSaid(t *testing.T) {
+	j := jobtest.Stem()
+	j.Site.Anchors = []job.Anchor{{ID: "v", Name: "tractor", Kind: job.AnchorVehicle, At: job.Spot{X: 8, Y: 0}, MassKg: jobtest.Of(3000)}, {ID: "g", Name: "stake", Kind: job.AnchorGround, At: job.Spot{X: 8, Y: 0}}}
+	for id, want := range map[string]bool{"v": true, "g": false} {
+		j.Rigs[0].Device.Place = &job.Place{On: job.OnAnchor, Anchor: id, AtM: 0.6}
+		said := strings.Contains(strings.Join(assess(&j, "p1").Detail.Cautions, " "), "look before you load it")
+		if said != want {
+			t.Errorf("held to %s: said so %v", id, said)
+		}
+	}
+}
+
+// A second line that a pick does not use is not held to.
+func TestASecondLineCountsWhereItIsUsed(t *testing.T) {
+	j := jobtest.Whole()
+	j.Site.Anchors = []job.Anchor{{ID: "w", Name: "willow", Kind: job.AnchorTree, At: job.Spot{X: 0, Y: 14}}}
+	j.Rigs[0].Second = &job.SecondLine{Place: job.Place{On: job.OnAnchor, Anchor: "w", AtM: 13}}
+	j.Rigs[0].Block.Place = &job.Place{On: job.OnStem, AtM: 16}
+	for way, want := range map[job.Way]bool{job.WayFromAbove: false, job.WayTwoPoints: true} {
+		j.Picks[1].Way, j.Picks[1].CarryM = way, jobtest.Of(10)
+		if said := strings.Contains(strings.Join(assess(&j, "p2").Detail.Cautions, " "), "Held to willow"); said != want {
+			t.Errorf("%s: said so %v", way, said)
+		}
+	}
+}
+
+// Ivy and a hung branch weigh on the piece they ride with, and nowhere else.
+func TestDefectsThatWeigh(t *testing.T) {
+	j := jobtest.Stem()
+	bare := assess(&j, "").Picks[0].MassKg.Likely
+	j.Tree.Defects = []job.Defect{{ID: "i", Kind: job.DefectIvy, AtM: 15.5, ToM: jobtest.Of(17), MassKg: jobtest.Of(30)}, {ID: "h", Kind: job.DefectHung, AtM: 9, MassKg: jobtest.Of(12)}}
+	jobtest.Near(t, "with its ivy", assess(&j, "").Picks[0].MassKg.Likely, bare+30)
+	j.Tree.Attached = []timber.Lump{{MassKg: 5, AtM: 16}}
+	jobtest.Near(t, "and a stub", assess(&j, "").Picks[0].MassKg.Likely, bare+35)
+}
+
+// A bare pole is its frustum with the wood's density, and its fork rides with it.
+func TestABarePole(t *testing.T) {
+	j := jobtest.Whole()
+	j.Tree.Limbs[0].Brush = job.BrushBare
+	v := surveyOf(t, &j)
+	now := v.whole()
+	r1, r2 := 0.14/2, tipDiameter/2
+	pole := math.Pi * 4 / 3 * (r1*r1 + r1*r2 + r2*r2) * v.density.Likely
+	fork := v.limbMass(1, 0, &now)
+	jobtest.Near(t, "pole and fork", v.limbMass(0, 0, &now).Kg.Likely, pole+fork.Kg.Likely)
+	v.take(&now, 1, 0)
+	jobtest.Near(t, "pole alone", v.limbMass(0, 0, &now).Kg.Likely, pole)
+	j.Tree.Limbs[2].MassKg = jobtest.Of(90)
+	v = surveyOf(t, &j)
+	now = v.whole()
+	jobtest.Near(t, "judged by eye", v.limbMass(2, 0, &now).Kg.Likely, 90)
+	outer := v.limbMass(2, 2, &now).Kg.Likely
+	v.take(&now, 2, 2)
+	jobtest.Near(t, "and its parts", v.limbMass(2, 0, &now).Kg.Likely+outer, 90)
+}
+
+// Slings are judged in the hitch they are set in.
+func TestHitchesOfTheBlocksSling(t *testing.T) {
+	j := jobtest.Stem()
+	for hitch, factor := range map[string]float64{"": 0.8, "choker": 0.8, "basket": 2, "vertical": 1} {
+		j.Rigs[0].Sling = job.Sling{Hitch: hitch, Rating: gear.Rating{MarkedKn: jobtest.Of(20)}}
+		jobtest.Near(t, "as a "+hitch, *rung(t, assess(&j, "p1"), PartSling).LimitKn, 20*factor)
+	}
+}

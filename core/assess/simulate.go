@@ -1,0 +1,77 @@
+package assess
+
+import (
+	"context"
+
+	"elkstay/core/drop"
+	"elkstay/core/job"
+	"elkstay/core/line"
+)
+
+// A Trace is one pick followed through time.
+type Trace struct {
+	Kind        string             `json:"kind" enum:"drop,swing,none"`
+	Why         string             `json:"why" doc:"Why there is nothing to follow; empty when there is"`
+	AzimuthDeg  float64            `json:"azimuth_deg" doc:"Of the upright plane it moves in"`
+	Origin      line.Point         `json:"origin" doc:"The block at rest: x and z of the series count from here"`
+	LineLimitKn *float64           `json:"line_limit_kn"`
+	BlockLimit  *float64           `json:"block_limit_kn"`
+	Run         *drop.Run          `json:"run,omitempty"`
+	Spread      *drop.SpreadResult `json:"spread,omitempty"`
+	Cautions    []string           `json:"cautions" nullable:"false"`
+}
+
+// Spread of what is not known well, besides the mass: per cent, and m of slack (common
+// practice).
+const (
+	spreadRope  = 15
+	spreadHold  = 20
+	spreadSlack = 0.2
+)
+
+// Simulate follows one pick through time; runs > 0 repeats it as often with what is not
+// known well. The error is that of ctx.
+func Simulate(ctx context.Context, document *job.Job, pick string, runs int, options Options) (Trace, error) {
+	trace := Trace{Kind: "none", Cautions: []string{}}
+	v, a := Prepare(document, &options)
+	if v == nil {
+		trace.Why = StateWithout(&a)
+		return trace, nil
+	}
+	document = v.Job
+	for i := range document.Picks {
+		if document.Picks[i].ID != pick {
+			continue
+		}
+		now := v.Before(i)
+		v.Learn(&a)
+		o := v.work(&document.Picks[i], i+1, &now)
+		return trace, v.simulate(ctx, o, runs, &trace)
+	}
+	trace.Why = "That pick is not in the order any more."
+	return trace, nil
+}
+
+func (v *Survey) simulate(ctx context.Context, o *Outcome, runs int, trace *Trace) error {
+	switch {
+	case o.Stopped():
+		trace.Why = "It cannot happen: " + o.Faults[0].Message + "."
+		return nil
+	case o.DropCase == nil:
+		trace.Why = "There is no drop onto a line to follow."
+		return nil
+	}
+	trace.Origin, trace.AzimuthDeg = pointOf(o.block), o.Settings.FallTowardsDeg
+	for i := range o.loads {
+		if l := &o.loads[i]; l.Known {
+			limit := l.Limit.Kn
+			switch l.part {
+			case PartLine:
+				trace.LineLimitKn = &limit
+			case PartBlock:
+				trace.BlockLimit = &limit
+			}
+		}
+	}
+	return o.manner().simulate(ctx, v, o, runs, trace)
+}

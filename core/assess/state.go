@@ -1,0 +1,62 @@
+package assess
+
+import (
+	"fmt"
+	"strings"
+
+	"elkstay/core/units"
+)
+
+// StateWithout says what an unfinished job still needs.
+func StateWithout(a *Assessment) string {
+	if len(a.Faults) > 0 {
+		return "The measurements contradict each other: " + a.Faults[0].Message + "."
+	}
+	return a.Missing[0].Ask
+}
+
+// state says the whole job in a sentence: numbers first.
+func (v *Survey) state(a *Assessment) string {
+	if len(a.Picks) == 0 {
+		return "Nothing is planned yet. Add a pick, or fill the order."
+	}
+	parts := []string{CountPicks(len(a.Picks))}
+	if h := a.Heaviest; h != nil {
+		kg := func(m float64) string { return units.Print(units.Mass, v.System, m) }
+		parts = append(parts, fmt.Sprintf("heaviest %s (%s–%s)", kg(h.MassKg.Likely), units.Figure(units.Mass, v.System, h.MassKg.Low), units.Figure(units.Mass, v.System, h.MassKg.High)))
+	}
+	if n := a.Nearest; n != nil {
+		parts = append(parts, fmt.Sprintf("nearest limit: %s at pick %d, %.0f %%", n.Part, n.Pick, n.UsePct))
+	} else {
+		parts = append(parts, "no limit is known")
+	}
+	impossible, over, open := 0, 0, 0
+	for i := range a.Picks {
+		switch p := &a.Picks[i]; {
+		case len(p.Faults) > 0:
+			impossible++
+		case p.Verdict == Over:
+			over++
+		case p.Verdict == NotKnown:
+			open++
+		}
+	}
+	if impossible > 0 {
+		parts = append(parts, CountPicks(impossible)+" cannot happen in this order")
+	}
+	if over > 0 {
+		parts = append(parts, CountPicks(over)+" over a limit")
+	}
+	if open > 0 {
+		parts = append(parts, CountPicks(open)+" with a limit not known")
+	}
+	return strings.Join(parts, " · ")
+}
+
+// CountPicks says a number of picks in words.
+func CountPicks(n int) string {
+	if n == 1 {
+		return "1 pick"
+	}
+	return fmt.Sprintf("%d picks", n)
+}

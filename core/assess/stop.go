@@ -1,0 +1,103 @@
+package assess
+
+// What besides a part of the ladder can stop a piece.
+const (
+	stopsRoom  = "room"
+	stopsClear = "clearance"
+	stopsRun   = "run"
+	stopsHold  = "hold"
+	stopsLand  = "landing"
+	StopsOrder = "order"
+	StopsTie   = "tie beyond the piece"
+	StopsWood  = "the wood itself"
+)
+
+// Stops returns what forbids a piece, or "".
+func (v *Survey) Stops(o *Outcome) string {
+	if o.Stopped() {
+		switch o.Faults[0].Code {
+		case faultTie:
+			return StopsTie
+		case faultGone:
+			return StopsWood
+		}
+		return StopsOrder
+	}
+	worst, use := "", 1.0
+	for i := range o.loads {
+		l := &o.loads[i]
+		if l.Known && !l.unseen && l.use() > use {
+			worst, use = l.part, l.use()
+		}
+	}
+	if worst != "" {
+		return worst
+	}
+	if o.Landing != nil {
+		if o.Landing.Verdict == Over || o.Landing.Verdict == NotKnown {
+			return stopsLand
+		}
+		return ""
+	}
+	if o.DropCase != nil && !o.Catch.Holds {
+		return stopsHold
+	}
+	if low, hangs := o.lowest(); hangs && low-o.floor.hard < v.limits.ClearM {
+		return stopsRoom
+	}
+	if len(o.clears) > 0 && o.clears[0].Verdict == Over {
+		return stopsClear
+	}
+	if limit := v.limits.RunM; limit != nil && o.Catch.RunM > *limit {
+		return stopsRun
+	}
+	return ""
+}
+
+// StopWords says what stops a piece, with the place of it.
+func (v *Survey) StopWords(stop string, o *Outcome) string {
+	switch stop {
+	case stopsRoom:
+		return "the room above " + o.floor.name
+	case stopsClear:
+		return "how close it comes to " + o.clears[0].Name
+	case stopsRun:
+		return "the longest run"
+	case stopsHold:
+		return "the hold, which does not stop it"
+	case StopsTie:
+		return "the tie, which must be within the piece"
+	case stopsLand:
+		return "where it comes down: " + o.Landing.Reason
+	case StopsOrder:
+		return o.Faults[0].Message
+	case StopsWood:
+		return "nothing but the end of the wood"
+	case PartPiece:
+		return "the heaviest piece you take"
+	}
+	return "the limit of the " + stop
+}
+
+// Use is the largest share of a known limit, per cent.
+func (v *Survey) Use(o *Outcome) float64 {
+	most := 0.0
+	for i := range o.loads {
+		if share, known, _ := v.judge(&o.loads[i]); known {
+			most = max(most, share)
+		}
+	}
+	return most
+}
+
+// Before walks the order up to a pick and returns the tree as it stands there.
+func (v *Survey) Before(index int) Standing {
+	now := v.whole()
+	for i := range index {
+		p := &v.Job.Picks[i]
+		o := &Outcome{pick: p}
+		v.begin(o, &now)
+		v.Apply(p, o, &now)
+	}
+	return now
+}

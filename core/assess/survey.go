@@ -1,0 +1,272 @@
+package assess
+
+import (
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"elkstay/core/job"
+	"elkstay/core/line"
+	"elkstay/core/policy"
+	"elkstay/core/timber"
+	"elkstay/core/units"
+	"elkstay/core/wood"
+)
+
+// Survey is a job made ready for sums: the tree in space, the wood, the limits, worked
+// out once and then asked of every pick.
+type Survey struct {
+	gear     policy.Gear
+	Job      *job.Job
+	System   units.System
+	Stem     timber.Stem
+	density  wood.Range
+	source   string // of the density
+	species  *wood.Species
+	group    string  // of the biomass table
+	moisture float64 // per cent of the dry mass
+	limits   policy.Limits
+	foot     r3.Vec
+	lean     r3.Vec // level, m per metre of height
+	Limbs    []Grown
+	targets  []prism
+	learned  map[bool]*timber.Learned // by whether it is a limb; nil: nothing weighed
+}
+
+// Grown is a limb in space.
+type Grown struct {
+	*job.Limb
+	Parent int // −1: the stem
+	base   r3.Vec
+	out    r3.Vec // level unit vector
+	start  float64
+	bend   float64 // radians per metre
+}
+
+func radians(deg float64) float64 { return deg * math.Pi / 180 }
+
+func degrees(rad float64) float64 { return rad * 180 / math.Pi }
+
+// towards is the level unit vector of an azimuth.
+func towards(azimuthDeg float64) r3.Vec {
+	sin, cos := math.Sincos(radians(azimuthDeg))
+	return r3.Vec{X: sin, Y: cos}
+}
+
+// azimuthOf is the azimuth of a level vector, 0 to 360.
+func azimuthOf(v r3.Vec) float64 {
+	return math.Mod(degrees(math.Atan2(v.X, v.Y))+360, 360)
+}
+
+func level(v r3.Vec) r3.Vec { return r3.Vec{X: v.X, Y: v.Y} }
+
+func pointOf(v r3.Vec) line.Point { return line.Point{X: v.X, Y: v.Y, Z: v.Z} }
+
+// onStem is the stem's axis at a height.
+func (v *Survey) onStem(z float64) r3.Vec {
+	return r3.Add(v.foot, r3.Add(r3.Scale(z, v.lean), r3.Vec{Z: z}))
+}
+
+// at is the limb's axis at a distance from its base: its angle grows evenly from base
+// to tip by the droop.
+func (g *Grown) at(s float64) r3.Vec {
+	sin0, cos0 := math.Sincos(g.start)
+	over, up := s*sin0, s*cos0
+	if g.bend != 0 {
+		sin1, cos1 := math.Sincos(g.start + g.bend*s)
+		over, up = (cos0-cos1)/g.bend, (sin1-sin0)/g.bend
+	}
+	return r3.Add(g.base, r3.Add(r3.Scale(over, g.out), r3.Vec{Z: up}))
+}
+
+// tipDiameter is what a limb measures at its tip: 2 cm, or its base when that is less.
+const tipDiameter = 0.02
+
+// diameterAt is the limb's diameter at a distance from its base: it tapers evenly.
+func (g *Grown) diameterAt(s float64) float64 {
+	return g.DiameterM + (min(tipDiameter, g.DiameterM)-g.DiameterM)*min(1, s/g.LengthM)
+}
+
+// defaultMoisture and defaultGroup stand in where no species says otherwise.
+const (
+	defaultMoisture = 80
+	defaultGroup    = "mixed-hardwood"
+)
+
+// newSurvey readies a job whose measurements are free of faults.
+func newSurvey(document *job.Job, system units.System, stem timber.Stem, limits policy.Limits) *Survey {
+	v := &Survey{Job: document, System: system, Stem: stem, limits: limits, group: defaultGroup, moisture: defaultMoisture}
+	v.density, v.source = document.Tree.Wood.GreenDensity()
+	if species, known := wood.Find(document.Tree.Wood.Species); known {
+		v.species, v.group = &species, species.Allometry
+		// Basic specific gravity is dry mass over green volume: Wood Handbook, ch. 4.
+		v.moisture = 100 * (species.Density.Likely/(1000*species.SpecificGravity) - 1)
+	}
+	if at := document.Site.TreeAt; at != nil {
+		v.foot = r3.Vec{X: at.X, Y: at.Y}
+	}
+	if lean := document.Tree.LeanDeg; lean != nil {
+		azimuth := 0.0
+		if document.Tree.LeanTowardsDeg != nil {
+			azimuth = *document.Tree.LeanTowardsDeg
+		}
+		v.lean = r3.Scale(math.Tan(radians(*lean)), towards(azimuth))
+	}
+	v.Limbs = make([]Grown, len(document.Tree.Limbs))
+	for _, subs := range [2]bool{false, true} {
+		for i := range document.Tree.Limbs {
+			limb := &document.Tree.Limbs[i]
+			if (limb.Parent != "") != subs {
+				continue
+			}
+			g := Grown{Limb: limb, Parent: -1, out: towards(limb.AzimuthDeg), start: radians(limb.AngleDeg), bend: radians(limb.DroopDeg) / limb.LengthM}
+			if subs {
+				g.Parent = v.limbIndex(limb.Parent)
+				g.base = v.Limbs[g.Parent].at(limb.AtM)
+			} else {
+				g.base = v.onStem(limb.AtM)
+			}
+			v.Limbs[i] = g
+		}
+	}
+	for i := range document.Site.Targets {
+		v.targets = append(v.targets, newPrism(&document.Site.Targets[i]))
+	}
+	return v
+}
+
+func (v *Survey) limbIndex(id string) int {
+	for i := range v.Job.Tree.Limbs {
+		if v.Job.Tree.Limbs[i].ID == id {
+			return i
+		}
+	}
+	return -1
+}
+
+// Standing is the tree at one moment of the order: how high the stem stands, and how
+// far out each limb; 0: it is gone.
+type Standing struct {
+	Top  float64
+	Tips []float64
+}
+
+func (v *Survey) whole() Standing {
+	now := Standing{Top: v.Stem.Top(), Tips: make([]float64, len(v.Limbs))}
+	for i := range v.Limbs {
+		now.Tips[i] = v.Limbs[i].LengthM
+	}
+	return now
+}
+
+// take takes a limb off at a distance from its base, and what grew beyond it.
+func (v *Survey) take(now *Standing, limb int, cut float64) {
+	now.Tips[limb] = min(now.Tips[limb], cut)
+	for k := range v.Limbs {
+		if v.Limbs[k].Parent == limb && v.Limbs[k].AtM >= cut {
+			now.Tips[k] = 0
+		}
+	}
+}
+
+// takeTop takes off the stem above a height, and every limb on it.
+func (v *Survey) takeTop(now *Standing, cut float64) {
+	now.Top = min(now.Top, cut)
+	for k := range v.Limbs {
+		if v.Limbs[k].Parent < 0 && v.Limbs[k].AtM >= cut {
+			v.take(now, k, 0)
+		}
+	}
+}
+
+// mass is an estimate with its place.
+type mass struct {
+	Kg  wood.Range
+	cog float64 // along the piece from the cut, m
+	at  r3.Vec  // in space
+}
+
+// limbMass weighs a limb from a cut to where it ends now. A part beyond a place is
+// taken for a limb with the diameter there; a part between two places is the
+// difference. What has been taken off its sub-limbs already is taken off, down to the
+// bare pole.
+func (v *Survey) limbMass(i int, cut float64, now *Standing) mass {
+	g := &v.Limbs[i]
+	end := now.Tips[i]
+	if end <= cut {
+		return mass{at: g.at(cut)}
+	}
+	pole := timber.Stem{Stations: []timber.Station{{AtM: cut, DiameterM: g.diameterAt(cut)}, {AtM: end, DiameterM: g.diameterAt(end)}}}
+	bare := pole.Weigh(v.density, timber.Frustum)
+	if g.Brush == job.BrushBare {
+		return v.ride(i, cut, end, now, bare.MassKg, bare.CogM)
+	}
+	beyond := func(s float64) (wood.Range, float64) {
+		if s >= g.LengthM {
+			return wood.Range{}, g.LengthM
+		}
+		limb := timber.Limb{Group: v.group, BasalDiameterM: g.diameterAt(s), LengthM: g.LengthM - s, MoisturePct: v.moisture, InLeaf: v.Job.Tree.InLeaf}
+		w := limb.Weigh()
+		return w.MassKg, s + w.CogM
+	}
+	all, allAt := beyond(cut)
+	rest, restAt := beyond(end)
+	kg := wood.Range{Low: all.Low - rest.Low, Likely: all.Likely - rest.Likely, High: all.High - rest.High}
+	moment := all.Likely*allAt - rest.Likely*restAt
+	if g.MassKg != nil {
+		if entire, _ := beyond(0); entire.Likely > 0 {
+			kg, moment = kg.Times(*g.MassKg/entire.Likely), moment**g.MassKg/entire.Likely
+		}
+	}
+	for k := range v.Limbs {
+		sub := &v.Limbs[k]
+		if sub.Parent != i || sub.AtM < cut || sub.AtM >= end || now.Tips[k] >= sub.LengthM {
+			continue
+		}
+		before := v.whole()
+		gone, left := v.limbMass(k, 0, &before), v.limbMass(k, 0, now)
+		off := gone.Kg.Likely - left.Kg.Likely
+		share := off / kg.Likely
+		kg, moment = kg.Times(max(0.05, 1-share)), moment-off*sub.AtM
+	}
+	if kg.Likely < bare.MassKg.Likely {
+		kg, moment = kg.Times(bare.MassKg.Likely/kg.Likely), bare.MassKg.Likely*bare.CogM
+	}
+	cog := max(cut, min(end, moment/kg.Likely))
+	if end < g.LengthM {
+		// Its brush went with the tip: what is left balances like a pole.
+		cog = bare.CogM
+	}
+	return mass{kg, cog - cut, g.at(cog)}
+}
+
+// ride adds the sub-limbs that stand on a bare pole to its mass.
+func (v *Survey) ride(i int, cut, end float64, now *Standing, kg wood.Range, cog float64) mass {
+	moment := kg.Likely * cog
+	for k := range v.Limbs {
+		if sub := &v.Limbs[k]; sub.Parent == i && sub.AtM >= cut && sub.AtM < end && now.Tips[k] > 0 {
+			more := v.limbMass(k, 0, now)
+			kg = wood.Range{Low: kg.Low + more.Kg.Low, Likely: kg.Likely + more.Kg.Likely, High: kg.High + more.Kg.High}
+			moment += more.Kg.Likely * sub.AtM
+		}
+	}
+	cog = moment / kg.Likely
+	return mass{kg, cog - cut, v.Limbs[i].at(cog)}
+}
+
+// stemMass weighs the stem above a cut with every limb that still stands there.
+func (v *Survey) stemMass(cut float64, now *Standing) mass {
+	weight := v.Stem.WeighBetween(cut, now.Top, v.density, timber.Frustum)
+	kg := weight.MassKg
+	moment := r3.Scale(kg.Likely, v.onStem(weight.CogM))
+	for k := range v.Limbs {
+		if v.Limbs[k].Parent >= 0 || v.Limbs[k].AtM < cut || now.Tips[k] <= 0 {
+			continue
+		}
+		more := v.limbMass(k, 0, now)
+		kg = wood.Range{Low: kg.Low + more.Kg.Low, Likely: kg.Likely + more.Kg.Likely, High: kg.High + more.Kg.High}
+		moment = r3.Add(moment, r3.Scale(more.Kg.Likely, more.at))
+	}
+	at := r3.Scale(1/kg.Likely, moment)
+	return mass{kg, max(1e-3, min(now.Top-cut, at.Z-cut)), at}
+}

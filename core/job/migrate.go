@@ -1,0 +1,78 @@
+package job
+
+import (
+	"elkstay/core/gear"
+	"elkstay/core/intake"
+	"elkstay/core/timber"
+	"elkstay/core/wood"
+)
+
+// firstJob is version 1 of the format: one stem, one cut, one rig. Types that have not
+// changed since are those of today.
+type firstJob struct {
+	Format  string `json:"format" enum:"elkstay-job"`
+	Version int    `json:"version" minimum:"1" maximum:"1"`
+	Name    string `json:"name" minLength:"1" maxLength:"120"`
+	Note    string `json:"note,omitempty" maxLength:"4000"`
+	Tree    struct {
+		Wood         wood.Wood     `json:"wood"`
+		Readings     []Reading     `json:"readings" maxItems:"60"`
+		HeightM      *float64      `json:"height_m,omitempty" exclusiveMinimum:"0" maximum:"120"`
+		TopDiameterM *float64      `json:"top_diameter_m,omitempty" exclusiveMinimum:"0" maximum:"5"`
+		Attached     []timber.Lump `json:"attached,omitempty" maxItems:"60"`
+	} `json:"tree"`
+	Cut struct {
+		AtM *float64 `json:"at_m,omitempty" minimum:"0" maximum:"120"`
+	} `json:"cut"`
+	Rig struct {
+		Rope         *gear.NamedRope `json:"rope,omitempty"`
+		TieAboveCutM *float64        `json:"tie_above_cut_m,omitempty" minimum:"0" maximum:"50"`
+		SlackM       *float64        `json:"slack_m,omitempty" minimum:"0" maximum:"20"`
+		Block        struct {
+			Name       string   `json:"name,omitempty" maxLength:"80"`
+			BelowCutM  *float64 `json:"below_cut_m,omitempty" minimum:"0" maximum:"50"`
+			Efficiency *float64 `json:"efficiency,omitempty" minimum:"0.05" maximum:"1"`
+			gear.Rating
+		} `json:"block"`
+		Device struct {
+			Name     string   `json:"name,omitempty" maxLength:"80"`
+			AtM      *float64 `json:"at_m,omitempty" minimum:"0" maximum:"20"`
+			Wraps    *float64 `json:"wraps,omitempty" minimum:"0" maximum:"12"`
+			Friction *float64 `json:"friction,omitempty" minimum:"0.02" maximum:"1"`
+			gear.Rating
+		} `json:"device"`
+		AnchorStiffnessKnM *float64 `json:"anchor_stiffness_kn_m,omitempty" minimum:"10" maximum:"1000000"`
+		EnergyLostPct      *float64 `json:"energy_lost_pct,omitempty" minimum:"0" maximum:"90"`
+	} `json:"rig"`
+	Catch  Catch `json:"catch"`
+	Limits struct {
+		DesignFactor *float64 `json:"design_factor,omitempty" minimum:"1" maximum:"30"`
+		PieceKg      *float64 `json:"piece_kg,omitempty" exclusiveMinimum:"0" maximum:"100000"`
+		HandKn       *float64 `json:"hand_kn,omitempty" minimum:"0.01" maximum:"5"`
+		ClearM       *float64 `json:"clear_m,omitempty" minimum:"0" maximum:"50"`
+		RunM         *float64 `json:"run_m,omitempty" exclusiveMinimum:"0" maximum:"100"`
+		CloseFromPct *float64 `json:"close_from_pct,omitempty" minimum:"1" maximum:"100"`
+	} `json:"limits"`
+}
+
+// readFirst reads a document of version 1: its one cut becomes the first pick, the
+// piece above it with all that hangs on it, lowered past its block.
+func readFirst(data []byte) (Job, error) {
+	var old firstJob
+	if err := intake.Decode(data, &old); err != nil {
+		return Job{}, err
+	}
+	job := NewJob(old.Name)
+	job.Note = old.Note
+	job.Tree.Wood, job.Tree.Readings = old.Tree.Wood, filled(old.Tree.Readings)
+	job.Tree.HeightM, job.Tree.TopDiameterM, job.Tree.Attached = old.Tree.HeightM, old.Tree.TopDiameterM, old.Tree.Attached
+	from, rig := &old.Rig, &job.Rigs[0]
+	rig.Rope, rig.SlackM, rig.Tie.AboveM = from.Rope, from.SlackM, from.TieAboveCutM
+	rig.Block = Block{Name: from.Block.Name, BelowCutM: from.Block.BelowCutM, Efficiency: from.Block.Efficiency, Rating: from.Block.Rating}
+	rig.Device = Device{Name: from.Device.Name, AtM: from.Device.AtM, Wraps: from.Device.Wraps, Friction: from.Device.Friction, Rating: from.Device.Rating}
+	rig.AnchorStiffnessKnM, rig.EnergyLostPct, rig.Catch = from.AnchorStiffnessKnM, from.EnergyLostPct, old.Catch
+	l := &old.Limits
+	job.Limits = Limits{DesignFactor: l.DesignFactor, PieceKg: l.PieceKg, HandKn: l.HandKn, ClearM: l.ClearM, RunM: l.RunM, CloseFromPct: l.CloseFromPct}
+	job.Picks = append(job.Picks, Pick{ID: "p1", What: WhatTop, CutM: old.Cut.AtM, Way: WayPastBlock, Rig: rig.ID})
+	return job, nil
+}

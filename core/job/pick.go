@@ -1,0 +1,86 @@
+package job
+
+import (
+	"elkstay/core/crane"
+)
+
+// What is taken by a pick.
+type What string
+
+// What can be taken.
+const (
+	WhatStem What = "stem" // a section of the bare stem
+	WhatTop  What = "top"  // everything above the cut, limbs and all
+	WhatLimb What = "limb" // a limb, or its outer part
+)
+
+// A Way is how a piece comes down.
+type Way string
+
+// The ways down.
+const (
+	WayThrown    Way = "thrown"     // by hand
+	WayFree      Way = "free"       // falls into a drop zone
+	WayPastBlock Way = "past-block" // lowered, falling past its block
+	WayFromAbove Way = "from-above" // lowered from a block above it
+	WaySwung     Way = "swung"      // swings off on the line
+	WayTwoPoints Way = "two-points" // carried between two points
+	WayCrane     Way = "crane"      // lifted off
+)
+
+// ways are the ways down as a crew says them, in the order in which they are offered.
+var ways = []struct {
+	way   Way
+	words string
+}{
+	{WayFree, "free"}, {WayThrown, "thrown by hand"}, {WayPastBlock, "lowered past its block"}, {WayFromAbove, "lowered from above"},
+	{WaySwung, "swung"}, {WayTwoPoints, "between two points"}, {WayCrane, "by crane"},
+}
+
+// Ways lists the ways down, in the order in which they are offered.
+func Ways() []Way {
+	list := make([]Way, len(ways))
+	for i := range ways {
+		list[i] = ways[i].way
+	}
+	return list
+}
+
+// String is the way as a crew says it.
+func (w Way) String() string {
+	for i := range ways {
+		if ways[i].way == w {
+			return ways[i].words
+		}
+	}
+	return string(w)
+}
+
+// A Pick is one piece that comes off.
+type Pick struct {
+	ID             string   `json:"id" minLength:"1" maxLength:"40"`
+	Label          string   `json:"label,omitempty" maxLength:"80" doc:"What the crew calls it"`
+	What           What     `json:"what" enum:"stem,top,limb"`
+	Limb           string   `json:"limb,omitempty" maxLength:"40" doc:"Id of the limb, when it takes one"`
+	CutM           *float64 `json:"cut_m,omitempty" minimum:"0" maximum:"120" doc:"Height of the cut on the stem, or its distance along the limb, m; all beyond it comes off"`
+	Way            Way      `json:"way" enum:"thrown,free,past-block,from-above,swung,two-points,crane"`
+	Rig            string   `json:"rig,omitempty" maxLength:"40" doc:"Id of the rig; empty: the first"`
+	TieM           *float64 `json:"tie_m,omitempty" minimum:"0" maximum:"60" doc:"Tie, from the cut along the piece, m; default the rig's on the stem, the balance on a limb"`
+	FallTowardsDeg *float64 `json:"fall_towards_deg,omitempty" minimum:"0" maximum:"360" doc:"Azimuth it tips or falls towards; default the limb's, the lean's, or the first drop zone's"`
+	CarryM         *float64 `json:"carry_m,omitempty" minimum:"0" maximum:"120" doc:"Height of the tie while it is carried between two points, m"`
+	TieIn          *Place   `json:"tie_in,omitempty" doc:"Where the climber is tied in"`
+	Catch          *Catch   `json:"catch,omitempty" doc:"Otherwise than the rig's"`
+	Wraps          *float64 `json:"wraps,omitempty" minimum:"0" maximum:"12" doc:"Turns on the device, otherwise than the rig's"`
+	Lift           *Lift    `json:"lift,omitempty" doc:"When a crane takes it"`
+	MassKg         *float64 `json:"mass_kg,omitempty" exclusiveMinimum:"0" maximum:"100000" doc:"Judged by eye in place of the survey, kg"`
+	WeighedKg      *float64 `json:"weighed_kg,omitempty" exclusiveMinimum:"0" maximum:"100000" doc:"What the scale said, kg"`
+	Done           bool     `json:"done,omitempty" doc:"It is down"`
+	Note           string   `json:"note,omitempty" maxLength:"2000"`
+}
+
+// A Lift is how a crane takes a piece.
+type Lift struct {
+	Crane   string        `json:"crane" minLength:"1" maxLength:"40" doc:"Id of the crane"`
+	SetDown *Spot         `json:"set_down,omitempty" doc:"Where it is put down; absent: no further from the crane than the tree"`
+	Slings  []crane.Sling `json:"slings" minItems:"1" maxItems:"8" nullable:"false" doc:"From the cut end of the piece"`
+}

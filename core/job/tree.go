@@ -1,0 +1,231 @@
+package job
+
+import (
+	"fmt"
+	"math"
+
+	"elkstay/core/intake"
+	"elkstay/core/timber"
+	"elkstay/core/wood"
+)
+
+// A Tree is the tree as measured.
+type Tree struct {
+	Wood           wood.Wood     `json:"wood" doc:"Species or density; empty until chosen"`
+	Readings       []Reading     `json:"readings" nullable:"false" maxItems:"60" doc:"Tape readings from the ground up"`
+	HeightM        *float64      `json:"height_m,omitempty" exclusiveMinimum:"0" maximum:"120" doc:"Height of the stem's top, m; absent: the highest reading"`
+	HeightNoted    string        `json:"height_noted,omitempty" maxLength:"80" doc:"How the height was measured, such as 18 m off, 42° and −4°"`
+	LeanNoted      string        `json:"lean_noted,omitempty" maxLength:"80" doc:"How the lean was measured"`
+	TopDiameterM   *float64      `json:"top_diameter_m,omitempty" exclusiveMinimum:"0" maximum:"5" doc:"Diameter at the top, m, when it is above the highest reading"`
+	Attached       []timber.Lump `json:"attached,omitempty" maxItems:"60" doc:"Ivy, hardware, stubs: lumps on the stem"`
+	LeanDeg        *float64      `json:"lean_deg,omitempty" minimum:"0" maximum:"60" doc:"Lean of the stem from upright; default none"`
+	LeanTowardsDeg *float64      `json:"lean_towards_deg,omitempty" minimum:"0" maximum:"360" doc:"Azimuth it leans towards; default 0"`
+	InLeaf         *bool         `json:"in_leaf,omitempty" doc:"Leaves on; default yes"`
+	Limbs          []Limb        `json:"limbs" nullable:"false" maxItems:"120" doc:"From the bottom up"`
+	Defects        []Defect      `json:"defects" nullable:"false" maxItems:"60"`
+}
+
+// What a limb carries.
+const (
+	BrushFull = "full" // a whole limb with its brush
+	BrushBare = "bare" // a pole
+)
+
+// A Limb leaves the stem, or another limb.
+type Limb struct {
+	ID         string   `json:"id" minLength:"1" maxLength:"40"`
+	Name       string   `json:"name,omitempty" maxLength:"80" doc:"What the crew calls it"`
+	Parent     string   `json:"parent,omitempty" maxLength:"40" doc:"Id of the limb it leaves; empty: the stem. One deep"`
+	AtM        float64  `json:"at_m" minimum:"0" maximum:"120" doc:"Where it leaves: height on the stem, or distance along its parent, m"`
+	AzimuthDeg float64  `json:"azimuth_deg" minimum:"0" maximum:"360" doc:"The way it grows, clockwise from north"`
+	AngleDeg   float64  `json:"angle_deg" minimum:"0" maximum:"150" doc:"At its base, from upright: 0 straight up, 90 level"`
+	DroopDeg   float64  `json:"droop_deg,omitempty" minimum:"-90" maximum:"90" doc:"How much more it points down at its tip than at its base; negative: it turns up"`
+	DiameterM  float64  `json:"diameter_m" exclusiveMinimum:"0" maximum:"3" doc:"At its base, over bark, m"`
+	LengthM    float64  `json:"length_m" exclusiveMinimum:"0" maximum:"60" doc:"Along it, m"`
+	Brush      string   `json:"brush,omitempty" enum:"full,bare" doc:"With its brush, or a bare pole; default full"`
+	MassKg     *float64 `json:"mass_kg,omitempty" exclusiveMinimum:"0" maximum:"100000" doc:"Judged by eye in place of the table, kg"`
+}
+
+// Title is what a limb is called.
+func (l *Limb) Title() string {
+	if l.Name != "" {
+		return l.Name
+	}
+	return "limb " + l.ID
+}
+
+// The kinds of defects.
+const (
+	DefectDecay = "decay"
+	DefectCrack = "crack"
+	DefectUnion = "union"
+	DefectIvy   = "ivy"
+	DefectHung  = "hung-branch"
+	DefectDead  = "dead"
+)
+
+// A Defect is something wrong with the tree, on the stem or on a limb, between two
+// places.
+type Defect struct {
+	ID         string   `json:"id" minLength:"1" maxLength:"40"`
+	Kind       string   `json:"kind" enum:"decay,crack,union,ivy,hung-branch,dead" doc:"union: co-dominant stems with bark between them"`
+	Limb       string   `json:"limb,omitempty" maxLength:"40" doc:"Id of the limb; empty: the stem"`
+	AtM        float64  `json:"at_m" minimum:"0" maximum:"120" doc:"Lower end: height, or distance along the limb, m"`
+	ToM        *float64 `json:"to_m,omitempty" minimum:"0" maximum:"120" doc:"Upper end; default at_m"`
+	AzimuthDeg *float64 `json:"azimuth_deg,omitempty" minimum:"0" maximum:"360" doc:"The side it is on"`
+	MassKg     *float64 `json:"mass_kg,omitempty" exclusiveMinimum:"0" maximum:"100000" doc:"Of a hung branch or of ivy, kg"`
+	Note       string   `json:"note,omitempty" maxLength:"400"`
+}
+
+// To is its upper end: at_m when none is given.
+func (d *Defect) To() float64 {
+	if d.ToM == nil {
+		return d.AtM
+	}
+	return *d.ToM
+}
+
+// The two ways of reading a tape.
+const (
+	Girth    = "girth"
+	Diameter = "diameter"
+)
+
+// A Reading is one tape reading of the stem.
+type Reading struct {
+	AtM     float64 `json:"at_m" minimum:"0" maximum:"120" doc:"Height, m"`
+	Tape    string  `json:"tape" enum:"girth,diameter" doc:"Whether the tape went round the stem or reads its diameter"`
+	TapeM   float64 `json:"tape_m" exclusiveMinimum:"0" maximum:"30" doc:"What the tape read, m"`
+	Noted   string  `json:"noted,omitempty" maxLength:"40" doc:"The reading as it was written down, such as 68 1/2 in"`
+	CavityM float64 `json:"cavity_m,omitempty" minimum:"0" maximum:"10" doc:"Diameter of the cavity, m"`
+}
+
+// DiameterM is the diameter a reading stands for: a girth over π.
+func (r Reading) DiameterM() float64 {
+	if r.Tape == Girth {
+		return r.TapeM / math.Pi
+	}
+	return r.TapeM
+}
+
+// topDiameter is what a stem measures at its top when nobody has said: 5 cm.
+const topDiameter = 0.05
+
+// Stem returns the stem that the readings and the height describe. It has fewer
+// than two stations while too little is known. Ivy and hung branches with a mass hang
+// on it as lumps.
+func (t *Tree) Stem() timber.Stem {
+	stem := timber.Stem{Attached: append([]timber.Lump(nil), t.Attached...), Stations: make([]timber.Station, 0, len(t.Readings)+1)}
+	for _, reading := range t.Readings {
+		stem.Stations = append(stem.Stations, timber.Station{AtM: reading.AtM, DiameterM: reading.DiameterM(), CavityM: reading.CavityM})
+	}
+	if t.hasTop() {
+		top := topDiameter
+		if t.TopDiameterM != nil {
+			top = *t.TopDiameterM
+		} else if len(stem.Stations) > 0 {
+			top = min(top, stem.Stations[len(stem.Stations)-1].DiameterM)
+		}
+		stem.Stations = append(stem.Stations, timber.Station{AtM: *t.HeightM, DiameterM: top})
+	}
+	for i := range t.Defects {
+		if d := &t.Defects[i]; d.MassKg != nil && d.Limb == "" {
+			stem.Attached = append(stem.Attached, timber.Lump{Label: d.Kind, MassKg: *d.MassKg, AtM: (d.AtM + d.To()) / 2})
+		}
+	}
+	return stem
+}
+
+// hasTop reports whether the height adds a station of its own.
+func (t *Tree) hasTop() bool {
+	return t.HeightM != nil && (len(t.Readings) == 0 || *t.HeightM > t.Readings[len(t.Readings)-1].AtM)
+}
+
+// Limb returns a limb by its id, or nil.
+func (t *Tree) Limb(id string) *Limb {
+	for i := range t.Limbs {
+		if t.Limbs[i].ID == id {
+			return &t.Limbs[i]
+		}
+	}
+	return nil
+}
+
+// faults names what is wrong with the measurements, at their own fields.
+func (t *Tree) faults() (faults intake.Faults) {
+	for i, reading := range t.Readings {
+		at := fmt.Sprintf("body.tree.readings[%d]", i)
+		if i > 0 && reading.AtM <= t.Readings[i-1].AtM {
+			faults.Add(at+".at_m", reading.AtM, fmt.Sprintf("more than %g m", t.Readings[i-1].AtM),
+				"the reading at %g m is not above the one before it (%g m)", reading.AtM, t.Readings[i-1].AtM)
+		}
+		if reading.DiameterM() > 10 {
+			faults.Add(at+".tape_m", reading.TapeM, "a diameter of at most 10 m",
+				"a %s of %g m makes the stem %.1f m thick", reading.Tape, reading.TapeM, reading.DiameterM())
+		}
+		if reading.CavityM > 0 && reading.CavityM >= reading.DiameterM() {
+			faults.Add(at+".cavity_m", reading.CavityM, fmt.Sprintf("less than %.3g m", reading.DiameterM()),
+				"the cavity (%g m) is as wide as the stem there (%.3g m)", reading.CavityM, reading.DiameterM())
+		}
+	}
+	n := len(t.Readings)
+	if n > 0 && t.HeightM != nil && *t.HeightM < t.Readings[n-1].AtM {
+		faults.Add("body.tree.height_m", *t.HeightM, fmt.Sprintf("at least %g m", t.Readings[n-1].AtM),
+			"the height (%g m) is below the highest reading (%g m)", *t.HeightM, t.Readings[n-1].AtM)
+	}
+	for i, lump := range t.Attached {
+		if n > 0 && lump.AtM < t.Readings[0].AtM {
+			faults.Add(fmt.Sprintf("body.tree.attached[%d].at_m", i), lump.AtM, fmt.Sprintf("at least %g m", t.Readings[0].AtM),
+				"what is attached at %g m sits below the lowest reading (%g m)", lump.AtM, t.Readings[0].AtM)
+		}
+	}
+	if t.Wood.Given() {
+		faults = append(faults, t.Wood.Faults("body.tree.wood")...)
+	}
+	if len(faults) == 0 && n > 0 {
+		faults = t.limbFaults()
+	}
+	return faults
+}
+
+// limbFaults names limbs and defects that are nowhere on the tree.
+func (t *Tree) limbFaults() (faults intake.Faults) {
+	top, bottom := t.Readings[len(t.Readings)-1].AtM, t.Readings[0].AtM
+	if t.HeightM != nil {
+		top = max(top, *t.HeightM)
+	}
+	for i := range t.Limbs {
+		limb := &t.Limbs[i]
+		at := fmt.Sprintf("body.tree.limbs[%d]", i)
+		if limb.Parent == "" {
+			if limb.AtM < bottom || limb.AtM > top {
+				faults.Add(at+".at_m", limb.AtM, fmt.Sprintf("between %g and %g m", bottom, top),
+					"%s leaves the stem at %g m, where there is none (%g to %g m)", limb.Title(), limb.AtM, bottom, top)
+			}
+			continue
+		}
+		parent := t.Limb(limb.Parent)
+		switch {
+		case parent == nil || parent.ID == limb.ID:
+			faults.Add(at+".parent", limb.Parent, "the id of another limb", "%s leaves a limb that is not there: %q", limb.Title(), limb.Parent)
+		case parent.Parent != "":
+			faults.Add(at+".parent", limb.Parent, "a limb that leaves the stem", "%s leaves %s, which itself leaves a limb: one deep is the most", limb.Title(), parent.Title())
+		case limb.AtM >= parent.LengthM:
+			faults.Add(at+".at_m", limb.AtM, fmt.Sprintf("less than %g m", parent.LengthM), "%s leaves %s at %g m, beyond its tip (%g m)", limb.Title(), parent.Title(), limb.AtM, parent.LengthM)
+		}
+	}
+	for i := range t.Defects {
+		d := &t.Defects[i]
+		at := fmt.Sprintf("body.tree.defects[%d]", i)
+		if d.Limb != "" && t.Limb(d.Limb) == nil {
+			faults.Add(at+".limb", d.Limb, "the id of a limb", "the %s is on a limb that is not there: %q", d.Kind, d.Limb)
+		}
+		if d.To() < d.AtM {
+			faults.Add(at+".to_m", d.To(), fmt.Sprintf("at least %g m", d.AtM), "the %s ends (%g m) below where it begins (%g m)", d.Kind, d.To(), d.AtM)
+		}
+		if d.Limb == "" && d.MassKg != nil && d.AtM < bottom {
+			faults.Add(at+".at_m", d.AtM, fmt.Sprintf("at least %g m", bottom), "the %s at %g m sits below the lowest reading (%g m)", d.Kind, d.AtM, bottom)
+		}
+	}
+	return faults
+}

@@ -1,0 +1,42 @@
+package policy
+
+import (
+	"encoding/json"
+	"strings"
+	"testing"
+
+	"elkstay/core/job/jobtest"
+)
+
+// Every rule that stands in the list at a default is the one that the limits take.
+func TestTheRulesListedAreThoseThatCount(t *testing.T) {
+	j := jobtest.Stem()
+	limits := LimitsOf(&j, &Policy{})
+	got := map[string]float64{
+		"peak_share_pct": limits.PeakSharePct, "chart_use_pct": limits.ChartUsePct, "wood_factor": limits.WoodFactor,
+		"throw_kg": limits.ThrowKg, "hand_kn": limits.HandKn, "clear_m": limits.ClearM, "close_from_pct": limits.CloseFromPct,
+	}
+	for kind, factor := range limits.DesignFactors {
+		got["design_factors."+kind] = factor
+	}
+	choices := map[string]string{"school": limits.School, "weight_end": limits.WeightEnd}
+	for _, rule := range Rules() {
+		if rule.Reason == "" || rule.Source == "" || rule.Title == "" {
+			t.Errorf("%s has no reason", rule.Path)
+		}
+		if rule.Choice != choices[rule.Path] {
+			t.Errorf("%s: listed %q, counts %q", rule.Path, rule.Choice, choices[rule.Path])
+		}
+		if value, known := got[rule.Path]; known != (rule.Default != nil) || known && value != *rule.Default {
+			t.Errorf("%s: listed %v, counts %v", rule.Path, rule.Default, value)
+		}
+	}
+	// Each of the listed paths is a field of the policy.
+	written, _ := json.Marshal(Rules())
+	if strings.Count(string(written), "design_factors.") != len(limits.DesignFactors) {
+		t.Error("a kind of gear has no rule")
+	}
+	if _, err := ReadPolicy([]byte(`{"design_factors":{"rope":0.5}}`)); err == nil || !strings.Contains(err.Error(), "rope") {
+		t.Errorf("a factor of a half: %v", err)
+	}
+}

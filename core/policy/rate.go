@@ -1,0 +1,97 @@
+package policy
+
+import (
+	"elkstay/core/gear"
+	"elkstay/core/job"
+	"elkstay/core/locker"
+)
+
+// Used is how an item is used: what takes from its strength.
+type Used struct {
+	Kind       string
+	Knot       string
+	Bend       *float64 // diameter it bends round over its own
+	Conditions []string
+}
+
+// Rated is what an item may see as it is used.
+type Rated struct {
+	Known     bool       // false: nothing is stated
+	Limit     gear.Limit // of the peak
+	RestLimit float64    // of the load at rest, when the school asks for one of its own; else 0
+	Decided   string     // what decided the limit
+	Cautions  []string
+}
+
+// Rate works out what an item may see as it is used, by its marking, its knots and
+// bends, its condition and the crew's rules. The loads, kN, are for the cautions.
+func (l *Limits) Rate(r gear.Rating, u Used, restingKn, peakKn float64) Rated {
+	if r.MarkedKn == nil && r.BreakingKn == nil {
+		return Rated{}
+	}
+	factor := l.DesignFactors[u.Kind]
+	request := gear.RatingRequest{
+		Rating: r, Termination: u.Knot, BendRatio: u.Bend, Conditions: u.Conditions, DesignFactor: &factor,
+		Policy: l.School, PeakSharePct: &l.PeakSharePct, RestingKn: &restingKn, PeakKn: &peakKn,
+	}
+	rated := request.Rate()
+	out := Rated{Known: true, Decided: rated.Decided, Limit: gear.Limit{Kn: rated.LimitKn, Reason: rated.Reason, Source: rated.Source}, Cautions: request.Cautions(rated)}
+	if l.School == gear.StaticWithinWorkingLoad {
+		if rated.PeakLimitKn == nil {
+			out.Cautions = append(out.Cautions, "No breaking strength is stated: the peak is held to the working load.")
+			return out
+		}
+		out.RestLimit = rated.LimitKn
+		out.Limit.Kn = *rated.PeakLimitKn
+		if rated.Decided == gear.ByShare {
+			out.Limit.Reason = rated.PeakReason
+		}
+	}
+	return out
+}
+
+// Use is the share of its limit that a load takes, 1 at the limit; meaningless when no
+// limit is known.
+func (r *Rated) Use(restingKn, peakKn float64) float64 {
+	use := peakKn / r.Limit.Kn
+	if r.RestLimit > 0 {
+		use = max(use, restingKn/r.RestLimit)
+	}
+	return use
+}
+
+// sharpest is the sharpest bend of a rig's line, as a ratio to its rope; nil when it is
+// not known.
+func sharpest(r *job.Rig) *float64 {
+	if r.Rope == nil || r.Rope.DiameterM <= 0 {
+		return nil
+	}
+	var sharpest *float64
+	turn := func(bend *float64) {
+		if bend != nil {
+			if ratio := max(1, *bend/r.Rope.DiameterM); sharpest == nil || ratio < *sharpest {
+				sharpest = &ratio
+			}
+		}
+	}
+	turn(r.Block.BendM)
+	for i := range r.Redirects {
+		turn(r.Redirects[i].BendM)
+	}
+	turn(r.Device.BendM)
+	return sharpest
+}
+
+// RateLine rates the rope of a rig where it runs.
+func (l *Limits) RateLine(r *job.Rig, restingKn, peakKn float64) Rated {
+	return l.Rate(r.Rope.Rating(), Used{Kind: locker.Rope, Bend: sharpest(r), Conditions: r.Rope.Conditions}, restingKn, peakKn)
+}
+
+// RateTie rates the rope of a rig tied with its knot.
+func (l *Limits) RateTie(r *job.Rig, restingKn, peakKn float64) Rated {
+	knot := r.Tie.Knot
+	if knot == "" {
+		knot = gear.DefaultKnot
+	}
+	return l.Rate(r.Rope.Rating(), Used{Kind: locker.Rope, Knot: knot, Conditions: r.Rope.Conditions}, restingKn, peakKn)
+}

@@ -1,0 +1,237 @@
+package policy
+
+import (
+	"fmt"
+	"slices"
+
+	"elkstay/core/gear"
+	"elkstay/core/intake"
+	"elkstay/core/job"
+	"elkstay/core/locker"
+)
+
+// Gear is the gear of a job as the crew's locker has it.
+type Gear struct {
+	Faults intake.Faults // items that are of the wrong kind for their place
+
+	job     *job.Job
+	items   map[string]*locker.Item
+	day     string
+	missing []string // ids that the locker at hand does not have
+}
+
+// take gives the item of an id when it is of one of the kinds, and names what is wrong
+// otherwise.
+func (o *Gear) take(c *Crew, id, path string, kinds ...string) *locker.Item {
+	if id == "" {
+		return nil
+	}
+	found := c.item(id)
+	if found == nil {
+		if !slices.Contains(o.missing, id) {
+			o.missing = append(o.missing, id)
+		}
+		return nil
+	}
+	if !slices.Contains(kinds, found.Kind) {
+		o.Faults.Add(path, id, kinds[0], "%s is a %s of the locker: here goes a %s", found.Name, found.Kind, kinds[0])
+		return nil
+	}
+	o.items[id] = found
+	return found
+}
+
+// Resolve returns the job with the figures of its gear as the crew's locker has them
+// now, and how that gear stands. What the locker at hand does not have stays as the
+// document noted it.
+func Resolve(j *job.Job, c *Crew) (*job.Job, Gear) {
+	out := Gear{job: j, items: map[string]*locker.Item{}, day: max(c.On, j.WorkOn)}
+	if c.On == "" {
+		out.day = ""
+	}
+	job := *j
+	job.Rigs = slices.Clone(j.Rigs)
+	for i := range job.Rigs {
+		out.rig(&job.Rigs[i], c, fmt.Sprintf("body.rigs[%d].", i))
+	}
+	job.Site.Cranes = slices.Clone(j.Site.Cranes)
+	for i := range job.Site.Cranes {
+		stands := &job.Site.Cranes[i]
+		if item := out.take(c, stands.Item, fmt.Sprintf("body.site.cranes[%d].item", i), locker.Crane); item != nil {
+			stands.Chart = item.Chart
+			if item.RiggingKg != nil {
+				stands.RiggingKg = *item.RiggingKg
+			}
+		}
+	}
+	job.Picks = slices.Clone(j.Picks)
+	for i := range job.Picks {
+		if job.Picks[i].Lift == nil {
+			continue
+		}
+		lift := *job.Picks[i].Lift
+		lift.Slings = slices.Clone(lift.Slings)
+		for k := range lift.Slings {
+			path := fmt.Sprintf("body.picks[%d].lift.slings[%d].item", i, k)
+			item := out.take(c, lift.Slings[k].Item, path, locker.Sling)
+			if item == nil {
+				continue
+			}
+			limits := LimitsOf(&job, &c.Policy)
+			if limit, known := item.WorkingLimit(limits.DesignFactors[locker.Sling]); known {
+				lift.Slings[k].WllKn = limit.Kn
+			}
+		}
+		job.Picks[i].Lift = &lift
+	}
+	return &job, out
+}
+
+func (o *Gear) rig(r *job.Rig, c *Crew, path string) {
+	if r.Rope != nil {
+		if item := o.take(c, r.Rope.Item, path+"rope.item", locker.Rope); item != nil {
+			rope := *r.Rope
+			rope.Name, rope.MarkedKn, rope.Conditions, rope.BreakingKn = item.Name, item.MarkedKn, item.Conditions, *item.BreakingKn
+			rope.DiameterM, rope.DynamicFactor = job.Or(item.DiameterM, rope.DiameterM), job.Or(item.DynamicFactor, 0)
+			// A maker who gives no elongation leaves what the rig was given.
+			if len(item.Elongation) > 0 {
+				rope.Elongation = item.Elongation
+			}
+			r.Rope = &rope
+			if item.LengthM != nil {
+				r.RopeLengthM = item.LengthM
+			}
+		}
+	}
+	if item := o.take(c, r.Tie.Item, path+"tie.item", locker.Sling); item != nil {
+		r.Tie.Name, r.Tie.Rating = item.Name, item.Rating
+	}
+	turns := func(name *string, rating *gear.Rating, efficiency, bend **float64, item *locker.Item) {
+		*name, *rating = item.Name, item.Rating
+		if item.Efficiency != nil {
+			*efficiency = item.Efficiency
+		}
+		*bend = item.BendM
+	}
+	if item := o.take(c, r.Block.Item, path+"block.item", locker.Block, locker.Pulley); item != nil {
+		turns(&r.Block.Name, &r.Block.Rating, &r.Block.Efficiency, &r.Block.BendM, item)
+	}
+	if item := o.take(c, r.Sling.Item, path+"sling.item", locker.Sling); item != nil {
+		r.Sling.Name, r.Sling.Rating, r.Sling.Conditions = item.Name, item.Rating, item.Conditions
+	}
+	if r.Connector != nil {
+		if item := o.take(c, r.Connector.Item, path+"connector.item", locker.Connector); item != nil {
+			own := *r.Connector
+			own.Name, own.Rating = item.Name, item.Rating
+			r.Connector = &own
+		}
+	}
+	r.Redirects = slices.Clone(r.Redirects)
+	for i := range r.Redirects {
+		turn := &r.Redirects[i]
+		if item := o.take(c, turn.Item, fmt.Sprintf("%sredirects[%d].item", path, i), locker.Pulley, locker.Block); item != nil {
+			turns(&turn.Name, &turn.Rating, &turn.Efficiency, &turn.BendM, item)
+			turn.Friction = nil
+		}
+	}
+	if item := o.take(c, r.Device.Item, path+"device.item", locker.Device); item != nil {
+		r.Device.Name, r.Device.Rating, r.Device.BendM = item.Name, item.Rating, item.BendM
+		if item.Friction != nil {
+			r.Device.Friction = item.Friction
+		}
+	}
+	if item := o.take(c, r.Hands.Item, path+"hands.item", locker.Winch); item != nil {
+		r.Hands.Name, r.Hands.Rating = item.Name, item.Rating
+	}
+	if r.Second != nil {
+		if item := o.take(c, r.Second.Item, path+"second.item", locker.Block, locker.Pulley); item != nil {
+			second := *r.Second
+			second.Name, second.Rating = item.Name, item.Rating
+			r.Second = &second
+		}
+	}
+}
+
+// severity orders the states that bar an item.
+var severity = map[string]int{locker.Overdue: 1, locker.Aside: 2, locker.Retired: 3}
+
+// Item is the item of an id; nil: the locker at hand does not have it.
+func (o *Gear) Item(id string) *locker.Item { return o.items[id] }
+
+// Stands says how an item stands on the day, and whether it is barred from planning: a
+// recorded reason lifts the bar for the state it was given for.
+func (o *Gear) Stands(id string) (standing locker.Standing, barred bool, reason *job.Exception) {
+	item := o.items[id]
+	if item == nil || o.day == "" {
+		return locker.Standing{State: locker.Ready}, false, nil
+	}
+	standing = item.On(o.day)
+	if !standing.Barred {
+		return standing, false, nil
+	}
+	reason = o.job.Exception(id)
+	if reason == nil || severity[reason.State] < severity[standing.State] {
+		return standing, true, nil
+	}
+	return standing, false, reason
+}
+
+// Said says how an item stands, and why it is used all the same; empty when there is
+// nothing to say.
+func (o *Gear) Said(id, name string) string {
+	standing, _, reason := o.Stands(id)
+	if standing.Why == "" {
+		return ""
+	}
+	text := fmt.Sprintf("%s: %s.", name, standing.Why)
+	if reason != nil {
+		text += fmt.Sprintf(" Used all the same, says %s: %s", reason.By, reason.Reason)
+	}
+	return text
+}
+
+// GearStanding is how an item of the locker that the job uses stands on its day.
+type GearStanding struct {
+	ID     string `json:"id" doc:"Id in the locker"`
+	Kind   string `json:"kind"`
+	Name   string `json:"name"`
+	Serial string `json:"serial"`
+	locker.Standing
+	Barred bool   `json:"barred" doc:"Not to be planned with: no reason is recorded"`
+	Reason string `json:"reason" doc:"The recorded reason for using it all the same; else empty"`
+	By     string `json:"by" doc:"Who answers for that"`
+}
+
+// Standings lists the gear of the locker that the job refers to.
+func (o *Gear) Standings() []GearStanding {
+	list := []GearStanding{}
+	for _, item := range o.items {
+		standing, barred, reason := o.Stands(item.ID)
+		one := GearStanding{ID: item.ID, Kind: item.Kind, Name: item.Name, Serial: item.Serial, Standing: standing, Barred: barred}
+		if reason != nil {
+			one.Reason, one.By = reason.Reason, reason.By
+		}
+		list = append(list, one)
+	}
+	slices.SortFunc(list, func(a, b GearStanding) int {
+		if k := slices.Index(locker.Kinds(), a.Kind) - slices.Index(locker.Kinds(), b.Kind); k != 0 {
+			return k
+		}
+		if a.Name != b.Name {
+			if a.Name < b.Name {
+				return -1
+			}
+			return 1
+		}
+		return slices.Compare([]byte(a.ID), []byte(b.ID))
+	})
+	return list
+}
+
+// Cautions says what of the gear the figures do not know.
+func (o *Gear) Cautions() (list []string) {
+	if n := len(o.missing); n > 0 {
+		list = append(list, fmt.Sprintf("%d of the items that this job takes from the locker are not at hand here: their figures are as the job noted them.", n))
+	}
+	return list
+}

@@ -1,0 +1,360 @@
+package propose
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"elkstay/core/assess"
+	"elkstay/core/job"
+	"elkstay/core/units"
+)
+
+// The orders in which limbs can be proposed.
+const (
+	ByUp    = "up"    // from the bottom up
+	BySides = "sides" // one side after another, each from the bottom up
+)
+
+// A Proposal is a way to take down what still stands, after the picks there are.
+type Proposal struct {
+	Picks  []Proposed `json:"picks" nullable:"false" doc:"To be added at the end of the order, first to last"`
+	State  string     `json:"state" doc:"In a sentence"`
+	Open   int        `json:"open" doc:"How many of them still break a limit"`
+	Ending string     `json:"ending" doc:"What is left standing"`
+}
+
+// A Proposed pick, and why it is proposed so.
+type Proposed struct {
+	Pick    job.Pick       `json:"pick"`
+	Title   string         `json:"title"`
+	MassKg  string         `json:"mass" doc:"In the units asked"`
+	Reason  string         `json:"reason"`
+	Verdict assess.Verdict `json:"verdict" enum:"within,close,over,not known"`
+}
+
+// mostParts bounds the parts a limb is proposed in.
+const mostParts = 8
+
+// stump is what is left of a stem, above its lowest reading, m.
+const stump = 0.3
+
+// proposer proposes picks on the tree as it stands.
+type proposer struct {
+	*assess.Survey
+	limbRig *job.Rig // nil: nothing can be held
+	stemRig *job.Rig
+	now     assess.Standing
+	number  int
+	out     Proposal
+	taken   map[string]bool // ids
+}
+
+// Order proposes the whole dismantle of what the order leaves standing: the limbs from
+// the bottom up or by side, whole where they keep every limit, else in as few parts as
+// do; then the stem from the top in the fewest sections. What can go free, goes free.
+// rig is the id of the rig to hold with; empty: the first that has a rope.
+func Order(document *job.Job, by, rig string, o assess.Options) Proposal {
+	out := Proposal{Picks: []Proposed{}}
+	v, a := assess.Prepare(document, &o)
+	if v == nil {
+		out.State = assess.StateWithout(&a)
+		return out
+	}
+	document = v.Job
+	f := &proposer{Survey: v, now: v.Before(len(document.Picks)), number: len(document.Picks) + 1, out: out, taken: map[string]bool{}}
+	v.Learn(&a)
+	for i := range document.Picks {
+		f.taken[document.Picks[i].ID] = true
+	}
+	f.chooseRigs(rig)
+	for _, i := range f.limbOrder(by) {
+		f.limb(i)
+	}
+	f.sections()
+	f.finish()
+	return f.out
+}
+
+// chooseRigs takes the rig asked for; else, for limbs, the first with a rope whose block
+// stays where it is, and for the stem the first whose block moves with the cuts.
+func (f *proposer) chooseRigs(asked string) {
+	for i := range f.Job.Rigs {
+		r := &f.Job.Rigs[i]
+		if r.Rope == nil || asked != "" && r.ID != asked {
+			continue
+		}
+		if f.limbRig == nil || f.limbRig.Block.Place == nil && r.Block.Place != nil {
+			f.limbRig = r
+		}
+		if f.stemRig == nil || f.stemRig.Block.Place != nil && r.Block.Place == nil {
+			f.stemRig = r
+		}
+	}
+}
+
+// limbOrder lists the limbs of the stem that still stand.
+func (f *proposer) limbOrder(by string) []int {
+	var order []int
+	for i := range f.Limbs {
+		if f.Limbs[i].Parent < 0 && f.now.Tips[i] > 0 {
+			order = append(order, i)
+		}
+	}
+	side := func(i int) int {
+		if by != BySides {
+			return 0
+		}
+		return int(math.Mod(f.Limbs[i].AzimuthDeg+45, 360) / 90)
+	}
+	slices.SortStableFunc(order, func(a, b int) int {
+		if s, t := side(a), side(b); s != t {
+			return s - t
+		}
+		return int(math.Copysign(1, f.Limbs[a].AtM-f.Limbs[b].AtM))
+	})
+	return order
+}
+
+// newID is an id no pick has.
+func (f *proposer) newID() string {
+	for n := f.number; ; n++ {
+		if id := fmt.Sprintf("p%d", n); !f.taken[id] {
+			f.taken[id] = true
+			return id
+		}
+	}
+}
+
+// ways are the ways down tried for a limb, the easiest first. One that stands steep can
+// be tipped another way than it grows.
+func (f *proposer) ways(limb *assess.Grown) []job.Pick {
+	list := []job.Pick{{Way: job.WayThrown}, {Way: job.WayFree}}
+	if f.limbRig == nil {
+		return list
+	}
+	id := f.limbRig.ID
+	list = append(list, job.Pick{Way: job.WayFromAbove, Rig: id}, job.Pick{Way: job.WayPastBlock, Rig: id})
+	if limb.AngleDeg < steep && len(f.Job.Site.Zones) > 0 {
+		aside := f.FallTowards(&job.Pick{What: job.WhatStem})
+		list = append(list, job.Pick{Way: job.WayPastBlock, Rig: id, FallTowardsDeg: &aside})
+	}
+	if f.stemRig != f.limbRig {
+		list = append(list, job.Pick{Way: job.WayPastBlock, Rig: f.stemRig.ID})
+	}
+	return list
+}
+
+// steep is the angle from upright up to which a limb can be tipped aside.
+const steep = 40
+
+// rigNamed is the rig of a proposed pick.
+func (f *proposer) rigNamed(p *job.Pick) *job.Rig {
+	if f.stemRig != nil && p.Rig == f.stemRig.ID {
+		return f.stemRig
+	}
+	return f.limbRig
+}
+
+// best tries the ways down of a limb's part and returns the first that nothing forbids;
+// else the one that says most of why not.
+func (f *proposer) best(limb *assess.Grown, cut float64) (best *assess.Outcome, chosen job.Pick, stop string) {
+	for _, p := range f.ways(limb) {
+		p.What, p.Limb, p.CutM = job.WhatLimb, limb.ID, &cut
+		one := p
+		o := f.WorkWith(&one, f.rigNamed(&p), f.number, &f.now)
+		why := f.Stops(o)
+		if why == "" {
+			return o, p, ""
+		}
+		if best == nil || best.Rig == nil && o.Rig != nil || best.Stopped() && !o.Stopped() {
+			best, chosen, stop = o, p, why
+		}
+	}
+	return best, chosen, stop
+}
+
+// add proposes a pick and takes it off the tree.
+func (f *proposer) add(o *assess.Outcome, p job.Pick, why string) {
+	cut := math.Round(1000*o.FromM) / 1000
+	p.CutM = &cut
+	p.ID = f.newID()
+	if p.What == job.WhatLimb && cut == 0 {
+		p.CutM = nil
+	}
+	judged := f.Verdict(o)
+	if judged == assess.Over {
+		f.out.Open++
+	}
+	kg := o.Weight.Kg
+	f.out.Picks = append(f.out.Picks, Proposed{Pick: p, Title: f.Title(o), MassKg: units.Print(units.Mass, f.System, kg.Likely), Reason: why, Verdict: judged})
+	f.Apply(&p, o, &f.now)
+	f.number++
+}
+
+// limb proposes one limb, whole or in parts from its tip.
+func (f *proposer) limb(i int) {
+	g := &f.Limbs[i]
+	for part := 1; f.now.Tips[i] > 0; part++ {
+		o, p, stop := f.best(g, 0)
+		if stop == "" {
+			why := o.Because(f.Survey)
+			if part > 1 {
+				why += " The rest of it."
+			}
+			f.add(o, p, why)
+			return
+		}
+		whole := f.StopWords(stop, o)
+		cut, found := f.tipPart(i)
+		if !found || part >= mostParts {
+			f.add(o, p, fmt.Sprintf("Nothing keeps every limit: it is stopped by %s. Decide this one yourself.", whole))
+			return
+		}
+		o, p, _ = f.best(g, cut)
+		f.add(o, p, fmt.Sprintf("%s All of it is stopped by %s.", o.Because(f.Survey), whole))
+	}
+}
+
+// Parts of a limb are tried at so many places; nothing shorter than shortestPart is
+// proposed or left, m.
+const (
+	partPlaces   = 24
+	shortestPart = 0.8
+)
+
+// tipPart finds the longest outer part of a limb that keeps every limit.
+func (f *proposer) tipPart(i int) (cut float64, found bool) {
+	tip := f.now.Tips[i]
+	for k := 1; k < partPlaces; k++ {
+		at := math.Round(10*tip*float64(k)/partPlaces) / 10
+		if at < shortestPart || tip-at < shortestPart {
+			continue
+		}
+		if _, _, stop := f.best(&f.Limbs[i], at); stop == "" {
+			return at, true
+		}
+	}
+	return 0, false
+}
+
+// sections proposes the stem from its top in the fewest pieces; among those, the ones
+// that load the gear least.
+func (f *proposer) sections() {
+	foot := f.Stem.Bottom() + stump
+	span := f.now.Top - foot
+	if span <= 0.2 {
+		return
+	}
+	top := f.now.Top
+	grid := max(0.1, span/90)
+	count := int(span/grid + 1e-9)
+	height := func(k int) float64 {
+		if k == count {
+			return foot
+		}
+		return math.Round(1000*(top-float64(k)*grid)) / 1000
+	}
+	type step struct {
+		pieces, from int
+		use          float64
+		way          job.Pick
+	}
+	const none = 1 << 30
+	best := make([]step, count+1)
+	for k := range best {
+		best[k].pieces = none
+	}
+	best[0] = step{}
+	shortest := max(1, int(math.Ceil(0.5/grid)))
+	for from := 0; from <= count-1; from++ {
+		if best[from].pieces == none {
+			continue
+		}
+		now := assess.Standing{Top: height(from), Tips: f.now.Tips}
+		if from == 0 {
+			now.Top = f.now.Top
+		}
+		held := f.stemRig != nil
+		for to := min(count, from+shortest); to <= count; to++ {
+			cut := height(to)
+			use, way, ok := f.section(cut, &now, &held)
+			if !ok {
+				continue
+			}
+			pieces, use := best[from].pieces+1, max(best[from].use, use)
+			if pieces < best[to].pieces || pieces == best[to].pieces && use < best[to].use {
+				best[to] = step{pieces, from, use, way}
+			}
+		}
+	}
+	last := count
+	for last > 0 && best[last].pieces == none {
+		last--
+	}
+	var cuts []int
+	for k := last; k > 0; k = best[k].from {
+		cuts = append(cuts, k)
+	}
+	slices.Reverse(cuts)
+	for _, k := range cuts {
+		cut, p := height(k), best[k].way
+		p.What, p.CutM = job.WhatStem, &cut
+		one := p
+		o := f.WorkWith(&one, f.stemRig, f.number, &f.now)
+		f.add(o, p, o.Because(f.Survey))
+	}
+	if last < count {
+		cut := height(min(count, last+shortest))
+		p := job.Pick{What: job.WhatStem, Way: job.WayFree, CutM: &cut}
+		if f.stemRig != nil {
+			p.Way, p.Rig = job.WayPastBlock, f.stemRig.ID
+		}
+		o := f.WorkWith(&p, f.stemRig, f.number, &f.now)
+		stop := f.Stops(o)
+		f.out.Ending = fmt.Sprintf("Below %s no section keeps every limit: even a short one is stopped by %s.", f.Height(f.now.Top), f.StopWords(stop, o))
+	}
+}
+
+// section judges one section of the stem; held is set false once a longer one on the
+// line can only be heavier than its limits allow.
+func (f *proposer) section(cut float64, now *assess.Standing, held *bool) (use float64, way job.Pick, ok bool) {
+	free := job.Pick{What: job.WhatStem, Way: job.WayFree, CutM: &cut}
+	if o := f.WorkWith(&free, nil, f.number, now); f.Stops(o) == "" && o.Landing.Verdict == assess.Within {
+		return 0, job.Pick{Way: job.WayFree}, true
+	}
+	if !*held {
+		return 0, job.Pick{}, false
+	}
+	p := job.Pick{What: job.WhatStem, Way: job.WayPastBlock, Rig: f.stemRig.ID, CutM: &cut}
+	o := f.WorkWith(&p, f.stemRig, f.number, now)
+	switch stop := f.Stops(o); stop {
+	case "":
+		return f.Use(o), job.Pick{Way: job.WayPastBlock, Rig: f.stemRig.ID}, true
+	case assess.PartPiece, assess.PartLine, assess.PartTie, assess.PartBlock, assess.PartSling, assess.PartDevice:
+		*held = false
+	}
+	return 0, job.Pick{}, false
+}
+
+// finish says what the proposal comes to.
+func (f *proposer) finish() {
+	n := len(f.out.Picks)
+	if n == 0 && f.out.Ending == "" {
+		f.out.State = "Nothing is left to take."
+		return
+	}
+	free := 0
+	for i := range f.out.Picks {
+		if way := f.out.Picks[i].Pick.Way; !assess.OnLine(way) {
+			free++
+		}
+	}
+	f.out.State = fmt.Sprintf("%s: %d without a rope, %d on the line.", assess.CountPicks(n), free, n-free)
+	if f.out.Open > 0 {
+		f.out.State += fmt.Sprintf(" %d still over a limit.", f.out.Open)
+	}
+	if f.out.Ending == "" {
+		f.out.Ending = fmt.Sprintf("A stump of %s is left.", f.Height(f.now.Top))
+	}
+}

@@ -1,0 +1,324 @@
+package propose
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"math"
+	"strings"
+	"testing"
+
+	"elkstay/core/assess"
+	"elkstay/core/intake"
+	"elkstay/core/job"
+	"elkstay/core/job/jobtest"
+	"elkstay/core/policy"
+	"elkstay/core/section"
+	"elkstay/core/units"
+)
+
+// What is proposes, put in the order, can happen, keeps every limit where it
+// says so, and leaves nothing but the stump.
+func TestOrderTakesTheWholeTreeDown(t *testing.T) {
+	for _, by := range []string{ByUp, BySides} {
+		j := jobtest.Thirty()
+		p := Order(&j, by, "", assess.Options{Units: units.Metric})
+		if p.Open > 0 || len(p.Picks) < 31 {
+			t.Errorf("%s: %d picks, %d open, %s", by, len(p.Picks), p.Open, p.State)
+		}
+		for _, one := range p.Picks {
+			if one.Reason == "" {
+				t.Errorf("%s gives no reason", one.Title)
+			}
+			j.Picks = append(j.Picks, one.Pick)
+		}
+		a := assessed(&j, "")
+		for i, f := range a.Picks {
+			if len(f.Faults) > 0 || f.Verdict != p.Picks[i].Verdict || f.Verdict == assess.Over {
+				t.Errorf("%s: %s says %s, the order %s: %v", by, f.Title, p.Picks[i].Verdict, f.Verdict, f.Faults)
+			}
+		}
+		if a.Left.TopM > 0.5+stump+1e-9 {
+			t.Errorf("%s: the stem stands to %v", by, a.Left.TopM)
+		}
+		for i, tip := range a.Left.TipsM {
+			if tip > 0 {
+				t.Errorf("%s: limb %d is left standing, %v m of it", by, i, tip)
+			}
+		}
+		again := Order(&j, by, "", assess.Options{Units: units.Metric})
+		if len(again.Picks) > 0 {
+			t.Errorf("asked again it still proposes %d", len(again.Picks))
+		}
+	}
+}
+
+// The order of proposal is the one asked for.
+func TestOrderKeepsToTheOrderAsked(t *testing.T) {
+	j := jobtest.Thirty()
+	limb := func(p Proposed) *job.Limb { return j.Tree.Limb(p.Pick.Limb) }
+	last := 0.0
+	for _, p := range Order(&j, ByUp, "", assess.Options{Units: units.Metric}).Picks {
+		if l := limb(p); l != nil {
+			if l.AtM < last {
+				t.Errorf("%s comes after a higher one", p.Title)
+			}
+			last = l.AtM
+		}
+	}
+	turns, before := 0, -1
+	for _, p := range Order(&j, BySides, "", assess.Options{Units: units.Metric}).Picks {
+		if l := limb(p); l != nil {
+			if side := int(math.Mod(l.AzimuthDeg+45, 360) / 90); side != before {
+				turns, before = turns+1, side
+			}
+		}
+	}
+	if turns != 4 {
+		t.Errorf("four sides are taken in %d turns", turns)
+	}
+}
+
+// On a bare stem whose sections must all be lowered, the proposer takes no more pieces
+// than package section's proven fewest on the same limits (with its own grid, the
+// stem's foot left standing alike).
+func TestOrderIsAsShortAsTheProvenFewest(t *testing.T) {
+	j := jobtest.Stem()
+	j.Picks = nil
+	j.Limits.PieceKg, j.Limits.WoodFactor = jobtest.Of(260), jobtest.Of(1)
+	j.Rigs[0].Catch.How = job.Locked
+	j.Rigs[0].Rope.MarkedKn = jobtest.Of(40)
+	j.Rigs[0].Block.MarkedKn, j.Rigs[0].Sling.MarkedKn, j.Rigs[0].Device.MarkedKn = jobtest.Of(90), jobtest.Of(120), jobtest.Of(90)
+	p := Order(&j, ByUp, "", assess.Options{Units: units.Metric})
+	if len(p.Picks) == 0 {
+		t.Fatalf("nothing proposed: %s %s", p.State, p.Ending)
+	}
+	// The last section ends where nothing further down keeps the limits on any grid.
+	count := len(p.Picks) - 1
+	lowest := math.Round(10**p.Picks[count-1].Pick.CutM) / 10
+	request := section.Problem{FromM: 18, ToM: lowest}
+	request.Stem.Wood = j.Tree.Wood
+	request.Stem.Stem = j.Tree.Stem()
+	r := &request.Rig
+	r.TieAboveCutM, r.BlockBelowCutM, r.SlackM, r.Rope, r.BlockEfficiency = job.RigDefaults().TieM, job.RigDefaults().BlockBelowCutM, job.RigDefaults().SlackM, j.Rigs[0].Rope.Rope, 0.9
+	r.DeviceAtM = job.RigDefaults().DeviceAtM
+	request.Limits.LineKn, request.Limits.BlockKn, request.Limits.MassKg, request.Limits.ClearM = jobtest.Of(40), jobtest.Of(90), jobtest.Of(260), jobtest.Of(policy.LimitsOf(&job.Job{}, &policy.Policy{}).ClearM)
+	want := request.Solve()
+	if want.Blocked != nil || count > want.Count+1 || count < want.Count {
+		t.Errorf("proposed %d to %v m, proven fewest %d (%v)", count, lowest, want.Count, want.Blocked)
+	}
+}
+
+func TestOrderWithoutARopeOrATree(t *testing.T) {
+	j := job.NewJob("empty")
+	if p := Order(&j, ByUp, "", assess.Options{Units: units.Metric}); len(p.Picks) > 0 || p.State != "Choose the species." {
+		t.Errorf("an empty job: %+v", p)
+	}
+	j = jobtest.Thirty()
+	j.Rigs[0].Rope = nil
+	p := Order(&j, ByUp, "", assess.Options{Units: units.Metric})
+	for _, one := range p.Picks {
+		if one.Pick.Rig != "" {
+			t.Errorf("%s is hung on a rig without a rope", one.Title)
+		}
+	}
+	if p.Open == 0 {
+		t.Error("without a rope everything keeps its limits, over the barn too")
+	}
+}
+
+func ask(t *testing.T, j *job.Job, w WhatIf) Answer {
+	t.Helper()
+	a, err := Ask(j, w, assess.Options{Units: units.Metric})
+	if err != nil {
+		t.Fatal(err)
+	}
+	return a
+}
+
+// The longest piece keeps every limit, and one a little longer does not.
+func TestHowLongMayItBe(t *testing.T) {
+	for _, c := range []struct {
+		name, governs string
+		bend          func(*job.Job)
+	}{
+		{"by the line", "the limit of the", func(j *job.Job) {
+			j.Rigs[0].Catch.How, j.Rigs[0].Rope.MarkedKn = job.Locked, jobtest.Of(20)
+			j.Rigs[0].Block.MarkedKn, j.Rigs[0].Sling.MarkedKn, j.Rigs[0].Device.BreakingKn = nil, nil, nil
+		}},
+		{"by the block", "block", func(j *job.Job) {
+			j.Rigs[0].Catch.How, j.Rigs[0].Rope.MarkedKn, j.Rigs[0].Sling.MarkedKn, j.Rigs[0].Device.MarkedKn = job.Locked, jobtest.Of(60), jobtest.Of(90), jobtest.Of(60)
+		}},
+		{"by the weight", "the heaviest piece", func(j *job.Job) { j.Limits.PieceKg = jobtest.Of(150) }},
+		{"by the run", "the longest run", func(j *job.Job) { j.Limits.RunM = jobtest.Of(1.2) }},
+		{"by the room", "room above", func(j *job.Job) { j.Rigs[0].Catch.HandKn, j.Limits.ClearM = jobtest.Of(0.24), jobtest.Of(9) }},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			j := jobtest.Stem()
+			c.bend(&j)
+			l := ask(t, &j, WhatIf{Pick: "p1", Ask: AskLength, Hold: HoldLimits})
+			if !l.Found || !strings.Contains(l.Reason, c.governs) && !strings.Contains(l.Reason, "the tie") {
+				t.Fatalf("got %+v, want %s", l, c.governs)
+			}
+			keeps := func(at float64) bool {
+				j.Picks[0].CutM = jobtest.Of(at)
+				a := assessed(&j, "p1")
+				return len(a.Picks[0].Faults) == 0 && a.Verdict != assess.Over
+			}
+			if !keeps(*l.CutM) {
+				t.Errorf("the cut at %v m does not keep every limit", *l.CutM)
+			}
+			if keeps(*l.CutM - 0.0011) {
+				t.Errorf("a cut just below %v m keeps every limit too", *l.CutM)
+			}
+		})
+	}
+	j := jobtest.Stem()
+	j.Rigs[0].Rope.MarkedKn = jobtest.Of(0.1)
+	if l := ask(t, &j, WhatIf{Pick: "p1", Ask: AskLength, Hold: HoldLimits}); l.Found || !strings.Contains(l.Reason, "No piece") {
+		t.Errorf("with a line of 0.1 kN: %+v", l)
+	}
+}
+
+// Each answer, put into the job, comes to what was held.
+func TestWhatIfAnswersHold(t *testing.T) {
+	apply := func(j job.Job, a Answer) assess.Assessment {
+		if a.CutM != nil {
+			j.Picks = []job.Pick{j.Picks[0]}
+			j.Picks[0].CutM = a.CutM
+		}
+		if a.HoldKn != nil {
+			j.Picks = []job.Pick{j.Picks[0]}
+			j.Picks[0].Catch = &job.Catch{How: job.ByHold, HoldKn: a.HoldKn}
+		}
+		return assessed(&j, "p1")
+	}
+	base := jobtest.Stem()
+	base.Rigs[0].Catch.How = job.Locked
+	run := ask(t, &base, WhatIf{"p1", AskRun, HoldBlock, jobtest.Of(16)})
+	jobtest.Near(t, "block held by run", *rung(t, apply(base, run), assess.PartBlock).PeakKn, 16)
+	wraps := ask(t, &base, WhatIf{"p1", AskWraps, HoldLine, jobtest.Of(7)})
+	jobtest.Near(t, "line held by wraps", *rung(t, apply(base, wraps), assess.PartLine).PeakKn, 7)
+	jobtest.Near(t, "the wraps give the hold", 0.2*math.Exp(2*math.Pi*0.2**wraps.Wraps), *wraps.HoldKn)
+	called := ask(t, &base, WhatIf{"p1", AskWraps, HoldRun, jobtest.Of(1.5)})
+	if a := apply(base, called); math.Abs(*a.Detail.Catch.RunM-1.5) > 1e-6 {
+		t.Errorf("wraps for a run of 1.5 m run %v", *a.Detail.Catch.RunM)
+	}
+	long := ask(t, &base, WhatIf{"p1", AskLength, HoldLine, jobtest.Of(12)})
+	if a := apply(base, long); *rung(t, a, assess.PartLine).PeakKn > 12 || *rung(t, a, assess.PartLine).PeakKn < 11.95 {
+		t.Errorf("the longest piece for 12 kN comes to %v", *rung(t, a, assess.PartLine).PeakKn)
+	}
+	peak := ask(t, &base, WhatIf{"p1", AskPeak, HoldLength, jobtest.Of(2)})
+	base.Picks[0].CutM = jobtest.Of(16)
+	jobtest.Near(t, "peak of 2 m", *peak.LineKn, *rung(t, assessed(&base, "p1"), assess.PartLine).PeakKn)
+	if a := ask(t, &base, WhatIf{"p1", AskRun, HoldLine, jobtest.Of(0.5)}); a.Found || !strings.Contains(a.Reason, "No run helps") {
+		t.Errorf("half a kilonewton: %+v", a)
+	}
+	ropes := ask(t, &base, WhatIf{"p1", AskRope, HoldLimits, nil})
+	if len(ropes.Ropes) < 3 || ropes.Ropes[0].Rope.Name != "test rope" {
+		t.Fatalf("got %+v", ropes)
+	}
+	for _, r := range ropes.Ropes {
+		j := base
+		j.Rigs = []job.Rig{base.Rigs[0]}
+		rope := r.Rope
+		j.Rigs[0].Rope = &rope
+		jobtest.Near(t, r.Rope.Name, r.PeakKn, *rung(t, assessed(&j, "p1"), assess.PartLine).PeakKn)
+	}
+}
+
+func TestWhatIfRefusesNonsense(t *testing.T) {
+	j := jobtest.Stem()
+	for _, w := range []WhatIf{
+		{"nobody", AskRun, HoldLimits, nil}, {"p1", AskRun, HoldLine, nil}, {"p1", AskRun, HoldLimits, jobtest.Of(3)},
+		{"p1", AskRun, HoldRun, jobtest.Of(3)}, {"p1", AskPeak, HoldLine, jobtest.Of(3)},
+	} {
+		if _, err := Ask(&j, w, assess.Options{Units: units.Metric}); err == nil {
+			t.Errorf("%+v is answered", w)
+		} else if faults := (intake.Faults{}); !errors.As(err, &faults) || faults[0].Allowed == "" {
+			t.Errorf("%+v: %v", w, err)
+		}
+	}
+}
+
+// fortyPicks is the big tree with its order filled.
+func fortyPicks(tb testing.TB) job.Job {
+	j := jobtest.Thirty()
+	for _, p := range Order(&j, ByUp, "", assess.Options{Units: units.Metric}).Picks {
+		j.Picks = append(j.Picks, p.Pick)
+	}
+	for k := 0; len(j.Picks) < 40; k++ {
+		j.Picks = append(j.Picks[:k+1], j.Picks[k:]...)
+		p := &j.Picks[k]
+		p.ID, p.CutM = fmt.Sprintf("x%d", k), jobtest.Of(1.5)
+		k++
+	}
+	if len(j.Picks) < 40 {
+		tb.Fatalf("%d picks", len(j.Picks))
+	}
+	return j
+}
+
+func BenchmarkAssessFortyPicks(b *testing.B) {
+	j := fortyPicks(b)
+	for b.Loop() {
+		assess.Assess(&j, assess.Options{Units: units.Metric, Pick: j.Picks[20].ID})
+	}
+}
+
+func BenchmarkOrderThirtyLimbs(b *testing.B) {
+	j := jobtest.Thirty()
+	for b.Loop() {
+		Order(&j, ByUp, "", assess.Options{Units: units.Metric})
+	}
+}
+
+func BenchmarkHowLong(b *testing.B) {
+	j := jobtest.Stem()
+	for b.Loop() {
+		_, _ = Ask(&j, WhatIf{Pick: "p1", Ask: AskLength, Hold: HoldLimits}, assess.Options{Units: units.Metric})
+	}
+}
+
+// What stops a piece is said in words a crew uses, for every kind of stop.
+func TestStopsAreSaidInWords(t *testing.T) {
+	for want, bend := range map[string]func(*job.Job){
+		"the heaviest piece you take": func(j *job.Job) { j.Limits.PieceKg = jobtest.Of(20) },
+		"the limit of the line":       func(j *job.Job) { j.Rigs[0].Rope.MarkedKn, j.Rigs[0].Tie.MarkedKn = jobtest.Of(1), jobtest.Of(50) },
+		"the limit of the sling":      func(j *job.Job) { j.Rigs[0].Sling.MarkedKn = jobtest.Of(2) },
+		"the limit of the spar": func(j *job.Job) {
+			r := &j.Rigs[0]
+			r.Catch.How, r.Rope.MarkedKn, r.Block.MarkedKn, r.Sling.MarkedKn, r.Device.MarkedKn = job.Locked, jobtest.Of(300), jobtest.Of(600), jobtest.Of(900), jobtest.Of(300)
+			j.Limits.WoodFactor = jobtest.Of(20)
+			j.Tree.TopDiameterM = jobtest.Of(0.08)
+		},
+		"the longest run":                  func(j *job.Job) { j.Limits.RunM = jobtest.Of(0.01) },
+		"the hold, which does not stop it": func(j *job.Job) { j.Rigs[0].Catch = job.Catch{How: job.ByHold, HoldKn: jobtest.Of(0.01)} },
+		"the room above the ground":        func(j *job.Job) { j.Limits.ClearM = jobtest.Of(17.5) },
+		"how close it comes to shed": func(j *job.Job) {
+			j.Site.Targets = []job.Target{{ID: "t", Name: "shed", Kind: "building", Box: &job.Box{Min: job.Spot{X: -1, Y: 1.2}, Max: job.Spot{X: 1, Y: 4}}, ToM: 17}}
+			j.Limits.ClearM = jobtest.Of(2)
+		},
+	} {
+		j := jobtest.Stem()
+		bend(&j)
+		l := ask(t, &j, WhatIf{Pick: "p1", Ask: AskLength, Hold: HoldLimits})
+		if !strings.Contains(l.Reason, want) {
+			t.Errorf("want %q, got %+v", want, l.Reason)
+		}
+	}
+}
+
+// A proposal and a what-if are pure functions of the document too.
+func TestProposingChangesNothing(t *testing.T) {
+	j := jobtest.Whole()
+	before, _ := json.Marshal(j)
+	Order(&j, ByUp, "", assess.Options{Units: units.Metric})
+	if _, err := Ask(&j, WhatIf{Pick: "p4", Ask: AskRope, Hold: HoldLimits}, assess.Options{Units: units.Metric}); err != nil {
+		t.Fatal(err)
+	}
+	if after, _ := json.Marshal(j); !bytes.Equal(before, after) {
+		t.Errorf("the document has changed: %s", after)
+	}
+}

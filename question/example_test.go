@@ -1,0 +1,15 @@
+package question_test
+
+import (
+	"fmt"
+
+	"elkstay/question"
+)
+
+// Every question, as it is named in the path and in the worker.
+func ExampleAll() {
+	for _, q := range question.All() {
+		fmt.Print(q.Name, " ")
+	}
+	// Output: assess simulate propose ask resolve brief merge read-units read-sight read-chart
+}

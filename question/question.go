@@ -1,0 +1,157 @@
+// Package question is every question that can be asked from outside about a job or
+// about something typed: one table, which HTTP, the browser's worker and the command
+// line all read. A question is a document in, and one answer of one type out.
+package question
+
+import (
+	"context"
+	"encoding/json"
+	"reflect"
+	"strings"
+
+	"elkstay/core/assess"
+	"elkstay/core/crane"
+	"elkstay/core/intake"
+	"elkstay/core/job"
+	"elkstay/core/policy"
+	"elkstay/core/propose"
+	"elkstay/core/sight"
+	"elkstay/core/units"
+	"elkstay/paper/brief"
+)
+
+// Asked is what is asked of a document beside the document itself; each question reads
+// its own part of it.
+type Asked struct {
+	Units units.System `json:"units,omitempty" query:"units" enum:"metric,us" default:"metric" doc:"Units of the sentences; figures are SI"`
+	Pick  string       `json:"pick,omitempty" query:"pick" maxLength:"40" doc:"Id of the pick"`
+	Runs  int          `json:"runs,omitempty" query:"runs" minimum:"0" maximum:"5000" doc:"Repeat it as often with what is not known well"`
+	By    string       `json:"by,omitempty" query:"by" enum:"up,sides" default:"up" doc:"Limbs from the bottom up, or side by side"`
+	Rig   string       `json:"rig,omitempty" query:"rig" maxLength:"40" doc:"Id of the rig to hold with; absent: the first with a rope"`
+	Ask   string       `json:"ask,omitempty" query:"ask" enum:"length,run,wraps,rope,peak" doc:"What is asked"`
+	Hold  string       `json:"hold,omitempty" query:"hold" enum:"limits,line,block,length,run" default:"limits" doc:"What stays as it is"`
+	Value float64      `json:"value,omitempty" query:"value" minimum:"0" maximum:"5000" doc:"Of what is held: kN or m; none for the limits"`
+}
+
+// A Question is one row of the table.
+type Question struct {
+	Name     string       // as in the path and in the worker
+	Summary  string       // what it answers, in a line
+	Document reflect.Type // what it is asked about
+	Answers  reflect.Type // what it answers with
+	Reads    []string     // the parts of Asked that it reads
+	ByCrew   bool         // whether the crew's rules and gear enter into it
+
+	answer func(ctx context.Context, document []byte, asked Asked, crew policy.Crew) (any, error)
+}
+
+// Answer answers it. The error is intake.Faults, or that of ctx.
+func (q *Question) Answer(ctx context.Context, document []byte, asked Asked, crew policy.Crew) (any, error) {
+	if asked.Units == "" {
+		asked.Units = units.Metric
+	}
+	return q.answer(ctx, document, asked, crew)
+}
+
+// table is every question.
+var table = []Question{
+	ofJob("assess", "Everything that can be said of a job document", "units pick",
+		func(_ context.Context, j *job.Job, _ Asked, o assess.Options) (assess.Assessment, error) {
+			return assess.Assess(j, o), nil
+		}),
+	ofJob("simulate", "One pick followed through time", "units pick runs",
+		func(ctx context.Context, j *job.Job, asked Asked, o assess.Options) (assess.Trace, error) {
+			return assess.Simulate(ctx, j, asked.Pick, asked.Runs, o)
+		}),
+	ofJob("propose", "A way to take down what the order leaves standing", "units by rig",
+		func(_ context.Context, j *job.Job, asked Asked, o assess.Options) (propose.Proposal, error) {
+			return propose.Order(j, asked.By, asked.Rig, o), nil
+		}),
+	ofJob("ask", "Hold one thing of a pick and ask for another", "units pick ask hold value",
+		func(_ context.Context, j *job.Job, asked Asked, o assess.Options) (propose.Answer, error) {
+			held := propose.WhatIf{Pick: asked.Pick, Ask: asked.Ask, Hold: asked.Hold}
+			if asked.Value > 0 {
+				held.Value = &asked.Value
+			}
+			return propose.Ask(j, held, o)
+		}),
+	ofJob("resolve", "The job with its gear noted as the locker has it now", "",
+		func(_ context.Context, j *job.Job, _ Asked, o assess.Options) (job.Job, error) {
+			noted, _ := policy.Resolve(j, &o.Crew)
+			return *noted, nil
+		}),
+	ofJob("brief", "What a briefing on a job document says", "units",
+		func(_ context.Context, j *job.Job, _ Asked, o assess.Options) (brief.Paper, error) {
+			return brief.Briefing(j, o), nil
+		}),
+	of[Three]("merge", "Bring together two changes of one document", merge),
+	of[units.ReadRequest](units.Question, "What a typed length, mass or force means", units.Answer),
+	of[sight.Request](sight.Question, "A height by angles, a lean by a plumb line, a place by bearing and distance", sight.Answer),
+	of[crane.Pasted](crane.Question, "A crane's chart as it was copied from a spreadsheet", crane.Answer),
+}
+
+// ofJob makes a question about a job document, by the rules and with the gear of a crew.
+func ofJob[A any](name, summary, reads string, answer func(context.Context, *job.Job, Asked, assess.Options) (A, error)) Question {
+	return Question{
+		Name: name, Summary: summary, Reads: strings.Fields(reads), ByCrew: true,
+		Document: reflect.TypeFor[job.Job](), Answers: reflect.TypeFor[A](),
+		answer: func(ctx context.Context, document []byte, asked Asked, crew policy.Crew) (any, error) {
+			read, err := job.ReadJob(document)
+			if err != nil {
+				return nil, err
+			}
+			return answer(ctx, &read, asked, assess.Options{Units: asked.Units, Pick: asked.Pick, Crew: crew})
+		},
+	}
+}
+
+// of makes a question about a document of its own.
+func of[D, A any](name, summary string, answer func([]byte) (A, error)) Question {
+	return Question{
+		Name: name, Summary: summary, Document: reflect.TypeFor[D](), Answers: reflect.TypeFor[A](),
+		answer: func(_ context.Context, document []byte, _ Asked, _ policy.Crew) (any, error) { return answer(document) },
+	}
+}
+
+// Three are the documents of a merge.
+type Three struct {
+	Base   job.Job `json:"base" doc:"What both began from"`
+	Mine   job.Job `json:"mine"`
+	Theirs job.Job `json:"theirs"`
+}
+
+func merge(document []byte) (job.Merged, error) {
+	var three struct{ Base, Mine, Theirs json.RawMessage }
+	if err := json.Unmarshal(document, &three); err != nil {
+		var faults intake.Faults
+		faults.Add("body", nil, "base, mine and theirs", "this is not readable JSON: %s", err)
+		return job.Merged{}, faults
+	}
+	return job.Merge(three.Base, three.Mine, three.Theirs)
+}
+
+// All lists every question.
+func All() []Question { return append([]Question(nil), table...) }
+
+// Find returns the question of a name. The error is intake.Faults.
+func Find(name string) (*Question, error) {
+	names := make([]string, len(table))
+	for i := range table {
+		if table[i].Name == name {
+			return &table[i], nil
+		}
+		names[i] = table[i].Name
+	}
+	var faults intake.Faults
+	faults.Add("question", name, strings.Join(names, ", "), "there is no question %q", name)
+	return nil, faults
+}
+
+// Answer answers the question of a name. The error is intake.Faults, or that of ctx.
+func Answer(ctx context.Context, name string, document []byte, asked Asked, crew policy.Crew) (any, error) {
+	q, err := Find(name)
+	if err != nil {
+		return nil, err
+	}
+	return q.Answer(ctx, document, asked, crew)
+}

@@ -1,0 +1,61 @@
+package question
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"strings"
+	"testing"
+
+	"elkstay/core/assess"
+	"elkstay/core/job"
+	"elkstay/core/job/jobtest"
+	"elkstay/core/policy"
+	"elkstay/core/propose"
+	"elkstay/core/units"
+)
+
+// One door for all: the same answers as the functions, and faults by name.
+func TestQuestions(t *testing.T) {
+	j := jobtest.Whole()
+	written, _ := json.Marshal(j)
+	for name, want := range map[string]any{
+		"assess":  assess.Assess(&j, assess.Options{Units: units.US, Pick: "p2"}),
+		"propose": propose.Order(&j, propose.BySides, "", assess.Options{Units: units.US}),
+	} {
+		got, err := Answer(context.Background(), name, written, Asked{Units: units.US, Pick: "p2", By: propose.BySides}, policy.Crew{})
+		if err != nil {
+			t.Fatal(err)
+		}
+		a, _ := json.Marshal(got)
+		b, _ := json.Marshal(want)
+		if !bytes.Equal(a, b) {
+			t.Errorf("%s differs through the door", name)
+		}
+	}
+	if _, err := Answer(context.Background(), "merge", []byte("{"), Asked{}, policy.Crew{}); err == nil {
+		t.Error("half a request is merged")
+	}
+	if _, err := Answer(context.Background(), "guess", written, Asked{}, policy.Crew{}); err == nil || !strings.Contains(err.Error(), "guess") {
+		t.Errorf("an unknown question: %v", err)
+	}
+}
+
+// No document that is read makes any question panic, hang or answer with NaN.
+func FuzzQuestions(f *testing.F) {
+	for _, j := range []job.Job{jobtest.Stem(), jobtest.Whole(), job.NewJob("empty")} {
+		written, _ := json.Marshal(j)
+		f.Add(written, "p1")
+	}
+	f.Fuzz(func(t *testing.T, data []byte, pick string) {
+		for _, name := range []string{"assess", "simulate", "propose"} {
+			answer, err := Answer(context.Background(), name, data, Asked{Pick: pick, By: propose.ByUp}, policy.Crew{})
+			if err != nil {
+				continue
+			}
+			if _, err := json.Marshal(answer); err != nil {
+				t.Errorf("%s: %v", name, err)
+			}
+		}
+	})
+}
