@@ -53,7 +53,7 @@ generate: web/node_modules/.installed
 	cd web && npm run -s api
 	cd store && CGO_ENABLED=0 go run github.com/sqlc-dev/sqlc/cmd/sqlc@$(SQLC_VERSION) generate
 
-test: test-needs check test-go test-browser
+test: test-needs check test-go test-web test-browser
 
 .PHONY: test-needs
 test-needs:
@@ -72,8 +72,12 @@ check: bin/elkstay $(LINT) e2e/node_modules/.installed
 	cd e2e && npm run -s check && npm run -s format:check
 
 test-go: bin/elkstay
-	go test ./core/... ./cmd/... ./demo/... ./paper/... ./sheet/...
+	go test ./core/... ./question/... ./cmd/... ./demo/... ./paper/... ./sheet/...
 	go test -race ./server/... ./store/...
+
+# The front end's own unit tests, with the core itself beneath them.
+test-web: web/node_modules/.installed $(web_core)
+	cd web && npm run -s test
 
 test-browser: bin/elkstay e2e/node_modules/.installed
 	cd e2e && npm run -s test

@@ -13,10 +13,7 @@ import (
 // stands where. North is up.
 func Site(document *job.Job, a *assess.Assessment, system units.System, w, h float64) *Scene {
 	s := &Scene{W: w, H: h, Title: document.Name + ", plan of the site, north up"}
-	foot := job.Spot{}
-	if document.Site.TreeAt != nil {
-		foot = *document.Site.TreeAt
-	}
+	foot := document.Trees[0].Foot()
 	min, max := foot, foot
 	take := func(spots ...job.Spot) {
 		for _, p := range spots {
@@ -43,9 +40,12 @@ func Site(document *job.Job, a *assess.Assessment, system units.System, w, h flo
 	for i := range document.Site.Escapes {
 		take(document.Site.Escapes[i].Outline...)
 	}
-	for _, limb := range a.Shape.Limbs {
-		for _, p := range limb.Points {
-			take(job.Spot{X: p[0], Y: p[1]})
+	for i := range a.Trees {
+		take(document.Trees[i].Foot())
+		for _, limb := range a.Trees[i].Shape.Limbs {
+			for _, p := range limb.Points {
+				take(job.Spot{X: p[0], Y: p[1]})
+			}
 		}
 	}
 	scale := math.Min((w-10)/(max.X-min.X), (h-12)/(max.Y-min.Y))
@@ -102,19 +102,24 @@ func Site(document *job.Job, a *assess.Assessment, system units.System, w, h flo
 		}
 		label(points, ink, t.Name)
 	}
-	for _, limb := range a.Shape.Limbs {
-		points := make([][2]float64, len(limb.Points))
-		for i, p := range limb.Points {
-			points[i] = put(job.Spot{X: p[0], Y: p[1]})
+	for i := range a.Trees {
+		for _, limb := range a.Trees[i].Shape.Limbs {
+			points := make([][2]float64, len(limb.Points))
+			for i, p := range limb.Points {
+				points[i] = put(job.Spot{X: p[0], Y: p[1]})
+			}
+			s.line(faint, 0.35, points...)
 		}
-		s.line(faint, 0.35, points...)
+		at := put(document.Trees[i].Foot())
+		thick := 0.6
+		if stem := a.Trees[i].Stem; len(stem) > 0 {
+			thick = math.Max(0.9, stem[0].DiameterM*scale/2)
+		}
+		s.disc(wood, ink, 0.4, at[0], at[1], thick)
+		if len(a.Trees) > 1 {
+			s.write(ink, 2.6, at[0]+thick+1, at[1]-1, -1, a.Trees[i].Title)
+		}
 	}
-	at := put(foot)
-	thick := 0.6
-	if len(a.Stem) > 0 {
-		thick = math.Max(0.9, a.Stem[0].DiameterM*scale/2)
-	}
-	s.disc(wood, ink, 0.4, at[0], at[1], thick)
 	for i := range document.Site.Escapes {
 		points := line(document.Site.Escapes[i].Outline)
 		s.line(leaf, 0.9, points...)
@@ -130,7 +135,7 @@ func Site(document *job.Job, a *assess.Assessment, system units.System, w, h flo
 	for i := range document.Site.Cranes {
 		p := put(document.Site.Cranes[i].At)
 		s.area(paper, ink, 0.5, [2]float64{p[0] - 2, p[1] - 2}, [2]float64{p[0] + 2, p[1] - 2}, [2]float64{p[0] + 2, p[1] + 2}, [2]float64{p[0] - 2, p[1] + 2})
-		s.line(ink, 0.4, p, at).dash = []float64{0.4, 1}
+		s.line(ink, 0.4, p, put(foot)).dash = []float64{0.4, 1}
 		s.write(ink, 2.6, p[0]+3, p[1]+1, -1, document.Site.Cranes[i].Name)
 	}
 	for i := range document.Site.Posts {

@@ -90,11 +90,11 @@ func GeoJSON(document *job.Job, a *assess.Assessment) ([]byte, error) {
 		}
 		return geometry{"Polygon", [][][2]float64{append(points, points[0])}}
 	}
-	foot := job.Spot{}
-	if document.Site.TreeAt != nil {
-		foot = *document.Site.TreeAt
+	feet := make([]job.Spot, len(document.Trees))
+	for i := range document.Trees {
+		feet[i] = document.Trees[i].Foot()
+		add("tree", point(feet[i]), "foot of "+treeName(document, i), nil)
 	}
-	add("tree", point(foot), "foot of the tree", nil)
 	for i := range document.Site.Zones {
 		z := &document.Site.Zones[i]
 		add("drop zone", outline(z.Outline, true), z.Name, nil)
@@ -106,7 +106,7 @@ func GeoJSON(document *job.Job, a *assess.Assessment) ([]byte, error) {
 	}
 	for i := range document.Site.Sectors {
 		sector := &document.Site.Sectors[i]
-		add("sector", point(foot), sector.Name, map[string]any{"from_deg": sector.FromDeg, "to_deg": sector.ToDeg})
+		add("sector", point(feet[0]), sector.Name, map[string]any{"from_deg": sector.FromDeg, "to_deg": sector.ToDeg})
 	}
 	for i := range document.Site.Anchors {
 		anchor := &document.Site.Anchors[i]
@@ -122,12 +122,22 @@ func GeoJSON(document *job.Job, a *assess.Assessment) ([]byte, error) {
 	for i := range document.Site.Escapes {
 		add("way out", outline(document.Site.Escapes[i].Outline, false), document.Site.Escapes[i].Name, nil)
 	}
-	for i, limb := range a.Shape.Limbs {
-		points := make([][2]float64, len(limb.Points))
-		for k, p := range limb.Points {
-			points[k] = [2]float64{p[0], p[1]}
+	for t := range a.Trees {
+		for _, limb := range a.Trees[t].Shape.Limbs {
+			points := make([][2]float64, len(limb.Points))
+			for k, p := range limb.Points {
+				points[k] = [2]float64{p[0], p[1]}
+			}
+			add("limb", geometry{"LineString", points}, limb.Title, nil)
 		}
-		add("limb", geometry{"LineString", points}, a.Shape.Limbs[i].Title, nil)
 	}
 	return json.MarshalIndent(all, "", " ")
+}
+
+// treeName is what a tree is called on paper: of one alone, the tree.
+func treeName(document *job.Job, i int) string {
+	if len(document.Trees) == 1 && document.Trees[i].Name == "" {
+		return "the tree"
+	}
+	return document.Trees[i].Title()
 }

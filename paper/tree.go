@@ -7,6 +7,7 @@ import (
 
 	"elkstay/core/assess"
 	"elkstay/core/job"
+	"elkstay/core/timber"
 	"elkstay/core/units"
 )
 
@@ -26,26 +27,44 @@ func (l *looking) put(x, y, z float64) [2]float64 {
 // Tree draws the tree in elevation with its numbered picks, looking north.
 func Tree(document *job.Job, a *assess.Assessment, system units.System, w, h float64) *Scene {
 	s := &Scene{W: w, H: h, Title: document.Name + ", the tree with numbered picks, looking north"}
-	if len(a.Stem) < 2 {
+	foot, drawn := job.Spot{}, false
+	top, left, right := 0.0, -2.0, 2.0
+	for i := range a.Trees {
+		shape := &a.Trees[i].Shape
+		if len(shape.Stem) < 2 {
+			continue
+		}
+		if !drawn {
+			foot, drawn = job.Spot{X: shape.Foot.X, Y: shape.Foot.Y}, true
+		}
+		take := func(p [4]float64) {
+			top = math.Max(top, p[2])
+			left, right = math.Min(left, p[0]-foot.X), math.Max(right, p[0]-foot.X)
+		}
+		for _, p := range shape.Stem {
+			take(p)
+		}
+		for _, limb := range shape.Limbs {
+			for _, p := range limb.Points {
+				take(p)
+			}
+		}
+	}
+	if !drawn {
 		s.write(faint, 4, w/2, h/2, 0, "No tree yet")
 		return s
 	}
-	top, left, right := a.Stem[len(a.Stem)-1].AtM, -2.0, 2.0
-	for _, limb := range a.Shape.Limbs {
-		for _, p := range limb.Points {
-			top = math.Max(top, p[2])
-			left, right = math.Min(left, p[0]-a.Shape.Foot.X), math.Max(right, p[0]-a.Shape.Foot.X)
-		}
-	}
 	const below, margin = 9.0, 12.0
-	l := &looking{right: math.Pi / 2, foot: job.Spot{X: a.Shape.Foot.X, Y: a.Shape.Foot.Y}}
+	l := &looking{right: math.Pi / 2, foot: foot}
 	l.scale = math.Min((h-below-6)/(top+0.5), (w-2*margin)/(right-left))
 	l.axis, l.sea = margin+(w-2*margin-(right-left)*l.scale)/2-left*l.scale, h-below
 	s.rule(l, top, system)
 	s.targets(l, document)
-	s.limbs(l, a)
-	s.stem(l, a)
-	s.numbers(l, document, a)
+	for i := range a.Trees {
+		s.limbs(l, &a.Trees[i])
+		s.stem(l, &a.Trees[i])
+	}
+	s.numbers(l, a)
 	return s
 }
 
@@ -100,7 +119,7 @@ func (s *Scene) targets(l *looking, document *job.Job) {
 	}
 }
 
-func (s *Scene) limbs(l *looking, a *assess.Assessment) {
+func (s *Scene) limbs(l *looking, a *assess.TreeFigures) {
 	for _, limb := range a.Shape.Limbs {
 		left, right := [][2]float64{}, [][2]float64{}
 		for i, p := range limb.Points {
@@ -124,16 +143,19 @@ func (s *Scene) limbs(l *looking, a *assess.Assessment) {
 	}
 }
 
-func (s *Scene) stem(l *looking, a *assess.Assessment) {
+func (s *Scene) stem(l *looking, a *assess.TreeFigures) {
 	left, right := [][2]float64{}, [][2]float64{}
 	hollow := [2][][2]float64{}
-	for _, station := range a.Stem {
-		at := l.put(a.Shape.Foot.X+a.Shape.LeanX*station.AtM, a.Shape.Foot.Y+a.Shape.LeanY*station.AtM, station.AtM)
-		half := station.DiameterM * l.scale / 2
+	if len(a.Shape.Stem) < 2 {
+		return
+	}
+	for _, p := range a.Shape.Stem {
+		at := l.put(p[0], p[1], p[2])
+		half := p[3] * l.scale / 2
 		left = append(left, [2]float64{at[0] - half, at[1]})
 		right = append([][2]float64{{at[0] + half, at[1]}}, right...)
-		if station.CavityM > 0 {
-			inner := station.CavityM * l.scale / 2
+		if cavity := cavityAt(a.Stem, p[2]); cavity > 0 {
+			inner := cavity * l.scale / 2
 			hollow[0] = append(hollow[0], [2]float64{at[0] - inner, at[1]})
 			hollow[1] = append(hollow[1], [2]float64{at[0] + inner, at[1]})
 		}
@@ -146,37 +168,27 @@ func (s *Scene) stem(l *looking, a *assess.Assessment) {
 	}
 }
 
-// middle is where a pick's piece has its middle, in space.
-func middle(document *job.Job, a *assess.Assessment, i int) (x, y, z float64, ok bool) {
-	f, p := &a.Picks[i], &document.Picks[i]
-	at := (f.FromM + f.ToM) / 2
-	if p.What != job.WhatLimb {
-		return a.Shape.Foot.X + a.Shape.LeanX*at, a.Shape.Foot.Y + a.Shape.LeanY*at, at, f.LengthM > 0
-	}
-	for k := range document.Tree.Limbs {
-		if document.Tree.Limbs[k].ID != p.Limb {
-			continue
+// cavityAt is the cavity measured at a height; 0: none was.
+func cavityAt(stem []timber.Station, z float64) float64 {
+	for _, station := range stem {
+		if station.AtM == z {
+			return station.CavityM
 		}
-		points := a.Shape.Limbs[k].Points
-		along := at / document.Tree.Limbs[k].LengthM * float64(len(points)-1)
-		from := max(0, min(len(points)-2, int(along)))
-		f, b, c := along-float64(from), points[from], points[from+1]
-		return b[0] + f*(c[0]-b[0]), b[1] + f*(c[1]-b[1]), b[2] + f*(c[2]-b[2]), true
 	}
-	return 0, 0, 0, false
+	return 0
 }
 
 // numbers marks each pick where its piece is, moved aside where two would cover one
 // another.
-func (s *Scene) numbers(l *looking, document *job.Job, a *assess.Assessment) {
+func (s *Scene) numbers(l *looking, a *assess.Assessment) {
 	const r = 2.3
 	taken := [][2]float64{}
 	for i := range a.Picks {
-		x, y, z, ok := middle(document, a, i)
-		if !ok {
+		middle := a.Picks[i].Middle
+		if middle == nil {
 			continue
 		}
-		home := l.put(x, y, z)
+		home := l.put(middle.X, middle.Y, middle.Z)
 		at := home
 		for turn := 0; turn < 48 && near(taken, at, 2*r+0.2); turn++ {
 			angle, off := float64(turn)*2.4, 2.2+0.35*float64(turn)

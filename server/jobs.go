@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"log/slog"
 	"net/http"
 	"reflect"
 	"strconv"
@@ -90,12 +91,23 @@ func untag(text string) (int, error) {
 	return strconv.Atoi(strings.Trim(strings.TrimPrefix(text, "W/"), `"`))
 }
 
-// refusal turns an error of the store into the answer that says so.
+// refusal turns an error of the store into the answer that says so; what the database
+// itself said goes to the log alone.
 func refusal(err error) error {
-	if errors.Is(err, store.ErrNotFound) {
+	switch {
+	case errors.Is(err, store.ErrNotFound):
 		return problemOf(http.StatusNotFound, "There is no such job.")
+	case errors.Is(err, store.ErrRefused):
+		slog.Warn("refused by the database", "error", err)
+		return problemOf(http.StatusUnprocessableEntity, "This cannot be kept as it is: a text in it holds a sign that cannot be stored.")
+	case errors.Is(err, store.ErrTaken):
+		return problemOf(http.StatusConflict, "This id is taken by something else.")
+	case errors.Is(err, store.ErrReadOnly):
+		slog.Error("nothing can be kept", "error", err)
+		return problemOf(http.StatusServiceUnavailable, "Nothing can be kept now: the disk is full or can only be read. What you have stays on this device.")
 	}
-	return problemOf(http.StatusServiceUnavailable, "The database does not answer: "+err.Error())
+	slog.Error("the database does not answer", "error", err)
+	return problemOf(http.StatusServiceUnavailable, "The database does not answer just now. What you have stays on this device.")
 }
 
 func head(kept store.Job) (JobHead, error) {

@@ -23,7 +23,7 @@ func JobSchema() ([]byte, error) {
 		return nil, err
 	}
 	document["$schema"] = "https://json-schema.org/draft/2020-12/schema"
-	document["title"] = "Elk Stay job document, version 1"
+	document["title"] = "Elk Stay job document, version 3"
 	definitions := registry.Map()
 	delete(definitions, "JobJob")
 	document["$defs"] = definitions

@@ -17,9 +17,6 @@ import (
 	"elkstay/store/internal/rows"
 )
 
-// ErrMoved says that something was changed since the revision a change was made from.
-var ErrMoved = errors.New("it has been changed since")
-
 // A KeptItem is an item of the locker and how often it was saved.
 type KeptItem struct {
 	locker.Item
@@ -29,8 +26,7 @@ type KeptItem struct {
 
 // Items returns the whole locker and the crew's revision that it is of.
 func (s *Store) Items(ctx context.Context) (items []KeptItem, revision int, err error) {
-	err = pgx.BeginTxFunc(ctx, s.pool, pgx.TxOptions{IsoLevel: pgx.RepeatableRead, AccessMode: pgx.ReadOnly}, func(tx pgx.Tx) error {
-		q := rows.New(tx)
+	err = s.reading(ctx, func(q *rows.Queries) error {
 		at, err := q.CrewRevision(ctx)
 		if err != nil {
 			return err
@@ -48,7 +44,7 @@ func (s *Store) Items(ctx context.Context) (items []KeptItem, revision int, err 
 
 // Item returns one item, or ErrNotFound.
 func (s *Store) Item(ctx context.Context, id string) (KeptItem, error) {
-	q := rows.New(s.pool)
+	q := ask(s.pool)
 	found, err := q.ItemsByID(ctx, []string{id})
 	if err != nil {
 		return KeptItem{}, err
@@ -65,8 +61,7 @@ func (s *Store) Item(ctx context.Context, id string) (KeptItem, error) {
 
 // Crew returns the crew's rules and those of its items that are named.
 func (s *Store) Crew(ctx context.Context, ids []string) (crew policy.Crew, err error) {
-	err = pgx.BeginTxFunc(ctx, s.pool, pgx.TxOptions{IsoLevel: pgx.RepeatableRead, AccessMode: pgx.ReadOnly}, func(tx pgx.Tx) error {
-		q := rows.New(tx)
+	err = s.reading(ctx, func(q *rows.Queries) error {
 		at, err := q.CrewRevision(ctx)
 		if err != nil {
 			return err
@@ -274,7 +269,7 @@ func newestRules(ctx context.Context, q *rows.Queries) (policy.Policy, int, erro
 
 // Policy returns the crew's rules and how often they were saved.
 func (s *Store) Policy(ctx context.Context) (policy.Policy, int, error) {
-	return newestRules(ctx, rows.New(s.pool))
+	return newestRules(ctx, ask(s.pool))
 }
 
 // SavePolicy keeps rules as the next; base is the number of those they were made from.
@@ -302,7 +297,7 @@ func (s *Store) SavePolicy(ctx context.Context, rules policy.Policy, base int) (
 // OpenJobs returns the documents of the jobs that are not deleted, the last saved first,
 // at most 200.
 func (s *Store) OpenJobs(ctx context.Context) ([]Job, error) {
-	found, err := rows.New(s.pool).OpenDocuments(ctx)
+	found, err := ask(s.pool).OpenDocuments(ctx)
 	if err != nil {
 		return nil, err
 	}

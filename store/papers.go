@@ -28,12 +28,12 @@ func (s *Store) KeepBriefing(ctx context.Context, job, id uuid.UUID, revision in
 	if err != nil {
 		return err
 	}
-	return rows.New(s.pool).InsertBriefing(ctx, rows.InsertBriefingParams{ID: id, JobID: job, Revision: int32(revision), Crew: document}) //nolint:gosec // counts saves
+	return ask(s.pool).InsertBriefing(ctx, rows.InsertBriefingParams{ID: id, JobID: job, Revision: int32(revision), Crew: document}) //nolint:gosec // counts saves
 }
 
 // Briefings lists the papers of a job, the newest first, at most 50.
 func (s *Store) Briefings(ctx context.Context, job uuid.UUID) ([]Briefing, error) {
-	found, err := rows.New(s.pool).Briefings(ctx, job)
+	found, err := ask(s.pool).Briefings(ctx, job)
 	if err != nil {
 		return nil, err
 	}
@@ -46,7 +46,7 @@ func (s *Store) Briefings(ctx context.Context, job uuid.UUID) ([]Briefing, error
 
 // Briefing returns one paper, or ErrNotFound.
 func (s *Store) Briefing(ctx context.Context, job, id uuid.UUID) (Briefing, error) {
-	row, err := rows.New(s.pool).Briefing(ctx, rows.BriefingParams{ID: id, JobID: job})
+	row, err := ask(s.pool).Briefing(ctx, rows.BriefingParams{ID: id, JobID: job})
 	if errors.Is(err, pgx.ErrNoRows) {
 		return Briefing{}, ErrNotFound
 	}
@@ -72,9 +72,6 @@ type Photo struct {
 // MaxPhotos is how many pictures a job may have.
 const MaxPhotos = 100
 
-// ErrFull says that a job has as many pictures as it may have.
-var ErrFull = errors.New("the job has as many pictures as it may have")
-
 // KeepPhoto keeps a picture with a job; kept twice under one id, it is kept once.
 func (s *Store) KeepPhoto(ctx context.Context, job uuid.UUID, p Photo) error {
 	return s.inTx(ctx, func(q *rows.Queries) error {
@@ -98,7 +95,7 @@ func (s *Store) KeepPhoto(ctx context.Context, job uuid.UUID, p Photo) error {
 
 // Photos lists the pictures of a job in the order in which they were taken.
 func (s *Store) Photos(ctx context.Context, job uuid.UUID) ([]Photo, error) {
-	found, err := rows.New(s.pool).Photos(ctx, job)
+	found, err := ask(s.pool).Photos(ctx, job)
 	if err != nil {
 		return nil, err
 	}
@@ -111,7 +108,7 @@ func (s *Store) Photos(ctx context.Context, job uuid.UUID) ([]Photo, error) {
 
 // Photo returns one picture, or ErrNotFound.
 func (s *Store) Photo(ctx context.Context, job, id uuid.UUID) (Photo, error) {
-	row, err := rows.New(s.pool).Photo(ctx, rows.PhotoParams{ID: id, JobID: job})
+	row, err := ask(s.pool).Photo(ctx, rows.PhotoParams{ID: id, JobID: job})
 	if errors.Is(err, pgx.ErrNoRows) {
 		return Photo{}, ErrNotFound
 	}
@@ -120,7 +117,7 @@ func (s *Store) Photo(ctx context.Context, job, id uuid.UUID) (Photo, error) {
 
 // DeletePhoto takes a picture off a job.
 func (s *Store) DeletePhoto(ctx context.Context, job, id uuid.UUID) error {
-	touched, err := rows.New(s.pool).DeletePhoto(ctx, rows.DeletePhotoParams{ID: id, JobID: job})
+	touched, err := ask(s.pool).DeletePhoto(ctx, rows.DeletePhotoParams{ID: id, JobID: job})
 	if err == nil && touched == 0 {
 		return ErrNotFound
 	}

@@ -24,20 +24,6 @@ import (
 //go:embed migrations/*.sql
 var migrations embed.FS
 
-// ErrNotFound says that there is no such job or revision.
-var ErrNotFound = errors.New("there is no such job")
-
-// A StaleError says that a save was made from a revision that is no longer the
-// newest. It carries what the newest holds, so that nothing is lost.
-type StaleError struct {
-	Base    int // the revision the save was made from
-	Current Job // the newest
-}
-
-func (e *StaleError) Error() string {
-	return fmt.Sprintf("the job has moved on: the save was made from revision %d, the newest is %d", e.Base, e.Current.Revision)
-}
-
 // A Job is the newest revision of one job. Document is a job document as JSON.
 type Job struct {
 	ID       uuid.UUID
@@ -119,7 +105,24 @@ func (s *Store) Ready(ctx context.Context) error { return s.pool.Ping(ctx) }
 
 // inTx runs work in one transaction.
 func (s *Store) inTx(ctx context.Context, work func(*rows.Queries) error) error {
-	return pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error { return work(rows.New(tx)) })
+	return s.within(ctx, pgx.TxOptions{}, work)
+}
+
+// reading runs work in one transaction that sees one moment and changes nothing.
+func (s *Store) reading(ctx context.Context, work func(*rows.Queries) error) error {
+	return s.within(ctx, pgx.TxOptions{IsoLevel: pgx.RepeatableRead, AccessMode: pgx.ReadOnly}, work)
+}
+
+func (s *Store) within(ctx context.Context, options pgx.TxOptions, work func(*rows.Queries) error) error {
+	var failed error
+	err := pgx.BeginTxFunc(ctx, s.pool, options, func(tx pgx.Tx) error {
+		failed = work(ask(tx))
+		return failed
+	})
+	if failed != nil {
+		return failed
+	}
+	return told("transaction", err)
 }
 
 // Create keeps a new job under the given id, as revision 1. Creating an id twice
@@ -146,7 +149,7 @@ func (s *Store) Create(ctx context.Context, id uuid.UUID, document []byte, note 
 
 // Job returns the newest revision of a job, deleted or not, or ErrNotFound.
 func (s *Store) Job(ctx context.Context, id uuid.UUID) (Job, error) {
-	row, err := rows.New(s.pool).Head(ctx, id)
+	row, err := ask(s.pool).Head(ctx, id)
 	if errors.Is(err, pgx.ErrNoRows) {
 		return Job{}, ErrNotFound
 	}
@@ -208,7 +211,7 @@ func (s *Store) Save(ctx context.Context, id uuid.UUID, base int, key uuid.UUID,
 
 // Jobs lists the jobs that are not deleted, the last saved first, at most 1,000.
 func (s *Store) Jobs(ctx context.Context) ([]Listed, error) {
-	found, err := rows.New(s.pool).Jobs(ctx)
+	found, err := ask(s.pool).Jobs(ctx)
 	if err != nil {
 		return nil, err
 	}
@@ -222,7 +225,7 @@ func (s *Store) Jobs(ctx context.Context) ([]Listed, error) {
 // Revisions lists the saves of a job without their documents, the newest first, at
 // most 1,000.
 func (s *Store) Revisions(ctx context.Context, id uuid.UUID) ([]Revision, error) {
-	found, err := rows.New(s.pool).Revisions(ctx, id)
+	found, err := ask(s.pool).Revisions(ctx, id)
 	if err != nil {
 		return nil, err
 	}
@@ -238,7 +241,7 @@ func (s *Store) Revisions(ctx context.Context, id uuid.UUID) ([]Revision, error)
 
 // Revision returns one save of a job, or ErrNotFound.
 func (s *Store) Revision(ctx context.Context, id uuid.UUID, number int) (Revision, error) {
-	row, err := rows.New(s.pool).Revision(ctx, rows.RevisionParams{JobID: id, Number: int32(number)}) //nolint:gosec // bounded by the caller
+	row, err := ask(s.pool).Revision(ctx, rows.RevisionParams{JobID: id, Number: int32(number)}) //nolint:gosec // bounded by the caller
 	if errors.Is(err, pgx.ErrNoRows) {
 		return Revision{}, ErrNotFound
 	}
@@ -257,7 +260,7 @@ func base(number *int32) int {
 
 // Delete takes a job off the list; Restore brings it back. Nothing is erased.
 func (s *Store) Delete(ctx context.Context, id uuid.UUID) error {
-	touched, err := rows.New(s.pool).DeleteJob(ctx, id)
+	touched, err := ask(s.pool).DeleteJob(ctx, id)
 	if err == nil && touched == 0 {
 		return ErrNotFound
 	}
@@ -266,7 +269,7 @@ func (s *Store) Delete(ctx context.Context, id uuid.UUID) error {
 
 // Restore brings a deleted job back to the list.
 func (s *Store) Restore(ctx context.Context, id uuid.UUID) error {
-	touched, err := rows.New(s.pool).RestoreJob(ctx, id)
+	touched, err := ask(s.pool).RestoreJob(ctx, id)
 	if err == nil && touched == 0 {
 		return ErrNotFound
 	}

@@ -14,8 +14,8 @@ const nearDefect = 0.6
 // defects calls back for every defect within reach of a place on the stem (limb −1) or
 // along a limb.
 func (v *Survey) defects(limb int, at float64, found func(*job.Defect)) {
-	for i := range v.Job.Tree.Defects {
-		d := &v.Job.Tree.Defects[i]
+	for i := range v.tree.Defects {
+		d := &v.tree.Defects[i]
 		on := -1
 		if d.Limb != "" {
 			on = v.limbIndex(d.Limb)
@@ -38,9 +38,10 @@ func (v *Survey) advise(o *Outcome) *cut.Advice {
 		Species: v.species.ID, Rigged: "none", Beneath: "clear", AtUnion: limb >= 0 && o.FromM < nearDefect/2,
 	}
 	if limb < 0 {
-		lean := degrees(math.Atan(math.Hypot(v.lean.X, v.lean.Y)))
+		leans := v.leanAt(o.FromM)
+		lean := degrees(math.Atan(math.Hypot(leans.X, leans.Y)))
 		if lean > 0 {
-			off := radians(azimuthOf(v.lean) - o.Settings.FallTowardsDeg)
+			off := radians(azimuthOf(leans) - o.Settings.FallTowardsDeg)
 			site.HeadLeanDeg = math.Max(-45, math.Min(60, lean*math.Cos(off)))
 			site.SideLeanDeg = math.Abs(lean * math.Sin(off))
 		}
@@ -110,8 +111,8 @@ func (v *Survey) cautions(o *Outcome, now *Standing) []string {
 			})
 		}
 	}
-	for i := range v.Job.Tree.Defects {
-		d := &v.Job.Tree.Defects[i]
+	for i := range v.tree.Defects {
+		d := &v.tree.Defects[i]
 		if d.Kind == job.DefectHung && (d.Limb == "" && d.AtM > o.cut.Z || d.Limb != "" && v.limbIndex(d.Limb) != limb && now.Tips[v.limbIndex(d.Limb)] > d.AtM && v.Limbs[v.limbIndex(d.Limb)].at(d.AtM).Z > o.cut.Z) {
 			list = append(list, "A branch hangs loose above this cut: bring it down before anyone works beneath.")
 		}

@@ -2,6 +2,7 @@ package assess
 
 import (
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -133,13 +134,26 @@ func (v *Survey) clearances(way *sweep, now *Standing, without func(limb int) bo
 			note(v.Limbs[k].Title(), nearest, Close)
 		}
 	}
+	nearest := map[string]float64{}
+	v.others(now, func(name string, spot r3.Vec, thick float64) {
+		for _, at := range way.at {
+			if off := r3.Norm(r3.Sub(at, spot)) - thick/2; off < way.reach+v.limits.ClearM {
+				if was, seen := nearest[name]; !seen || off < was {
+					nearest[name] = off
+				}
+			}
+		}
+	})
+	for name, off := range nearest {
+		note(name, off, Close)
+	}
 	sortClearances(found)
 	return found
 }
 
 func sortClearances(list []Clearance) {
 	for i := 1; i < len(list); i++ {
-		for k := i; k > 0 && list[k].ClearanceM < list[k-1].ClearanceM; k-- {
+		for k := i; k > 0 && (list[k].ClearanceM < list[k-1].ClearanceM || list[k].ClearanceM == list[k-1].ClearanceM && list[k].Name < list[k-1].Name); k-- {
 			list[k], list[k-1] = list[k-1], list[k]
 		}
 	}
@@ -174,6 +188,11 @@ func (v *Survey) floorUnder(x, y, within, below float64, now *Standing, without 
 			}
 		}
 	}
+	v.others(now, func(name string, spot r3.Vec, thick float64) {
+		if spot.Z > f.z && spot.Z < below && math.Hypot(spot.X-x, spot.Y-y) <= within+thick/2 {
+			f.name, f.z = name, spot.Z
+		}
+	})
 	return f
 }
 
@@ -236,6 +255,17 @@ func (v *Survey) landing(discs []Disc, cutZ float64, now *Standing, without func
 			}
 		}
 	}
+	v.others(now, func(name string, spot r3.Vec, thick float64) {
+		if spot.Z > cutZ || slices.Contains(l.HangsOn, name) {
+			return
+		}
+		for _, d := range discs {
+			if math.Hypot(spot.X-d.X, spot.Y-d.Y) < d.R+thick/2 {
+				l.HangsOn = append(l.HangsOn, name)
+				return
+			}
+		}
+	})
 	far := discs[len(discs)-1]
 	l.Sector = v.sector(azimuthOf(r3.Vec{X: far.X - v.foot.X, Y: far.Y - v.foot.Y}))
 	switch {

@@ -1,7 +1,11 @@
 package assess
 
 import (
+	"fmt"
 	"math"
+	"slices"
+	"unicode"
+	"unicode/utf8"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -24,24 +28,29 @@ type Options struct {
 // Assess works out everything that can be said of a job: every pick in short, one in
 // full.
 func Assess(document *job.Job, o Options) Assessment {
-	v, a := Prepare(document, &o)
-	if v == nil {
+	f, a := Prepare(document, &o)
+	if f == nil {
 		a.State = StateWithout(&a)
 		return a
 	}
-	document = v.Job
-	a.GearStandings = v.gear.Standings()
-	a.Cautions = append(a.Cautions, v.gear.Cautions()...)
-	a.Shape = v.shape()
-	v.Learn(&a)
-	now := v.whole()
+	a.GearStandings = f.gear.Standings()
+	a.Cautions = append(a.Cautions, f.gear.Cautions()...)
+	f.Learn(&a)
+	m := f.whole()
 	gear := tally{}
-	for i := range document.Picks {
-		p := &document.Picks[i]
-		out := v.work(p, i+1, &now)
+	for i := range f.Job.Picks {
+		p := &f.Job.Picks[i]
+		v := f.Of(p)
+		if v == nil {
+			a.Picks = append(a.Picks, f.nowhere(p, i+1))
+			a.Verdict = Over
+			continue
+		}
+		now := v.Now(m)
+		out := v.work(p, i+1, now)
 		figures := v.figures(out)
 		if o.Pick == p.ID {
-			a.Detail = v.detail(out, &now)
+			a.Detail = v.detail(out, now)
 		}
 		gear.add(v, out)
 		if out.Weight.Kg.Likely > 0 && (a.Heaviest == nil || out.Weight.Kg.Likely > a.Heaviest.MassKg.Likely) {
@@ -52,61 +61,94 @@ func Assess(document *job.Job, o Options) Assessment {
 		}
 		a.Verdict = worse(a.Verdict, figures.Verdict)
 		a.Picks = append(a.Picks, figures)
-		v.Apply(p, out, &now)
+		v.Apply(p, out, now)
 	}
-	a.Left = &Left{now.Top, now.Tips}
+	for i, left := range m.left() {
+		a.Trees[i].Left = left
+	}
 	a.Gear, a.Ropes = gear.uses, gear.ropes
-	if len(document.Picks) == 0 {
+	if len(f.Job.Picks) == 0 {
 		a.Verdict = NotKnown
 	} else {
 		a.Cautions = append(a.Cautions, standingCaution)
 	}
-	a.Cautions = append(a.Cautions, v.treeCautions()...)
-	a.State = v.state(&a)
+	for _, v := range f.Trees {
+		if v != nil {
+			a.Cautions = append(a.Cautions, v.treeCautions()...)
+		}
+	}
+	a.State = f.state(&a)
 	return a
+}
+
+// left is what stands of every tree; nil: not measured yet.
+func (m Moment) left() []*Left {
+	list := make([]*Left, len(m))
+	for i, s := range m {
+		if s != nil {
+			list[i] = &Left{s.Top, append([]float64{}, s.Tips...)}
+		}
+	}
+	return list
 }
 
 // standingCaution holds for every job.
 const standingCaution = "The energy sum leaves out the piece striking the stem, the spar's sway and the knot. Local codes, the makers' instructions and a competent person on site come first."
 
-// Prepare readies a job for sums. The survey is nil while too little is known or
-// the readings contradict each other; the assessment then says what is wrong. The
-// survey's job is the document with its gear as the locker has it.
-func Prepare(document *job.Job, o *Options) (*Survey, Assessment) {
+// Prepare readies a job for sums. The forest is nil while too little is known of every
+// tree or the readings contradict each other; the assessment then says what is wrong.
+func Prepare(document *job.Job, o *Options) (*Forest, Assessment) {
 	document, gear := policy.Resolve(document, &o.Crew)
-	stem := document.Tree.Stem()
 	limits := policy.LimitsOf(document, &o.Crew.Policy)
 	a := Assessment{
-		Verdict: Within, Missing: []Missing{}, Faults: intake.Faults{}, Cautions: []string{}, Stem: []timber.Station{},
-		Shape: Shape{Limbs: []LimbShape{}}, Picks: make([]PickFigures, 0, len(document.Picks)), Gear: []GearUse{}, GearStandings: []policy.GearStanding{}, Ropes: []RopeNeed{}, Learned: []Learned{},
-		Defaulted: document.Defaulted(), Limits: limits, Defects: defectFigures(&document.Tree, o.Units), Shells: shells(&stem, o.Units),
-	}
-	if !document.Tree.Wood.Given() {
-		a.Missing = append(a.Missing, Missing{"tree.wood", "Choose the species."})
-	}
-	if len(stem.Stations) < 2 {
-		a.Missing = append(a.Missing, Missing{"tree.readings", "Give a tape reading or two and the height of the stem."})
+		Verdict: Within, Missing: []Missing{}, Faults: intake.Faults{}, Cautions: []string{}, Trees: make([]TreeFigures, len(document.Trees)),
+		Picks: make([]PickFigures, 0, len(document.Picks)), Gear: []GearUse{}, GearStandings: []policy.GearStanding{}, Ropes: []RopeNeed{}, Learned: []Learned{},
+		Defaulted: document.Defaulted(), Limits: limits,
 	}
 	a.Faults = append(a.Faults, document.Faults()...)
 	a.Faults = append(a.Faults, gear.Faults...)
-	if len(a.Faults) == 0 {
-		a.Stem = append(a.Stem, stem.Stations...)
+	f := &Forest{Job: document, System: o.Units, Trees: make([]*Survey, len(document.Trees)), gear: gear, limits: limits}
+	measured := false
+	for i := range document.Trees {
+		tree := &document.Trees[i]
+		stem := tree.Stem()
+		one := TreeFigures{ID: tree.ID, Title: tree.Title(), Stem: []timber.Station{}, Shape: Shape{Stem: [][4]float64{}, Limbs: []LimbShape{}}, Defects: defectFigures(tree, o.Units), Shells: shells(&stem, o.Units)}
+		at, of := fmt.Sprintf("trees[%d].", i), ""
+		if len(document.Trees) > 1 {
+			of = " of " + tree.Title()
+		}
+		complete := true
+		if !tree.Wood.Given() {
+			a.Missing, complete = append(a.Missing, Missing{at + "wood", fmt.Sprintf("Choose the species%s.", of)}), false
+		}
+		if len(stem.Stations) < 2 {
+			a.Missing, complete = append(a.Missing, Missing{at + "readings", fmt.Sprintf("Give a tape reading or two and the height of the stem%s.", of)}), false
+		}
+		if len(a.Faults) == 0 {
+			one.Stem = append(one.Stem, stem.Stations...)
+			if complete {
+				f.Trees[i], measured = newSurvey(f, i, stem), true
+				one.Shape = f.Trees[i].shape()
+			}
+		}
+		a.Trees[i] = one
 	}
-	if len(a.Faults) > 0 || len(a.Missing) > 0 {
+	if !measured {
 		a.Verdict = NotKnown
 		return nil, a
 	}
 	if len(document.Picks) == 0 {
 		a.Missing = append(a.Missing, Missing{"picks", "Add a pick, or fill the order."})
 	}
-	v := newSurvey(document, o.Units, stem, limits)
-	v.gear = gear
-	return v, a
+	for i := range document.Site.Targets {
+		f.targets = append(f.targets, newPrism(&document.Site.Targets[i]))
+	}
+	return f, a
 }
 
 // shape is the tree in space.
 func (v *Survey) shape() Shape {
-	shape := Shape{Foot: pointOf(v.foot), LeanX: v.lean.X, LeanY: v.lean.Y, Limbs: make([]LimbShape, len(v.Limbs))}
+	shape := Shape{Foot: pointOf(v.foot), Stem: v.stemPoints(), Limbs: make([]LimbShape, len(v.Limbs))}
 	now := v.whole()
 	for i := range v.Limbs {
 		g := &v.Limbs[i]
@@ -122,6 +164,29 @@ func (v *Survey) shape() Shape {
 	return shape
 }
 
+// stemPoints are places of the stem's axis from its lowest reading to its top, at every
+// reading and bend: x, y, z and diameter.
+func (v *Survey) stemPoints() [][4]float64 {
+	heights := make([]float64, 0, len(v.Stem.Stations)+len(v.axis))
+	for _, s := range v.Stem.Stations {
+		heights = append(heights, s.AtM)
+	}
+	for _, k := range v.axis[1 : len(v.axis)-1] {
+		heights = append(heights, k.AtM)
+	}
+	slices.Sort(heights)
+	points := make([][4]float64, 0, len(heights))
+	for _, z := range slices.Compact(heights) {
+		if z < v.Stem.Bottom() || z > v.Stem.Top() {
+			continue
+		}
+		at := v.onStem(z)
+		thick, _ := v.Stem.DiameterAt(z)
+		points = append(points, [4]float64{at.X, at.Y, at.Z, thick})
+	}
+	return points
+}
+
 // Spreads of limbs before any weighing and from limb to limb, per cent (common
 // practice): wider than those of stems.
 const (
@@ -129,13 +194,22 @@ const (
 	limbEachCv = 20
 )
 
-// Learn asks what the weighings so far say of stems and of limbs.
-func (v *Survey) Learn(a *Assessment) {
+// Learn asks what the weighings so far say of stems and of limbs, tree by tree.
+func (f *Forest) Learn(a *Assessment) {
+	for _, v := range f.Trees {
+		if v != nil {
+			v.learn(a)
+		}
+	}
+}
+
+func (v *Survey) learn(a *Assessment) {
 	v.learned = map[bool]*timber.Learned{}
 	weighed := map[bool][]timber.Weighing{}
 	any := false
 	for i := range v.Job.Picks {
-		any = any || v.Job.Picks[i].WeighedKg != nil
+		p := &v.Job.Picks[i]
+		any = any || p.WeighedKg != nil && v.Of(p) == v
 	}
 	if !any {
 		return
@@ -143,6 +217,9 @@ func (v *Survey) Learn(a *Assessment) {
 	now := v.whole()
 	for i := range v.Job.Picks {
 		p := &v.Job.Picks[i]
+		if v.Of(p) != v {
+			continue
+		}
 		o := &Outcome{pick: p}
 		v.begin(o, &now)
 		if p.WeighedKg != nil && o.Weight.Kg.Likely > 0 && p.MassKg == nil {
@@ -163,7 +240,7 @@ func (v *Survey) Learn(a *Assessment) {
 		}
 		learned := request.Learn()
 		v.learned[limb] = &learned
-		a.Learned = append(a.Learned, Learned{of, len(weighed[limb]), learned.Factor})
+		a.Learned = append(a.Learned, Learned{v.tree.ID, of, len(weighed[limb]), learned.Factor})
 		a.Cautions = append(a.Cautions, request.Cautions(learned)...)
 	}
 }
@@ -182,38 +259,35 @@ func (v *Survey) Apply(p *job.Pick, o *Outcome, now *Standing) {
 
 // Title says what a pick takes.
 func (v *Survey) Title(o *Outcome) string {
-	switch {
-	case o.pick.Label != "":
+	if o.pick.Label != "" {
 		return o.pick.Label
-	case o.pick.What == job.WhatTop:
-		return "Top from " + v.Height(o.FromM)
-	case o.pick.What == job.WhatStem:
-		return "Stem from " + v.Height(o.FromM)
+	}
+	of := ""
+	if len(v.Trees) > 1 {
+		of = " of " + v.tree.Title()
+	}
+	switch o.pick.What {
+	case job.WhatTop:
+		return "Top" + of + " from " + v.Height(o.FromM)
+	case job.WhatStem:
+		return "Stem" + of + " from " + v.Height(o.FromM)
 	}
 	i := v.LimbOf(o.pick)
 	if i < 0 {
-		return "Limb " + o.pick.Limb
+		return "Limb " + o.pick.Limb + of
 	}
-	name := v.Limbs[i].Title()
-	name = string(name[0]-asciiLower(name[0])) + name[1:]
+	first, size := utf8.DecodeRuneInString(v.Limbs[i].Title())
+	name := string(unicode.ToUpper(first)) + v.Limbs[i].Title()[size:] + of
 	if o.FromM > 0 {
 		return name + " from " + v.Height(o.FromM)
 	}
 	return name
 }
 
-// asciiLower is what a lower-case letter is above its capital.
-func asciiLower(c byte) byte {
-	if c >= 'a' && c <= 'z' {
-		return 'a' - 'A'
-	}
-	return 0
-}
-
 // figures gives a pick in short.
 func (v *Survey) figures(o *Outcome) PickFigures {
 	f := PickFigures{
-		ID: o.pick.ID, Number: o.number, Title: v.Title(o), Faults: o.Faults, Verdict: v.Verdict(o), FromM: o.FromM, ToM: o.toM, LengthM: max(0, o.Length()),
+		ID: o.pick.ID, Tree: v.tree.ID, Number: o.number, Title: v.Title(o), Faults: o.Faults, Verdict: v.Verdict(o), FromM: o.FromM, ToM: o.toM, LengthM: max(0, o.Length()),
 		What: o.pick.What, Way: o.pick.Way, Call: o.manner().call(v, o), Weighed: o.weighed, Done: o.pick.Done, FallTowardsDeg: o.Settings.FallTowardsDeg,
 	}
 	if f.Faults == nil {
@@ -221,6 +295,8 @@ func (v *Survey) figures(o *Outcome) PickFigures {
 	}
 	if o.Weight.Kg.Likely > 0 {
 		f.MassKg = &o.Weight.Kg
+		middle := pointOf(v.along(o, o.Length()/2))
+		f.Middle = &middle
 	}
 	for i := range o.loads {
 		if use, known, judged := v.judge(&o.loads[i]); known && (f.Nearest == nil || use > f.Nearest.UsePct) {
@@ -305,7 +381,7 @@ func (v *Survey) roomFigures(o *Outcome) *Room {
 // detail gives a pick in full.
 func (v *Survey) detail(o *Outcome, now *Standing) *Detail {
 	d := &Detail{
-		ID: o.pick.ID, Number: o.number, Settings: o.Settings, Stands: Left{now.Top, append([]float64{}, now.Tips...)},
+		ID: o.pick.ID, Tree: v.tree.ID, Number: o.number, Settings: o.Settings, Stands: now.rest.left(),
 		Ladder: v.ladder(o, now), Room: v.roomFigures(o), Clear: o.clears, Landing: o.Landing, Line: []LinePoint{}, Way: []line.Point{},
 		Advice: v.advise(o), Cautions: v.cautions(o, now),
 	}

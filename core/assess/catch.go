@@ -30,7 +30,7 @@ func (v *Survey) fall(o *Outcome, above bool, now *Standing) {
 	for _, leg := range o.Path.Legs[1:] {
 		c.LeadM += leg.LengthM
 	}
-	upright := o.pick.What != job.WhatLimb && !above && r3.Norm(v.lean) == 0 && r3.Norm(level(r3.Sub(o.block, o.cut))) < 1e-9
+	upright := o.pick.What != job.WhatLimb && !above && v.upright() && r3.Norm(level(r3.Sub(o.block, o.cut))) < 1e-9
 	apart := r3.Norm(r3.Sub(o.tie, o.block))
 	off := math.Abs(o.Weight.cog - set.TieM)
 	switch {

@@ -240,10 +240,10 @@ func TestCallsAndBearings(t *testing.T) {
 func TestDefectsAndShells(t *testing.T) {
 	j := jobtest.Stem()
 	for i, kind := range []string{job.DefectDecay, job.DefectCrack, job.DefectUnion, job.DefectIvy, job.DefectHung, job.DefectDead} {
-		j.Tree.Defects = append(j.Tree.Defects, job.Defect{ID: kind, Kind: kind, AtM: float64(2 + i)})
+		j.Trees[0].Defects = append(j.Trees[0].Defects, job.Defect{ID: kind, Kind: kind, AtM: float64(2 + i)})
 	}
 	seen := map[string]bool{}
-	for _, d := range assess(&j, "").Defects {
+	for _, d := range assess(&j, "").Trees[0].Defects {
 		for _, said := range []string{d.Climbing, d.Hinging, d.Anchoring} {
 			if len(said) < 20 || seen[said] {
 				t.Errorf("%s: %q", d.Title, said)
@@ -257,14 +257,14 @@ func TestDefectsAndShells(t *testing.T) {
 	// 80 cm across: a cavity of 53 cm leaves 13.5 cm of 40, one of 54 leaves 13.
 	for cavity, caution := range map[float64]bool{0.2: false, 0.53: false, 0.54: true, 0.7: true} {
 		j := jobtest.Stem()
-		j.Tree.Readings[0].CavityM = cavity
+		j.Trees[0].Readings[0].CavityM = cavity
 		a := assess(&j, "")
-		if len(a.Shells) != 1 || a.Shells[0].Caution != caution {
-			t.Errorf("cavity %v: %+v", cavity, a.Shells)
+		if len(a.Trees[0].Shells) != 1 || a.Trees[0].Shells[0].Caution != caution {
+			t.Errorf("cavity %v: %+v", cavity, a.Trees[0].Shells)
 			continue
 		}
-		jobtest.Near(t, "shell", a.Shells[0].ShellM, (0.8-cavity)/2)
-		if slices.Contains(a.Cautions, a.Shells[0].Words) != caution {
+		jobtest.Near(t, "shell", a.Trees[0].Shells[0].ShellM, (0.8-cavity)/2)
+		if slices.Contains(a.Cautions, a.Trees[0].Shells[0].Words) != caution {
 			t.Errorf("cavity %v: cautions %v", cavity, a.Cautions)
 		}
 	}

@@ -42,10 +42,8 @@ type Assessment struct {
 	Faults        intake.Faults         `json:"faults" nullable:"false" doc:"Fields that contradict each other"`
 	Defaulted     []string              `json:"defaulted" nullable:"false" doc:"Paths of the document that stand at their default"`
 	Limits        policy.Limits         `json:"limits"`
-	Stem          []timber.Station      `json:"stem" nullable:"false" doc:"The stem as the readings describe it"`
-	Shape         Shape                 `json:"shape" doc:"The tree in space, to draw it"`
+	Trees         []TreeFigures         `json:"trees" nullable:"false" doc:"In the order of the document"`
 	Picks         []PickFigures         `json:"picks" nullable:"false" doc:"In the order of the document"`
-	Left          *Left                 `json:"left,omitempty" doc:"What stands when every pick is down"`
 	Detail        *Detail               `json:"detail,omitempty" doc:"The pick asked for"`
 	Heaviest      *Heaviest             `json:"heaviest,omitempty"`
 	Nearest       *Nearest              `json:"nearest,omitempty" doc:"The limit that is nearest"`
@@ -53,8 +51,6 @@ type Assessment struct {
 	GearStandings []policy.GearStanding `json:"gear_standings" nullable:"false" doc:"How the gear that comes from the locker stands on the day"`
 	Ropes         []RopeNeed            `json:"ropes" nullable:"false" doc:"How long each rope must be"`
 	Learned       []Learned             `json:"learned" nullable:"false" doc:"What the scale has taught"`
-	Defects       []DefectFigures       `json:"defects" nullable:"false" doc:"What each defect means for the work, in the order of the document"`
-	Shells        []Shell               `json:"shells" nullable:"false" doc:"The sound shell wherever a cavity was measured"`
 	Cautions      []string              `json:"cautions" nullable:"false" doc:"What must be read with the figures"`
 }
 
@@ -64,12 +60,22 @@ type Missing struct {
 	Ask      string `json:"ask" doc:"What to give, in a sentence"`
 }
 
-// A Shape is the tree in space.
+// TreeFigures is what can be said of one tree.
+type TreeFigures struct {
+	ID      string           `json:"id"`
+	Title   string           `json:"title"`
+	Stem    []timber.Station `json:"stem" nullable:"false" doc:"The stem as the readings describe it"`
+	Shape   Shape            `json:"shape" doc:"The tree in space, to draw it; nothing in it while it is not measured"`
+	Left    *Left            `json:"left,omitempty" doc:"What stands when every pick is down"`
+	Defects []DefectFigures  `json:"defects" nullable:"false" doc:"What each defect means for the work, in the order of the document"`
+	Shells  []Shell          `json:"shells" nullable:"false" doc:"The sound shell wherever a cavity was measured"`
+}
+
+// A Shape is a tree in space.
 type Shape struct {
-	Foot  line.Point  `json:"foot"`
-	LeanX float64     `json:"lean_x" doc:"East, m per metre of height"`
-	LeanY float64     `json:"lean_y" doc:"North, m per metre of height"`
-	Limbs []LimbShape `json:"limbs" nullable:"false" doc:"In the order of the document"`
+	Foot  line.Point   `json:"foot"`
+	Stem  [][4]float64 `json:"stem" nullable:"false" doc:"The stem's axis from the lowest reading to the top, straight between the places: x, y, z and diameter, m"`
+	Limbs []LimbShape  `json:"limbs" nullable:"false" doc:"In the order of the document"`
 }
 
 // A LimbShape is one limb in space, whole.
@@ -89,6 +95,7 @@ type Left struct {
 // PickFigures is one pick in short.
 type PickFigures struct {
 	ID             string       `json:"id"`
+	Tree           string       `json:"tree" doc:"Id of the tree"`
 	Number         int          `json:"number" doc:"Its place in the order, from 1"`
 	Title          string       `json:"title" doc:"What it takes"`
 	Faults         []OrderFault `json:"faults" nullable:"false" doc:"Why it cannot happen here"`
@@ -110,6 +117,7 @@ type PickFigures struct {
 	Call           string       `json:"call" doc:"What is called to the ground; empty when it cannot be said"`
 	Cut            string       `json:"cut" doc:"The cut that fits best; empty when it cannot be said"`
 	Done           bool         `json:"done"`
+	Middle         *line.Point  `json:"middle" doc:"Where the piece has its middle while it stands; null when it takes nothing"`
 	FallTowardsDeg float64      `json:"fall_towards_deg"`
 }
 
@@ -153,6 +161,7 @@ type RopeNeed struct {
 
 // Learned is what the scale has taught of stems or of limbs.
 type Learned struct {
+	Tree    string  `json:"tree" doc:"Id of the tree"`
 	Of      string  `json:"of" enum:"stem,limbs"`
 	Weighed int     `json:"weighed"`
 	Factor  float64 `json:"factor" doc:"By how much planned masses are multiplied"`
@@ -161,11 +170,12 @@ type Learned struct {
 // Detail is one pick in full.
 type Detail struct {
 	ID       string        `json:"id"`
+	Tree     string        `json:"tree" doc:"Id of the tree"`
 	Number   int           `json:"number"`
 	Settings job.Settings  `json:"settings"`
 	Rig      string        `json:"rig" doc:"Id of the rig; empty: it needs none"`
 	Piece    *PieceFigures `json:"piece,omitempty"`
-	Stands   Left          `json:"stands" doc:"The tree before the cut"`
+	Stands   []*Left       `json:"stands" nullable:"false" doc:"Every tree before the cut; null: not measured"`
 	Catch    *CatchFigures `json:"catch,omitempty"`
 	Ladder   []Rung        `json:"ladder" nullable:"false" doc:"From the piece to the hand"`
 	Room     *Room         `json:"room,omitempty"`

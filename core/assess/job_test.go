@@ -40,7 +40,7 @@ func TestLadderIsTheCoresOwnSum(t *testing.T) {
 		t.Fatalf("faults %v, missing %v", a.Faults, a.Missing)
 	}
 	stem := timber.Stem{Stations: []timber.Station{{AtM: 0.5, DiameterM: 0.8, CavityM: 0.2}, {AtM: 6, DiameterM: 0.6}, {AtM: 18, DiameterM: 0.2}}}
-	density, _ := j.Tree.Wood.GreenDensity()
+	density, _ := j.Trees[0].Wood.GreenDensity()
 	weight := stem.WeighBetween(15, 18, density, timber.Frustum)
 	hold := 0.2 * math.Exp(2*math.Pi*0.2*2.5)
 	c := drop.Case{
@@ -118,12 +118,12 @@ func TestUnfinishedJobSaysWhatIsMissing(t *testing.T) {
 	for _, m := range a.Missing {
 		asked = append(asked, m.Location)
 	}
-	if got := strings.Join(asked, " "); got != "tree.wood tree.readings" || a.Verdict != NotKnown {
+	if got := strings.Join(asked, " "); got != "trees[0].wood trees[0].readings" || a.Verdict != NotKnown {
 		t.Errorf("asks for %s, %s", got, a.Verdict)
 	}
 	j = jobtest.Stem()
 	j.Picks = nil
-	if a = assess(&j, ""); len(a.Stem) == 0 || a.Missing[0].Location != "picks" || a.Verdict != NotKnown {
+	if a = assess(&j, ""); len(a.Trees[0].Stem) == 0 || a.Missing[0].Location != "picks" || a.Verdict != NotKnown {
 		t.Errorf("without picks: %+v", a)
 	}
 	j = jobtest.Stem()
@@ -139,23 +139,23 @@ func TestContradictionsNameTheField(t *testing.T) {
 		name, location string
 		bend           func(*job.Job)
 	}{
-		{"readings out of order", "body.tree.readings[1].at_m", func(j *job.Job) { j.Tree.Readings[1].AtM = 0.5 }},
-		{"cavity too wide", "body.tree.readings[0].cavity_m", func(j *job.Job) { j.Tree.Readings[0].CavityM = 0.8 }},
-		{"girth of a giant", "body.tree.readings[1].tape_m", func(j *job.Job) { j.Tree.Readings[1].TapeM = 25 }},
-		{"top below a reading", "body.tree.height_m", func(j *job.Job) { j.Tree.HeightM = jobtest.Of(5) }},
-		{"lump below the stem", "body.tree.attached[0].at_m", func(j *job.Job) { j.Tree.Attached = []timber.Lump{{MassKg: 5, AtM: 0.1}} }},
-		{"unknown species", "body.tree.wood.species", func(j *job.Job) { j.Tree.Wood.Species = "stone" }},
-		{"limb in the air", "body.tree.limbs[0].at_m", func(j *job.Job) { j.Tree.Limbs = []job.Limb{{ID: "a", AtM: 20, DiameterM: 0.1, LengthM: 2}} }},
-		{"limb on nothing", "body.tree.limbs[0].parent", func(j *job.Job) {
-			j.Tree.Limbs = []job.Limb{{ID: "a", Parent: "b", AtM: 1, DiameterM: 0.1, LengthM: 2}}
+		{"readings out of order", "body.trees[0].readings[1].at_m", func(j *job.Job) { j.Trees[0].Readings[1].AtM = 0.5 }},
+		{"cavity too wide", "body.trees[0].readings[0].cavity_m", func(j *job.Job) { j.Trees[0].Readings[0].CavityM = 0.8 }},
+		{"girth of a giant", "body.trees[0].readings[1].tape_m", func(j *job.Job) { j.Trees[0].Readings[1].TapeM = 25 }},
+		{"top below a reading", "body.trees[0].height_m", func(j *job.Job) { j.Trees[0].HeightM = jobtest.Of(5) }},
+		{"lump below the stem", "body.trees[0].attached[0].at_m", func(j *job.Job) { j.Trees[0].Attached = []timber.Lump{{MassKg: 5, AtM: 0.1}} }},
+		{"unknown species", "body.trees[0].wood.species", func(j *job.Job) { j.Trees[0].Wood.Species = "stone" }},
+		{"limb in the air", "body.trees[0].limbs[0].at_m", func(j *job.Job) { j.Trees[0].Limbs = []job.Limb{{ID: "a", AtM: 20, DiameterM: 0.1, LengthM: 2}} }},
+		{"limb on nothing", "body.trees[0].limbs[0].parent", func(j *job.Job) {
+			j.Trees[0].Limbs = []job.Limb{{ID: "a", Parent: "b", AtM: 1, DiameterM: 0.1, LengthM: 2}}
 		}},
-		{"two deep", "body.tree.limbs[2].parent", func(j *job.Job) {
-			j.Tree.Limbs = []job.Limb{{ID: "a", AtM: 8, DiameterM: 0.1, LengthM: 2}, {ID: "b", Parent: "a", AtM: 1, DiameterM: 0.1, LengthM: 2}, {ID: "c", Parent: "b", AtM: 1, DiameterM: 0.1, LengthM: 2}}
+		{"two deep", "body.trees[0].limbs[2].parent", func(j *job.Job) {
+			j.Trees[0].Limbs = []job.Limb{{ID: "a", AtM: 8, DiameterM: 0.1, LengthM: 2}, {ID: "b", Parent: "a", AtM: 1, DiameterM: 0.1, LengthM: 2}, {ID: "c", Parent: "b", AtM: 1, DiameterM: 0.1, LengthM: 2}}
 		}},
-		{"beyond its parent", "body.tree.limbs[1].at_m", func(j *job.Job) {
-			j.Tree.Limbs = []job.Limb{{ID: "a", AtM: 8, DiameterM: 0.1, LengthM: 2}, {ID: "b", Parent: "a", AtM: 3, DiameterM: 0.1, LengthM: 2}}
+		{"beyond its parent", "body.trees[0].limbs[1].at_m", func(j *job.Job) {
+			j.Trees[0].Limbs = []job.Limb{{ID: "a", AtM: 8, DiameterM: 0.1, LengthM: 2}, {ID: "b", Parent: "a", AtM: 3, DiameterM: 0.1, LengthM: 2}}
 		}},
-		{"defect on nothing", "body.tree.defects[0].limb", func(j *job.Job) { j.Tree.Defects = []job.Defect{{ID: "d", Kind: job.DefectCrack, Limb: "z"}} }},
+		{"defect on nothing", "body.trees[0].defects[0].limb", func(j *job.Job) { j.Trees[0].Defects = []job.Defect{{ID: "d", Kind: job.DefectCrack, Limb: "z"}} }},
 		{"box and outline", "body.site.targets[0].outline", func(j *job.Job) {
 			j.Site.Targets = []job.Target{{ID: "t", Name: "shed", Kind: "building", ToM: 3}}
 		}},

@@ -149,7 +149,7 @@ func (v *Survey) sparLoads(o *Outcome, peak, resting float64) {
 		put(o.block, r3.Scale(peak, o.Path.Points[0].Direction.Vec()))
 	}
 	for i := range o.Rig.Redirects {
-		if o.Rig.Redirects[i].Place.On == job.OnStem {
+		if v.onOwnStem(&o.Rig.Redirects[i].Place) {
 			turn := &o.Path.Points[i+1]
 			put(o.points[i+2].Vec(), r3.Scale(turn.ResultantKn*o.Catch.LinePeakKn, turn.Direction.Vec()))
 		}
@@ -274,7 +274,7 @@ func (v *Survey) pieceCautions(o *Outcome) []string {
 		g := &v.Limbs[i]
 		return timber.Limb{Group: v.group, BasalDiameterM: g.diameterAt(o.FromM)}.Cautions()
 	}
-	return v.Stem.Cautions(v.Job.Tree.Wood, o.FromM, o.toM)
+	return v.Stem.Cautions(v.tree.Wood, o.FromM, o.toM)
 }
 
 // pieceWorking writes the sum behind a piece's weight.
@@ -298,7 +298,7 @@ func (v *Survey) pieceWorking(o *Outcome, now *Standing) []working.Step {
 		d := g.diameterAt(o.FromM)
 		sheet.Add("d", "diameter at the cut", fmt.Sprintf("tapering evenly from %s m at its base", n(g.DiameterM)), d, "m", working.Common)
 		if g.Brush != job.BrushBare {
-			limb := timber.Limb{Group: v.group, BasalDiameterM: d, LengthM: g.LengthM - o.FromM, MoisturePct: v.moisture, InLeaf: v.Job.Tree.InLeaf}
+			limb := timber.Limb{Group: v.group, BasalDiameterM: d, LengthM: g.LengthM - o.FromM, MoisturePct: v.moisture, InLeaf: v.tree.InLeaf}
 			sheet.Append(limb.Working(limb.Weigh()))
 			if now.Tips[i] < g.LengthM {
 				sheet.Add("−m", "less what has come off its tip", fmt.Sprintf("the same for a base of %s m", n(g.diameterAt(now.Tips[i]))), o.Weight.Kg.Likely, "kg", working.Common)

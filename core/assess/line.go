@@ -70,7 +70,7 @@ func (v *Survey) blockAt(o *Outcome, above bool, now *Standing) (at r3.Vec, onSt
 		if why != "" {
 			o.fault(faultBlock, "the block sits %s", why)
 		}
-		return spot, place.On == job.OnStem
+		return spot, v.onOwnStem(place)
 	}
 	height := o.FromM - o.Settings.BlockBelowCutM
 	if o.pick.What == job.WhatLimb {

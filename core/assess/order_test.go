@@ -137,8 +137,8 @@ func TestCranePicks(t *testing.T) {
 // A limb's axis against its direction integrated numerically.
 func TestLimbsGrowWhereTheirAngleLeads(t *testing.T) {
 	j := jobtest.Whole()
-	j.Tree.LeanDeg, j.Tree.LeanTowardsDeg = jobtest.Of(6), jobtest.Of(45)
-	j.Tree.Limbs[0].DroopDeg = 35
+	j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(6), jobtest.Of(45)
+	j.Trees[0].Limbs[0].DroopDeg = 35
 	v := surveyOf(t, &j)
 	for _, g := range v.Limbs {
 		angle := func(s float64) float64 { return radians(g.AngleDeg + g.DroopDeg*s/g.LengthM) }
@@ -158,10 +158,11 @@ func TestLimbsGrowWhereTheirAngleLeads(t *testing.T) {
 
 func surveyOf(t *testing.T, j *job.Job) *Survey {
 	t.Helper()
-	v, a := Prepare(j, &Options{Units: units.Metric})
-	if v == nil {
+	f, a := Prepare(j, &Options{Units: units.Metric})
+	if f == nil {
 		t.Fatalf("%v %v", a.Missing, a.Faults)
 	}
+	v := f.Trees[0]
 	v.learned = map[bool]*timber.Learned{}
 	return v
 }
@@ -302,8 +303,12 @@ func TestWhereAPieceComesDown(t *testing.T) {
 	}{
 		{"into the zone", Within, "into lawn", func(*job.Job) {}},
 		{"no zone drawn", NotKnown, "no drop zone", func(j *job.Job) { j.Site.Zones = nil }},
-		{"on the shed", Over, "shed", func(j *job.Job) { j.Tree.Limbs[0].AzimuthDeg = 270; j.Tree.Limbs[0].LengthM = 9 }},
-		{"beside the zone", Over, "no drop zone takes all", func(j *job.Job) { j.Site.Targets = nil; j.Tree.Limbs[0].AzimuthDeg = 0; j.Tree.Limbs[0].LengthM = 9 }},
+		{"on the shed", Over, "shed", func(j *job.Job) { j.Trees[0].Limbs[0].AzimuthDeg = 270; j.Trees[0].Limbs[0].LengthM = 9 }},
+		{"beside the zone", Over, "no drop zone takes all", func(j *job.Job) {
+			j.Site.Targets = nil
+			j.Trees[0].Limbs[0].AzimuthDeg = 0
+			j.Trees[0].Limbs[0].LengthM = 9
+		}},
 		{"into a sector", Over, "no-go sector", func(j *job.Job) { j.Site.Sectors = []job.Sector{{ID: "s", Name: "east", FromDeg: 80, ToDeg: 100}} }},
 	} {
 		j := jobtest.Whole()
@@ -344,7 +349,7 @@ func TestSparAndDefects(t *testing.T) {
 		t.Fatalf("got %+v", s)
 	}
 	jobtest.Near(t, "in proportion", *rung(t, a, partSpar).UsePct, s.UsePct)
-	j.Tree.Defects = []job.Defect{{ID: "x", Kind: job.DefectCrack, AtM: 14.8, ToM: jobtest.Of(15.2)}, {ID: "y", Kind: job.DefectHung, Limb: "c", AtM: 1}}
+	j.Trees[0].Defects = []job.Defect{{ID: "x", Kind: job.DefectCrack, AtM: 14.8, ToM: jobtest.Of(15.2)}, {ID: "y", Kind: job.DefectHung, Limb: "c", AtM: 1}}
 	if said := strings.Join(assess(&j, "p4").Detail.Cautions, " "); !strings.Contains(said, "At the cut: a crack") {
 		t.Errorf("it says %q", said)
 	}

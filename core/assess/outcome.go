@@ -187,7 +187,7 @@ func (v *Survey) begin(o *Outcome, now *Standing) {
 	o.diameter, o.cavity = v.Stem.DiameterAt(o.FromM)
 	o.cut, o.tip = v.onStem(o.FromM), v.onStem(now.Top)
 	o.Weight = v.stemMass(o.FromM, now)
-	o.orient = degrees(math.Atan(r3.Norm(v.lean)))
+	o.orient = degrees(math.Atan(r3.Norm(v.leanAt(o.FromM))))
 	if p.What == job.WhatStem {
 		for k := range v.Limbs {
 			if v.Limbs[k].Parent < 0 && now.Tips[k] > 0 && v.Limbs[k].AtM >= o.FromM {
@@ -261,8 +261,8 @@ func (v *Survey) FallTowards(p *job.Pick) float64 {
 			return math.Round(azimuthOf(off))
 		}
 	}
-	if r3.Norm(v.lean) > 0 {
-		return azimuthOf(v.lean)
+	if lean := v.leanAt(job.Or(p.CutM, 0)); r3.Norm(lean) > 0 {
+		return azimuthOf(lean)
 	}
 	return 0
 }

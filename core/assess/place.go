@@ -10,6 +10,11 @@ import (
 
 // place is where gear sits in space; why says in words why it cannot.
 func (v *Survey) place(at *job.Place, now *Standing, o *Outcome) (spot r3.Vec, why string) {
+	if at.Tree != "" && at.On != job.OnAnchor {
+		if i := v.Job.TreeIndex(at.Tree); i != v.index {
+			return v.onAnother(at, i, now)
+		}
+	}
 	switch at.On {
 	case job.OnLimb:
 		i := v.limbIndex(at.Limb)
@@ -42,6 +47,28 @@ func (v *Survey) place(at *job.Place, now *Standing, o *Outcome) (spot r3.Vec, w
 		return spot, fmt.Sprintf("on the stem at %s, at or above the cut (%s): on the piece itself", v.Height(at.AtM), v.Height(o.FromM))
 	}
 	return v.onStem(at.AtM), ""
+}
+
+// onAnother is where gear sits on another tree.
+func (v *Survey) onAnother(at *job.Place, index int, now *Standing) (spot r3.Vec, why string) {
+	if index < 0 {
+		return spot, fmt.Sprintf("on a tree that is not in this job: %q", at.Tree)
+	}
+	other := v.Trees[index]
+	if other == nil || len(now.rest) <= index {
+		return spot, fmt.Sprintf("on %s, which is not measured yet", v.Job.Trees[index].Title())
+	}
+	own := *at
+	own.Tree = ""
+	if spot, why = other.place(&own, now.rest[index], nil); why != "" {
+		why = other.tree.Title() + ": " + why
+	}
+	return spot, why
+}
+
+// onOwnStem reports a place on the stem of the pick's own tree.
+func (v *Survey) onOwnStem(at *job.Place) bool {
+	return at.On == job.OnStem && v.Job.TreeIndex(at.Tree) == v.index || at.On == job.OnStem && at.Tree == ""
 }
 
 // tiedIn names a tie-in of the climber that is not there, or goes with the piece.

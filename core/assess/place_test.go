@@ -17,7 +17,7 @@ import (
 // stands around.
 func TestWhereGearSits(t *testing.T) {
 	j := jobtest.Whole()
-	j.Site.TreeAt = &job.Spot{X: 10, Y: -4}
+	j.Trees[0].At = &job.Spot{X: 10, Y: -4}
 	j.Site.Anchors = []job.Anchor{{ID: "w", Name: "willow", Kind: job.AnchorTree, At: job.Spot{X: 3, Y: 8}}}
 	v := surveyOf(t, &j)
 	now := v.whole()
@@ -95,16 +95,16 @@ func TestASecondLineCountsWhereItIsUsed(t *testing.T) {
 func TestDefectsThatWeigh(t *testing.T) {
 	j := jobtest.Stem()
 	bare := assess(&j, "").Picks[0].MassKg.Likely
-	j.Tree.Defects = []job.Defect{{ID: "i", Kind: job.DefectIvy, AtM: 15.5, ToM: jobtest.Of(17), MassKg: jobtest.Of(30)}, {ID: "h", Kind: job.DefectHung, AtM: 9, MassKg: jobtest.Of(12)}}
+	j.Trees[0].Defects = []job.Defect{{ID: "i", Kind: job.DefectIvy, AtM: 15.5, ToM: jobtest.Of(17), MassKg: jobtest.Of(30)}, {ID: "h", Kind: job.DefectHung, AtM: 9, MassKg: jobtest.Of(12)}}
 	jobtest.Near(t, "with its ivy", assess(&j, "").Picks[0].MassKg.Likely, bare+30)
-	j.Tree.Attached = []timber.Lump{{MassKg: 5, AtM: 16}}
+	j.Trees[0].Attached = []timber.Lump{{MassKg: 5, AtM: 16}}
 	jobtest.Near(t, "and a stub", assess(&j, "").Picks[0].MassKg.Likely, bare+35)
 }
 
 // A bare pole is its frustum with the wood's density, and its fork rides with it.
 func TestABarePole(t *testing.T) {
 	j := jobtest.Whole()
-	j.Tree.Limbs[0].Brush = job.BrushBare
+	j.Trees[0].Limbs[0].Brush = job.BrushBare
 	v := surveyOf(t, &j)
 	now := v.whole()
 	r1, r2 := 0.14/2, tipDiameter/2
@@ -113,7 +113,7 @@ func TestABarePole(t *testing.T) {
 	jobtest.Near(t, "pole and fork", v.limbMass(0, 0, &now).Kg.Likely, pole+fork.Kg.Likely)
 	v.take(&now, 1, 0)
 	jobtest.Near(t, "pole alone", v.limbMass(0, 0, &now).Kg.Likely, pole)
-	j.Tree.Limbs[2].MassKg = jobtest.Of(90)
+	j.Trees[0].Limbs[2].MassKg = jobtest.Of(90)
 	v = surveyOf(t, &j)
 	now = v.whole()
 	jobtest.Near(t, "judged by eye", v.limbMass(2, 0, &now).Kg.Likely, 90)

@@ -33,22 +33,27 @@ const (
 // known well. The error is that of ctx.
 func Simulate(ctx context.Context, document *job.Job, pick string, runs int, options Options) (Trace, error) {
 	trace := Trace{Kind: "none", Cautions: []string{}}
-	v, a := Prepare(document, &options)
-	if v == nil {
+	f, a := Prepare(document, &options)
+	if f == nil {
 		trace.Why = StateWithout(&a)
 		return trace, nil
 	}
-	document = v.Job
-	for i := range document.Picks {
-		if document.Picks[i].ID != pick {
+	trace.Why = "That pick is not in the order any more."
+	for i := range f.Job.Picks {
+		p := &f.Job.Picks[i]
+		if p.ID != pick {
 			continue
 		}
-		now := v.Before(i)
-		v.Learn(&a)
-		o := v.work(&document.Picks[i], i+1, &now)
-		return trace, v.simulate(ctx, o, runs, &trace)
+		v := f.Of(p)
+		if v == nil {
+			trace.Why = "It cannot happen: " + f.nowhere(p, i+1).Faults[0].Message + "."
+			break
+		}
+		trace.Why = ""
+		now := v.Now(f.Before(i))
+		f.Learn(&a)
+		return trace, v.simulate(ctx, v.work(p, i+1, now), runs, &trace)
 	}
-	trace.Why = "That pick is not in the order any more."
 	return trace, nil
 }
 

@@ -16,14 +16,14 @@ func StateWithout(a *Assessment) string {
 }
 
 // state says the whole job in a sentence: numbers first.
-func (v *Survey) state(a *Assessment) string {
+func (f *Forest) state(a *Assessment) string {
 	if len(a.Picks) == 0 {
 		return "Nothing is planned yet. Add a pick, or fill the order."
 	}
 	parts := []string{CountPicks(len(a.Picks))}
 	if h := a.Heaviest; h != nil {
-		kg := func(m float64) string { return units.Print(units.Mass, v.System, m) }
-		parts = append(parts, fmt.Sprintf("heaviest %s (%s–%s)", kg(h.MassKg.Likely), units.Figure(units.Mass, v.System, h.MassKg.Low), units.Figure(units.Mass, v.System, h.MassKg.High)))
+		kg := func(m float64) string { return units.Print(units.Mass, f.System, m) }
+		parts = append(parts, fmt.Sprintf("heaviest %s (%s–%s)", kg(h.MassKg.Likely), units.Figure(units.Mass, f.System, h.MassKg.Low), units.Figure(units.Mass, f.System, h.MassKg.High)))
 	}
 	if n := a.Nearest; n != nil {
 		parts = append(parts, fmt.Sprintf("nearest limit: %s at pick %d, %.0f %%", n.Part, n.Pick, n.UsePct))

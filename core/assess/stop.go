@@ -89,15 +89,3 @@ func (v *Survey) Use(o *Outcome) float64 {
 	}
 	return most
 }
-
-// Before walks the order up to a pick and returns the tree as it stands there.
-func (v *Survey) Before(index int) Standing {
-	now := v.whole()
-	for i := range index {
-		p := &v.Job.Picks[i]
-		o := &Outcome{pick: p}
-		v.begin(o, &now)
-		v.Apply(p, o, &now)
-	}
-	return now
-}

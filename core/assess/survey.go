@@ -7,29 +7,25 @@ import (
 
 	"elkstay/core/job"
 	"elkstay/core/line"
-	"elkstay/core/policy"
 	"elkstay/core/timber"
-	"elkstay/core/units"
 	"elkstay/core/wood"
 )
 
-// Survey is a job made ready for sums: the tree in space, the wood, the limits, worked
-// out once and then asked of every pick.
+// Survey is one tree of a job made ready for sums: in space, with its wood, worked out
+// once and then asked of every pick.
 type Survey struct {
-	gear     policy.Gear
-	Job      *job.Job
-	System   units.System
+	*Forest
+	index    int // among the trees
+	tree     *job.Tree
 	Stem     timber.Stem
 	density  wood.Range
 	source   string // of the density
 	species  *wood.Species
 	group    string  // of the biomass table
 	moisture float64 // per cent of the dry mass
-	limits   policy.Limits
 	foot     r3.Vec
-	lean     r3.Vec // level, m per metre of height
+	axis     []job.Knot
 	Limbs    []Grown
-	targets  []prism
 	learned  map[bool]*timber.Learned // by whether it is a limb; nil: nothing weighed
 }
 
@@ -62,10 +58,30 @@ func level(v r3.Vec) r3.Vec { return r3.Vec{X: v.X, Y: v.Y} }
 
 func pointOf(v r3.Vec) line.Point { return line.Point{X: v.X, Y: v.Y, Z: v.Z} }
 
+// leanAt is how the stem's axis leans at a height: level, m per metre of height.
+func (v *Survey) leanAt(z float64) r3.Vec {
+	a, b := v.piece(z)
+	rise := b.AtM - a.AtM
+	return r3.Vec{X: (b.X - a.X) / rise, Y: (b.Y - a.Y) / rise}
+}
+
+// piece is the straight piece of the axis at a height: beyond the last knot, the last one.
+func (v *Survey) piece(z float64) (a, b job.Knot) {
+	k := 1
+	for k < len(v.axis)-1 && z > v.axis[k].AtM {
+		k++
+	}
+	return v.axis[k-1], v.axis[k]
+}
+
 // onStem is the stem's axis at a height.
 func (v *Survey) onStem(z float64) r3.Vec {
-	return r3.Add(v.foot, r3.Add(r3.Scale(z, v.lean), r3.Vec{Z: z}))
+	a, _ := v.piece(z)
+	return r3.Add(v.foot, r3.Add(r3.Vec{X: a.X, Y: a.Y}, r3.Add(r3.Scale(z-a.AtM, v.leanAt(z)), r3.Vec{Z: z})))
 }
+
+// upright reports a stem that stands straight and does not lean.
+func (v *Survey) upright() bool { return len(v.axis) == 2 && v.leanAt(0) == r3.Vec{} }
 
 // at is the limb's axis at a distance from its base: its angle grows evenly from base
 // to tip by the droop.
@@ -93,29 +109,22 @@ const (
 	defaultGroup    = "mixed-hardwood"
 )
 
-// newSurvey readies a job whose measurements are free of faults.
-func newSurvey(document *job.Job, system units.System, stem timber.Stem, limits policy.Limits) *Survey {
-	v := &Survey{Job: document, System: system, Stem: stem, limits: limits, group: defaultGroup, moisture: defaultMoisture}
-	v.density, v.source = document.Tree.Wood.GreenDensity()
-	if species, known := wood.Find(document.Tree.Wood.Species); known {
+// newSurvey readies a tree whose measurements are free of faults.
+func newSurvey(f *Forest, index int, stem timber.Stem) *Survey {
+	tree := &f.Job.Trees[index]
+	v := &Survey{Forest: f, index: index, tree: tree, Stem: stem, group: defaultGroup, moisture: defaultMoisture, axis: tree.Axis()}
+	v.density, v.source = tree.Wood.GreenDensity()
+	if species, known := wood.Find(tree.Wood.Species); known {
 		v.species, v.group = &species, species.Allometry
 		// Basic specific gravity is dry mass over green volume: Wood Handbook, ch. 4.
 		v.moisture = 100 * (species.Density.Likely/(1000*species.SpecificGravity) - 1)
 	}
-	if at := document.Site.TreeAt; at != nil {
-		v.foot = r3.Vec{X: at.X, Y: at.Y}
-	}
-	if lean := document.Tree.LeanDeg; lean != nil {
-		azimuth := 0.0
-		if document.Tree.LeanTowardsDeg != nil {
-			azimuth = *document.Tree.LeanTowardsDeg
-		}
-		v.lean = r3.Scale(math.Tan(radians(*lean)), towards(azimuth))
-	}
-	v.Limbs = make([]Grown, len(document.Tree.Limbs))
+	foot := tree.Foot()
+	v.foot = r3.Vec{X: foot.X, Y: foot.Y}
+	v.Limbs = make([]Grown, len(tree.Limbs))
 	for _, subs := range [2]bool{false, true} {
-		for i := range document.Tree.Limbs {
-			limb := &document.Tree.Limbs[i]
+		for i := range tree.Limbs {
+			limb := &tree.Limbs[i]
 			if (limb.Parent != "") != subs {
 				continue
 			}
@@ -129,28 +138,30 @@ func newSurvey(document *job.Job, system units.System, stem timber.Stem, limits 
 			v.Limbs[i] = g
 		}
 	}
-	for i := range document.Site.Targets {
-		v.targets = append(v.targets, newPrism(&document.Site.Targets[i]))
-	}
 	return v
 }
 
 func (v *Survey) limbIndex(id string) int {
-	for i := range v.Job.Tree.Limbs {
-		if v.Job.Tree.Limbs[i].ID == id {
+	for i := range v.tree.Limbs {
+		if v.tree.Limbs[i].ID == id {
 			return i
 		}
 	}
 	return -1
 }
 
-// Standing is the tree at one moment of the order: how high the stem stands, and how
+// Standing is one tree at one moment of the order: how high the stem stands, and how
 // far out each limb; 0: it is gone.
 type Standing struct {
 	Top  float64
 	Tips []float64
+	rest Moment // all the trees at that moment
 }
 
+// Cut is the same moment with the stem cut at a height.
+func (s *Standing) Cut(top float64) Standing { return Standing{top, s.Tips, s.rest} }
+
+// whole is the tree by itself, whole.
 func (v *Survey) whole() Standing {
 	now := Standing{Top: v.Stem.Top(), Tips: make([]float64, len(v.Limbs))}
 	for i := range v.Limbs {
@@ -205,7 +216,7 @@ func (v *Survey) limbMass(i int, cut float64, now *Standing) mass {
 		if s >= g.LengthM {
 			return wood.Range{}, g.LengthM
 		}
-		limb := timber.Limb{Group: v.group, BasalDiameterM: g.diameterAt(s), LengthM: g.LengthM - s, MoisturePct: v.moisture, InLeaf: v.Job.Tree.InLeaf}
+		limb := timber.Limb{Group: v.group, BasalDiameterM: g.diameterAt(s), LengthM: g.LengthM - s, MoisturePct: v.moisture, InLeaf: v.tree.InLeaf}
 		w := limb.Weigh()
 		return w.MassKg, s + w.CogM
 	}
@@ -256,17 +267,45 @@ func (v *Survey) ride(i int, cut, end float64, now *Standing, kg wood.Range, cog
 
 // stemMass weighs the stem above a cut with every limb that still stands there.
 func (v *Survey) stemMass(cut float64, now *Standing) mass {
-	weight := v.Stem.WeighBetween(cut, now.Top, v.density, timber.Frustum)
-	kg := weight.MassKg
-	moment := r3.Scale(kg.Likely, v.onStem(weight.CogM))
+	var kg wood.Range
+	var moment r3.Vec
+	add := func(more wood.Range, at r3.Vec) {
+		kg = wood.Range{Low: kg.Low + more.Low, Likely: kg.Likely + more.Likely, High: kg.High + more.High}
+		moment = r3.Add(moment, r3.Scale(more.Likely, at))
+	}
+	// From bend to bend of the axis: between them it is straight.
+	for low := cut; low < now.Top-1e-9; {
+		high := v.nextBend(low, now.Top)
+		weight := v.Stem.WeighBetween(low, high, v.density, timber.Frustum)
+		add(weight.MassKg.Times(v.longer(low)), v.onStem(weight.CogM))
+		low = high
+	}
 	for k := range v.Limbs {
 		if v.Limbs[k].Parent >= 0 || v.Limbs[k].AtM < cut || now.Tips[k] <= 0 {
 			continue
 		}
 		more := v.limbMass(k, 0, now)
-		kg = wood.Range{Low: kg.Low + more.Kg.Low, Likely: kg.Likely + more.Kg.Likely, High: kg.High + more.Kg.High}
-		moment = r3.Add(moment, r3.Scale(more.Kg.Likely, more.at))
+		add(more.Kg, more.at)
 	}
 	at := r3.Scale(1/kg.Likely, moment)
 	return mass{kg, max(1e-3, min(now.Top-cut, at.Z-cut)), at}
+}
+
+// nextBend is the next bend of the axis above a height, at most top.
+func (v *Survey) nextBend(z, top float64) float64 {
+	for _, k := range v.axis[1 : len(v.axis)-1] {
+		if k.AtM > z+1e-9 {
+			return min(top, k.AtM)
+		}
+	}
+	return top
+}
+
+// longer is how much longer a bent stem is than it is high, above a height.
+func (v *Survey) longer(z float64) float64 {
+	if !v.tree.Bent() {
+		return 1
+	}
+	a, b := v.piece(z + 1e-9)
+	return math.Sqrt(1 + ((b.X-a.X)*(b.X-a.X)+(b.Y-a.Y)*(b.Y-a.Y))/((b.AtM-a.AtM)*(b.AtM-a.AtM)))
 }

@@ -175,9 +175,9 @@ func TestWhereItFallsByItself(t *testing.T) {
 	j := jobtest.Whole()
 	jobtest.Near(t, "towards the zone", assess(&j, "p4").Detail.Settings.FallTowardsDeg, 90)
 	j.Site.Zones = nil
-	j.Tree.LeanDeg, j.Tree.LeanTowardsDeg = jobtest.Of(5), jobtest.Of(215)
+	j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(5), jobtest.Of(215)
 	jobtest.Near(t, "with the lean", assess(&j, "p4").Detail.Settings.FallTowardsDeg, 215)
-	j.Tree.LeanDeg = nil
+	j.Trees[0].LeanDeg = nil
 	jobtest.Near(t, "north", assess(&j, "p4").Detail.Settings.FallTowardsDeg, 0)
 	jobtest.Near(t, "a limb where it grows", assess(&j, "p2").Detail.Settings.FallTowardsDeg, 270)
 }
@@ -202,12 +202,12 @@ func TestAdviceKnowsTheSite(t *testing.T) {
 	if got := excluded("p1", "top cut only, torn down the union"); !strings.Contains(got, "union") {
 		t.Errorf("out along the limb the tear is not excluded: %q", got)
 	}
-	j.Tree.LeanDeg, j.Tree.LeanTowardsDeg = jobtest.Of(12), jobtest.Of(90)
+	j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(12), jobtest.Of(90)
 	if got := excluded("p4", "overlapping cuts, snapped by hand"); !strings.Contains(got, "one side") {
 		t.Errorf("a leaner may be snapped: %q", got)
 	}
-	j.Tree.Wood.Species = ""
-	j.Tree.Wood.Density = &wood.Range{Low: 800, Likely: 900, High: 1000}
+	j.Trees[0].Wood.Species = ""
+	j.Trees[0].Wood.Density = &wood.Range{Low: 800, Likely: 900, High: 1000}
 	if a := assess(&j, "p4"); a.Detail.Advice != nil || rung(t, a, partSpar).Verdict != NotKnown {
 		t.Error("without a species the cut and the stem's strength are still known")
 	}
@@ -218,7 +218,7 @@ func TestAdviceKnowsTheSite(t *testing.T) {
 func TestLeanGoesOverIntoUpright(t *testing.T) {
 	j := jobtest.Stem()
 	upright := assess(&j, "p1")
-	j.Tree.LeanDeg = jobtest.Of(0.01)
+	j.Trees[0].LeanDeg = jobtest.Of(0.01)
 	leaning := assess(&j, "p1")
 	for _, part := range []string{PartLine, PartBlock, PartDevice} {
 		a, b := *rung(t, upright, part).PeakKn, *rung(t, leaning, part).PeakKn

@@ -49,13 +49,6 @@ func jobs(t *testing.T) map[string]written {
 		}
 		found[strings.TrimSuffix(filepath.Base(path), ".json")] = one
 	}
-	for _, name := range [2]string{"tern-quay", "mill-fold"} {
-		data, err := os.ReadFile("../../demo/" + name + ".json")
-		if err != nil {
-			t.Fatal(err)
-		}
-		found["demo-"+name] = written{units.Metric, data}
-	}
 	return found
 }
 
@@ -128,6 +121,50 @@ func thin(value any) any {
 	return value
 }
 
+// asOnce puts what has moved since the figures were frozen back where it stood: the one
+// tree of a job has become the first of its trees.
+func asOnce(value any) any {
+	switch v := value.(type) {
+	case map[string]any:
+		if trees, ok := v["trees"].([]any); ok && len(trees) == 1 && v["picks"] != nil {
+			if first, ok := trees[0].(map[string]any); ok {
+				for _, name := range []string{"stem", "shape", "left", "defects", "shells"} {
+					v[name] = first[name]
+				}
+				if shape, ok := v["shape"].(map[string]any); ok {
+					leaning(shape)
+				}
+			}
+		}
+		if list, ok := v["stands"].([]any); ok && len(list) == 1 {
+			v["stands"] = list[0]
+		}
+		for key, inner := range v {
+			v[key] = asOnce(inner)
+		}
+	case []any:
+		for i := range v {
+			v[i] = asOnce(v[i])
+		}
+	case string:
+		return strings.Replace(strings.Replace(v, "trees[0]", "tree", 1), "the trees'", "the tree's", 1)
+	}
+	return value
+}
+
+// leaning gives a straight stem's lean as it once stood, from its lowest to its highest place.
+func leaning(shape map[string]any) {
+	stem, _ := shape["stem"].([]any)
+	shape["lean_x"], shape["lean_y"] = 0.0, 0.0
+	if len(stem) < 2 {
+		return
+	}
+	low, high := stem[0].([]any), stem[len(stem)-1].([]any)
+	rise := high[2].(float64) - low[2].(float64)
+	shape["lean_x"] = (high[0].(float64) - low[0].(float64)) / rise
+	shape["lean_y"] = (high[1].(float64) - low[1].(float64)) / rise
+}
+
 func plain(t *testing.T, value any) any {
 	t.Helper()
 	data, err := json.Marshal(value)
@@ -138,7 +175,7 @@ func plain(t *testing.T, value any) any {
 	if err := json.Unmarshal(data, &out); err != nil {
 		t.Fatal(err)
 	}
-	return thin(out)
+	return thin(asOnce(out))
 }
 
 // differ names the first few places where two answers are not the same; what is new in
@@ -234,7 +271,7 @@ func same(t *testing.T, path string, value any) {
 	}
 }
 
-// Two demo jobs and twenty-one small ones keep their figures: every way down, hollow, leaning,
+// Two whole jobs and twenty-one small ones, written in version 2 of the format, keep their figures: every way down, hollow, leaning,
 // weighed, bad orders, US units, unfinished ones.
 func TestJobsKeepTheirFigures(t *testing.T) {
 	for name, one := range jobs(t) {

@@ -23,17 +23,17 @@ import (
 // Format and Version mark the job document.
 const (
 	Format  = "elkstay-job"
-	Version = 2
+	Version = 3
 )
 
-// A Job is one job document: format elkstay-job, version 2.
+// A Job is one job document: format elkstay-job, version 3.
 type Job struct {
 	Format     string      `json:"format" enum:"elkstay-job" doc:"Always elkstay-job"`
-	Version    int         `json:"version" minimum:"2" maximum:"2" doc:"Version of the format: 2"`
+	Version    int         `json:"version" minimum:"3" maximum:"3" doc:"Version of the format: 3"`
 	Name       string      `json:"name" minLength:"1" maxLength:"120" doc:"What the crew calls the job"`
 	Note       string      `json:"note,omitempty" maxLength:"4000" doc:"Anything worth keeping"`
 	Site       Site        `json:"site"`
-	Tree       Tree        `json:"tree"`
+	Trees      []Tree      `json:"trees" nullable:"false" minItems:"1" maxItems:"12" doc:"In the order of the survey"`
 	Rigs       []Rig       `json:"rigs" nullable:"false" maxItems:"20" doc:"How pieces are held"`
 	Picks      []Pick      `json:"picks" nullable:"false" maxItems:"200" doc:"What comes off, first to last"`
 	Limits     Limits      `json:"limits"`
@@ -67,9 +67,9 @@ type Brief struct {
 func NewJob(name string) Job {
 	return Job{
 		Format: Format, Version: Version, Name: name,
-		Site: Site{Targets: []Target{}, Zones: []Zone{}, Sectors: []Sector{}, Anchors: []Anchor{}, Cranes: []Crane{}},
-		Tree: Tree{Readings: []Reading{}, Limbs: []Limb{}, Defects: []Defect{}},
-		Rigs: []Rig{{ID: "r1", Name: "Rig 1", Redirects: []Redirect{}}}, Picks: []Pick{},
+		Site:  Site{Targets: []Target{}, Zones: []Zone{}, Sectors: []Sector{}, Anchors: []Anchor{}, Cranes: []Crane{}},
+		Trees: []Tree{{ID: "1", Measured: Measured{Readings: []Reading{}, Limbs: []Limb{}, Defects: []Defect{}}}},
+		Rigs:  []Rig{{ID: "r1", Name: "Rig 1", Redirects: []Redirect{}}}, Picks: []Pick{},
 	}
 }
 
@@ -89,12 +89,19 @@ func ReadJob(data []byte) (Job, error) {
 			return Job{}, faults
 		case err == nil && version == 1:
 			return readFirst(data)
+		case err == nil && version == 2:
+			return readSecond(data)
 		}
 	}
 	var job Job
 	if err := intake.Decode(data, &job); err != nil {
 		return Job{}, err
 	}
+	return settled(job)
+}
+
+// settled gives a document its empty lists, or names the ids that stand twice in it.
+func settled(job Job) (Job, error) {
 	job.fillLists()
 	if faults := job.namesTwice(); len(faults) > 0 {
 		return Job{}, faults
@@ -102,13 +109,25 @@ func ReadJob(data []byte) (Job, error) {
 	return job, nil
 }
 
+// TreeIndex is the place of a tree in the document; of no id the first; −1: there is none
+// of that id.
+func (j *Job) TreeIndex(id string) int {
+	if id == "" {
+		return 0
+	}
+	return slices.IndexFunc(j.Trees, func(t Tree) bool { return t.ID == id })
+}
+
 // fillLists makes every absent list an empty one, so that a document written out again
 // has them all.
 func (j *Job) fillLists() {
-	s, t := &j.Site, &j.Tree
+	s := &j.Site
 	s.Targets, s.Zones, s.Sectors = filled(s.Targets), filled(s.Zones), filled(s.Sectors)
 	s.Anchors, s.Cranes = filled(s.Anchors), filled(s.Cranes)
-	t.Readings, t.Limbs, t.Defects = filled(t.Readings), filled(t.Limbs), filled(t.Defects)
+	for i := range j.Trees {
+		t := &j.Trees[i]
+		t.Readings, t.Limbs, t.Defects = filled(t.Readings), filled(t.Limbs), filled(t.Defects)
+	}
 	j.Rigs, j.Picks = filled(j.Rigs), filled(j.Picks)
 	for i := range j.Rigs {
 		j.Rigs[i].Redirects = filled(j.Rigs[i].Redirects)
@@ -127,7 +146,9 @@ func filled[T any](list []T) []T {
 
 // Faults names what contradicts itself in the document.
 func (j *Job) Faults() (faults intake.Faults) {
-	faults = append(faults, j.Tree.faults()...)
+	for i := range j.Trees {
+		faults = append(faults, j.Trees[i].faults(fmt.Sprintf("body.trees[%d]", i))...)
+	}
 	faults = append(faults, j.Site.faults()...)
 	faults = append(faults, j.rigFaults()...)
 	if j.WorkOn != "" && !locker.IsDay(j.WorkOn) {
@@ -153,8 +174,11 @@ func (j *Job) namesTwice() (faults intake.Faults) {
 	check("body.site.cranes", idsOf(j.Site.Cranes, func(c Crane) string { return c.ID }))
 	check("body.site.posts", idsOf(j.Site.Posts, func(p Post) string { return p.ID }))
 	check("body.site.escapes", idsOf(j.Site.Escapes, func(e Escape) string { return e.ID }))
-	check("body.tree.limbs", idsOf(j.Tree.Limbs, func(l Limb) string { return l.ID }))
-	check("body.tree.defects", idsOf(j.Tree.Defects, func(d Defect) string { return d.ID }))
+	check("body.trees", idsOf(j.Trees, func(t Tree) string { return t.ID }))
+	for i := range j.Trees {
+		check(fmt.Sprintf("body.trees[%d].limbs", i), idsOf(j.Trees[i].Limbs, func(l Limb) string { return l.ID }))
+		check(fmt.Sprintf("body.trees[%d].defects", i), idsOf(j.Trees[i].Defects, func(d Defect) string { return d.ID }))
+	}
 	check("body.exceptions", idsOf(j.Exceptions, func(e Exception) string { return e.ID }))
 	check("body.rigs", idsOf(j.Rigs, func(r Rig) string { return r.ID }))
 	check("body.picks", idsOf(j.Picks, func(p Pick) string { return p.ID }))

@@ -221,7 +221,7 @@ func partTitle(path string) string {
 	for _, unit := range []string{" m", " kn", " kg", " deg", " pct"} {
 		words = strings.TrimSuffix(words, unit)
 	}
-	for many, one := range map[string]string{"picks ": "pick ", "limbs ": "limb ", "rigs ": "rig ", "targets ": "target ", "zones ": "zone ", "sectors ": "sector ", "anchors ": "anchor ", "defects ": "defect "} {
+	for many, one := range map[string]string{"picks ": "pick ", "trees ": "tree ", "limbs ": "limb ", "rigs ": "rig ", "targets ": "target ", "zones ": "zone ", "sectors ": "sector ", "anchors ": "anchor ", "defects ": "defect "} {
 		words = strings.Replace(words, many, one, 1)
 	}
 	return words

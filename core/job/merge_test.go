@@ -17,16 +17,16 @@ import (
 var edits = []func(*job.Job){
 	func(j *job.Job) { j.Name = "renamed" },
 	func(j *job.Job) { j.Note = "noted" },
-	func(j *job.Job) { j.Tree.Wood.Species = "white-ash" },
-	func(j *job.Job) { j.Tree.Readings[1].TapeM = 0.55 },
-	func(j *job.Job) { j.Tree.LeanDeg = jobtest.Of(3) },
-	func(j *job.Job) { j.Tree.Limbs[0].DiameterM = 0.2 },
-	func(j *job.Job) { j.Tree.Limbs[2].LengthM = 5 },
+	func(j *job.Job) { j.Trees[0].Wood.Species = "white-ash" },
+	func(j *job.Job) { j.Trees[0].Readings[1].TapeM = 0.55 },
+	func(j *job.Job) { j.Trees[0].LeanDeg = jobtest.Of(3) },
+	func(j *job.Job) { j.Trees[0].Limbs[0].DiameterM = 0.2 },
+	func(j *job.Job) { j.Trees[0].Limbs[2].LengthM = 5 },
 	func(j *job.Job) {
-		j.Tree.Limbs = append(j.Tree.Limbs, job.Limb{ID: "e", AtM: 9, AngleDeg: 60, DiameterM: 0.1, LengthM: 2})
+		j.Trees[0].Limbs = append(j.Trees[0].Limbs, job.Limb{ID: "e", AtM: 9, AngleDeg: 60, DiameterM: 0.1, LengthM: 2})
 	},
 	func(j *job.Job) {
-		j.Tree.Defects = append(j.Tree.Defects, job.Defect{ID: "x", Kind: job.DefectIvy, AtM: 3})
+		j.Trees[0].Defects = append(j.Trees[0].Defects, job.Defect{ID: "x", Kind: job.DefectIvy, AtM: 3})
 	},
 	func(j *job.Job) { j.Site.Targets[0].ToM = 4 },
 	func(j *job.Job) {
@@ -82,16 +82,16 @@ func TestMergeKeepsMineWhereBothChanged(t *testing.T) {
 	}
 	mine, theirs := copied(base), copied(base)
 	mine.Limits.RunM, theirs.Limits.RunM = jobtest.Of(2), jobtest.Of(3)
-	mine.Tree.Limbs[1].LengthM, theirs.Tree.Limbs[1].LengthM = 1.5, 2.5
+	mine.Trees[0].Limbs[1].LengthM, theirs.Trees[0].Limbs[1].LengthM = 1.5, 2.5
 	m := three(t, base, mine, theirs)
 	var said []string
 	for _, c := range m.Conflicts {
 		said = append(said, fmt.Sprintf("%s: %s or %s", c.Title, c.Mine, c.Theirs))
 	}
-	if got := strings.Join(said, "; "); got != "limits, run: 2 or 3; tree, limb b, length: 1.5 or 2.5" {
+	if got := strings.Join(said, "; "); got != "limits, run: 2 or 3; tree 1, limb b, length: 1.5 or 2.5" {
 		t.Errorf("it asks %q", got)
 	}
-	if *m.Job.Limits.RunM != 2 || m.Job.Tree.Limbs[1].LengthM != 1.5 {
+	if *m.Job.Limits.RunM != 2 || m.Job.Trees[0].Limbs[1].LengthM != 1.5 {
 		t.Errorf("merged to %+v", m.Job.Limits)
 	}
 }
@@ -101,7 +101,7 @@ func TestMergeRefusesWhatCannotBeRead(t *testing.T) {
 	bad := []byte(strings.Replace(string(good), `"angle_deg":70`, `"angle_deg":700`, 1))
 	_, err := job.Merge(good, bad, good)
 	var faults intake.Faults
-	if !errors.As(err, &faults) || faults[0].Location != "body.tree.limbs[0].angle_deg" {
+	if !errors.As(err, &faults) || faults[0].Location != "body.trees[0].limbs[0].angle_deg" {
 		t.Errorf("got %v", err)
 	}
 }

@@ -64,8 +64,9 @@ func readFirst(data []byte) (Job, error) {
 	}
 	job := NewJob(old.Name)
 	job.Note = old.Note
-	job.Tree.Wood, job.Tree.Readings = old.Tree.Wood, filled(old.Tree.Readings)
-	job.Tree.HeightM, job.Tree.TopDiameterM, job.Tree.Attached = old.Tree.HeightM, old.Tree.TopDiameterM, old.Tree.Attached
+	tree := &job.Trees[0]
+	tree.Wood, tree.Readings = old.Tree.Wood, filled(old.Tree.Readings)
+	tree.HeightM, tree.TopDiameterM, tree.Attached = old.Tree.HeightM, old.Tree.TopDiameterM, old.Tree.Attached
 	from, rig := &old.Rig, &job.Rigs[0]
 	rig.Rope, rig.SlackM, rig.Tie.AboveM = from.Rope, from.SlackM, from.TieAboveCutM
 	rig.Block = Block{Name: from.Block.Name, BelowCutM: from.Block.BelowCutM, Efficiency: from.Block.Efficiency, Rating: from.Block.Rating}
@@ -75,4 +76,37 @@ func readFirst(data []byte) (Job, error) {
 	job.Limits = Limits{DesignFactor: l.DesignFactor, PieceKg: l.PieceKg, HandKn: l.HandKn, ClearM: l.ClearM, RunM: l.RunM, CloseFromPct: l.CloseFromPct}
 	job.Picks = append(job.Picks, Pick{ID: "p1", What: WhatTop, CutM: old.Cut.AtM, Way: WayPastBlock, Rig: rig.ID})
 	return job, nil
+}
+
+// secondJob is version 2 of the format: one tree, its foot with the site.
+type secondJob struct {
+	Format  string `json:"format" enum:"elkstay-job"`
+	Version int    `json:"version" minimum:"2" maximum:"2"`
+	Name    string `json:"name" minLength:"1" maxLength:"120"`
+	Note    string `json:"note,omitempty" maxLength:"4000"`
+	Site    struct {
+		TreeAt *Spot `json:"tree_at,omitempty"`
+		Site
+	} `json:"site"`
+	Tree       Measured    `json:"tree"`
+	Rigs       []Rig       `json:"rigs" maxItems:"20"`
+	Picks      []Pick      `json:"picks" maxItems:"200"`
+	Limits     Limits      `json:"limits"`
+	Brief      Brief       `json:"brief,omitempty"`
+	WorkOn     string      `json:"work_on,omitempty" maxLength:"10"`
+	Exceptions []Exception `json:"exceptions,omitempty" maxItems:"200"`
+}
+
+// readSecond reads a document of version 2: its tree becomes the first of the trees.
+func readSecond(data []byte) (Job, error) {
+	var old secondJob
+	if err := intake.Decode(data, &old); err != nil {
+		return Job{}, err
+	}
+	job := NewJob(old.Name)
+	tree := &job.Trees[0]
+	tree.At, tree.Measured = old.Site.TreeAt, old.Tree
+	job.Note, job.Site, job.Rigs, job.Picks, job.Limits = old.Note, old.Site.Site, old.Rigs, old.Picks, old.Limits
+	job.Brief, job.WorkOn, job.Exceptions = old.Brief, old.WorkOn, old.Exceptions
+	return settled(job)
 }

@@ -60,6 +60,7 @@ func (w Way) String() string {
 type Pick struct {
 	ID             string   `json:"id" minLength:"1" maxLength:"40"`
 	Label          string   `json:"label,omitempty" maxLength:"80" doc:"What the crew calls it"`
+	Tree           string   `json:"tree,omitempty" maxLength:"40" doc:"Id of the tree; empty: the first"`
 	What           What     `json:"what" enum:"stem,top,limb"`
 	Limb           string   `json:"limb,omitempty" maxLength:"40" doc:"Id of the limb, when it takes one"`
 	CutM           *float64 `json:"cut_m,omitempty" minimum:"0" maximum:"120" doc:"Height of the cut on the stem, or its distance along the limb, m; all beyond it comes off"`

@@ -17,6 +17,7 @@ const (
 // A Place is where gear sits: on the stem, on a limb, on something else on the site.
 type Place struct {
 	On     string  `json:"on" enum:"stem,limb,anchor"`
+	Tree   string  `json:"tree,omitempty" maxLength:"40" doc:"Id of the tree, on a stem or a limb; empty: the one the pick is of"`
 	Limb   string  `json:"limb,omitempty" maxLength:"40" doc:"Id of the limb, when on a limb"`
 	Anchor string  `json:"anchor,omitempty" maxLength:"40" doc:"Id of the anchor or other tree, when on one"`
 	AtM    float64 `json:"at_m" minimum:"0" maximum:"120" doc:"Height, or distance along the limb, m"`

@@ -80,7 +80,9 @@ func (j *Job) Defaulted() []string {
 			paths = append(paths, path)
 		}
 	}
-	note(j.Tree.TopDiameterM != nil, "tree.top_diameter_m")
+	for i := range j.Trees {
+		note(j.Trees[i].TopDiameterM != nil, fmt.Sprintf("trees[%d].top_diameter_m", i))
+	}
 	l := &j.Limits
 	note(l.DesignFactor != nil, "limits.design_factor")
 	note(l.WoodFactor != nil, "limits.wood_factor")

@@ -10,10 +10,9 @@ import (
 
 // A Site is what stands and lies around the tree, on a plan.
 type Site struct {
-	TreeAt  *Spot    `json:"tree_at,omitempty" doc:"Foot of the tree on the plan; default the origin"`
 	Targets []Target `json:"targets" nullable:"false" maxItems:"60" doc:"What must not be hit"`
 	Zones   []Zone   `json:"zones" nullable:"false" maxItems:"30" doc:"Drop zones"`
-	Sectors []Sector `json:"sectors" nullable:"false" maxItems:"30" doc:"Sectors round the tree where nothing may go"`
+	Sectors []Sector `json:"sectors" nullable:"false" maxItems:"30" doc:"Sectors round each tree where nothing may go"`
 	Anchors []Anchor `json:"anchors" nullable:"false" maxItems:"30" doc:"Ground anchors, other trees, vehicles"`
 	Cranes  []Crane  `json:"cranes" nullable:"false" maxItems:"5"`
 	Posts   []Post   `json:"posts,omitempty" maxItems:"20" doc:"Who stands where"`

@@ -9,8 +9,32 @@ import (
 	"elkstay/core/wood"
 )
 
-// A Tree is the tree as measured.
+// A Tree is one tree of the job, with its foot on the plan.
 type Tree struct {
+	ID   string `json:"id" minLength:"1" maxLength:"40"`
+	Name string `json:"name,omitempty" maxLength:"80" doc:"What the crew calls it"`
+	At   *Spot  `json:"at,omitempty" doc:"Its foot on the plan; default the origin"`
+	Measured
+}
+
+// Title is what a tree is called.
+func (t *Tree) Title() string {
+	if t.Name != "" {
+		return t.Name
+	}
+	return "tree " + t.ID
+}
+
+// Foot is where it stands on the plan.
+func (t *Tree) Foot() Spot {
+	if t.At == nil {
+		return Spot{}
+	}
+	return *t.At
+}
+
+// Measured is a tree as measured.
+type Measured struct {
 	Wood           wood.Wood     `json:"wood" doc:"Species or density; empty until chosen"`
 	Readings       []Reading     `json:"readings" nullable:"false" maxItems:"60" doc:"Tape readings from the ground up"`
 	HeightM        *float64      `json:"height_m,omitempty" exclusiveMinimum:"0" maximum:"120" doc:"Height of the stem's top, m; absent: the highest reading"`
@@ -98,6 +122,13 @@ type Reading struct {
 	TapeM   float64 `json:"tape_m" exclusiveMinimum:"0" maximum:"30" doc:"What the tape read, m"`
 	Noted   string  `json:"noted,omitempty" maxLength:"40" doc:"The reading as it was written down, such as 68 1/2 in"`
 	CavityM float64 `json:"cavity_m,omitempty" minimum:"0" maximum:"10" doc:"Diameter of the cavity, m"`
+	Offset  *Offset `json:"offset,omitempty" doc:"How far the stem's middle stands off the plumb line through its foot here; absent everywhere: the lean says"`
+}
+
+// An Offset is how far, and which way, a stem stands off the plumb line through its foot.
+type Offset struct {
+	OffM       float64 `json:"off_m" minimum:"0" maximum:"40" doc:"How far, m"`
+	TowardsDeg float64 `json:"towards_deg" minimum:"0" maximum:"360" doc:"Which way, clockwise from north"`
 }
 
 // DiameterM is the diameter a reading stands for: a girth over π.
@@ -114,7 +145,7 @@ const topDiameter = 0.05
 // Stem returns the stem that the readings and the height describe. It has fewer
 // than two stations while too little is known. Ivy and hung branches with a mass hang
 // on it as lumps.
-func (t *Tree) Stem() timber.Stem {
+func (t *Measured) Stem() timber.Stem {
 	stem := timber.Stem{Attached: append([]timber.Lump(nil), t.Attached...), Stations: make([]timber.Station, 0, len(t.Readings)+1)}
 	for _, reading := range t.Readings {
 		stem.Stations = append(stem.Stations, timber.Station{AtM: reading.AtM, DiameterM: reading.DiameterM(), CavityM: reading.CavityM})
@@ -137,12 +168,12 @@ func (t *Tree) Stem() timber.Stem {
 }
 
 // hasTop reports whether the height adds a station of its own.
-func (t *Tree) hasTop() bool {
+func (t *Measured) hasTop() bool {
 	return t.HeightM != nil && (len(t.Readings) == 0 || *t.HeightM > t.Readings[len(t.Readings)-1].AtM)
 }
 
 // Limb returns a limb by its id, or nil.
-func (t *Tree) Limb(id string) *Limb {
+func (t *Measured) Limb(id string) *Limb {
 	for i := range t.Limbs {
 		if t.Limbs[i].ID == id {
 			return &t.Limbs[i]
@@ -152,9 +183,9 @@ func (t *Tree) Limb(id string) *Limb {
 }
 
 // faults names what is wrong with the measurements, at their own fields.
-func (t *Tree) faults() (faults intake.Faults) {
+func (t *Measured) faults(path string) (faults intake.Faults) {
 	for i, reading := range t.Readings {
-		at := fmt.Sprintf("body.tree.readings[%d]", i)
+		at := fmt.Sprintf("%s.readings[%d]", path, i)
 		if i > 0 && reading.AtM <= t.Readings[i-1].AtM {
 			faults.Add(at+".at_m", reading.AtM, fmt.Sprintf("more than %g m", t.Readings[i-1].AtM),
 				"the reading at %g m is not above the one before it (%g m)", reading.AtM, t.Readings[i-1].AtM)
@@ -170,33 +201,34 @@ func (t *Tree) faults() (faults intake.Faults) {
 	}
 	n := len(t.Readings)
 	if n > 0 && t.HeightM != nil && *t.HeightM < t.Readings[n-1].AtM {
-		faults.Add("body.tree.height_m", *t.HeightM, fmt.Sprintf("at least %g m", t.Readings[n-1].AtM),
+		faults.Add(path+".height_m", *t.HeightM, fmt.Sprintf("at least %g m", t.Readings[n-1].AtM),
 			"the height (%g m) is below the highest reading (%g m)", *t.HeightM, t.Readings[n-1].AtM)
 	}
 	for i, lump := range t.Attached {
 		if n > 0 && lump.AtM < t.Readings[0].AtM {
-			faults.Add(fmt.Sprintf("body.tree.attached[%d].at_m", i), lump.AtM, fmt.Sprintf("at least %g m", t.Readings[0].AtM),
+			faults.Add(fmt.Sprintf("%s.attached[%d].at_m", path, i), lump.AtM, fmt.Sprintf("at least %g m", t.Readings[0].AtM),
 				"what is attached at %g m sits below the lowest reading (%g m)", lump.AtM, t.Readings[0].AtM)
 		}
 	}
+	faults = append(faults, t.axisFaults(path)...)
 	if t.Wood.Given() {
-		faults = append(faults, t.Wood.Faults("body.tree.wood")...)
+		faults = append(faults, t.Wood.Faults(path+".wood")...)
 	}
 	if len(faults) == 0 && n > 0 {
-		faults = t.limbFaults()
+		faults = t.limbFaults(path)
 	}
 	return faults
 }
 
 // limbFaults names limbs and defects that are nowhere on the tree.
-func (t *Tree) limbFaults() (faults intake.Faults) {
+func (t *Measured) limbFaults(path string) (faults intake.Faults) {
 	top, bottom := t.Readings[len(t.Readings)-1].AtM, t.Readings[0].AtM
 	if t.HeightM != nil {
 		top = max(top, *t.HeightM)
 	}
 	for i := range t.Limbs {
 		limb := &t.Limbs[i]
-		at := fmt.Sprintf("body.tree.limbs[%d]", i)
+		at := fmt.Sprintf("%s.limbs[%d]", path, i)
 		if limb.Parent == "" {
 			if limb.AtM < bottom || limb.AtM > top {
 				faults.Add(at+".at_m", limb.AtM, fmt.Sprintf("between %g and %g m", bottom, top),
@@ -216,7 +248,7 @@ func (t *Tree) limbFaults() (faults intake.Faults) {
 	}
 	for i := range t.Defects {
 		d := &t.Defects[i]
-		at := fmt.Sprintf("body.tree.defects[%d]", i)
+		at := fmt.Sprintf("%s.defects[%d]", path, i)
 		if d.Limb != "" && t.Limb(d.Limb) == nil {
 			faults.Add(at+".limb", d.Limb, "the id of a limb", "the %s is on a limb that is not there: %q", d.Kind, d.Limb)
 		}
@@ -229,3 +261,60 @@ func (t *Tree) limbFaults() (faults intake.Faults) {
 	}
 	return faults
 }
+
+// mostLean is how far from upright a stem can lean, degrees, as lean_deg allows.
+const mostLean = 60
+
+// axisFaults names offsets between which no stem could lean.
+func (t *Measured) axisFaults(path string) (faults intake.Faults) {
+	last := Knot{}
+	for i, reading := range t.Readings {
+		if reading.Offset == nil || reading.AtM <= last.AtM {
+			continue
+		}
+		next := reading.knot()
+		if lean := math.Atan(math.Hypot(next.X-last.X, next.Y-last.Y)/(next.AtM-last.AtM)) * 180 / math.Pi; lean > mostLean {
+			faults.Add(fmt.Sprintf("%s.readings[%d].offset.off_m", path, i), reading.Offset.OffM, fmt.Sprintf("a lean of at most %d° from the place below", mostLean),
+				"%g m off the plumb line at %g m makes the stem lean %.0f° there", reading.Offset.OffM, reading.AtM, lean)
+		}
+		last = next
+	}
+	return faults
+}
+
+// A Knot is a place of a stem's axis: a height, and how far it stands off the plumb line
+// through the foot, east and north, m.
+type Knot struct{ AtM, X, Y float64 }
+
+func (r *Reading) knot() Knot {
+	sin, cos := math.Sincos(r.Offset.TowardsDeg * math.Pi / 180)
+	return Knot{r.AtM, r.Offset.OffM * sin, r.Offset.OffM * cos}
+}
+
+// Axis is the stem's axis from its foot up, straight between the knots and straight on
+// above the last: where offsets were measured, by them; else by the lean.
+func (t *Measured) Axis() []Knot {
+	axis := []Knot{{}}
+	for i := range t.Readings {
+		if r := &t.Readings[i]; r.Offset != nil && r.AtM > axis[len(axis)-1].AtM {
+			axis = append(axis, r.knot())
+		}
+	}
+	if len(axis) > 1 {
+		return axis
+	}
+	top := Knot{AtM: 1}
+	if t.LeanDeg != nil {
+		azimuth := 0.0
+		if t.LeanTowardsDeg != nil {
+			azimuth = *t.LeanTowardsDeg
+		}
+		sin, cos := math.Sincos(azimuth * math.Pi / 180)
+		slope := math.Tan(*t.LeanDeg * math.Pi / 180)
+		top.X, top.Y = slope*sin, slope*cos
+	}
+	return append(axis, top)
+}
+
+// Bent reports that the stem's axis was measured and is not straight.
+func (t *Measured) Bent() bool { return len(t.Axis()) > 2 }

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"elkstay/core/assess"
 	"elkstay/core/job"
@@ -44,7 +45,7 @@ type proposer struct {
 	*assess.Survey
 	limbRig *job.Rig // nil: nothing can be held
 	stemRig *job.Rig
-	now     assess.Standing
+	now     *assess.Standing
 	number  int
 	out     Proposal
 	taken   map[string]bool // ids
@@ -56,24 +57,37 @@ type proposer struct {
 // rig is the id of the rig to hold with; empty: the first that has a rope.
 func Order(document *job.Job, by, rig string, o assess.Options) Proposal {
 	out := Proposal{Picks: []Proposed{}}
-	v, a := assess.Prepare(document, &o)
-	if v == nil {
+	forest, a := assess.Prepare(document, &o)
+	if forest == nil {
 		out.State = assess.StateWithout(&a)
 		return out
 	}
-	document = v.Job
-	f := &proposer{Survey: v, now: v.Before(len(document.Picks)), number: len(document.Picks) + 1, out: out, taken: map[string]bool{}}
-	v.Learn(&a)
-	for i := range document.Picks {
-		f.taken[document.Picks[i].ID] = true
+	taken := map[string]bool{}
+	for i := range forest.Job.Picks {
+		taken[forest.Job.Picks[i].ID] = true
 	}
-	f.chooseRigs(rig)
-	for _, i := range f.limbOrder(by) {
-		f.limb(i)
+	moment := forest.Before(len(forest.Job.Picks))
+	forest.Learn(&a)
+	number := len(forest.Job.Picks) + 1
+	for _, v := range forest.Trees {
+		if v == nil {
+			continue
+		}
+		f := &proposer{Survey: v, now: v.Now(moment), number: number, taken: taken}
+		f.chooseRigs(rig)
+		for _, i := range f.limbOrder(by) {
+			f.limb(i)
+		}
+		f.sections()
+		if f.out.Ending == "" && len(f.out.Picks) > 0 {
+			f.out.Ending = fmt.Sprintf("A stump of %s is left.", f.Height(f.now.Top))
+		}
+		number = f.number
+		out.Picks, out.Open = append(out.Picks, f.out.Picks...), out.Open+f.out.Open
+		out.Ending = strings.TrimSpace(out.Ending + " " + f.out.Ending)
 	}
-	f.sections()
-	f.finish()
-	return f.out
+	out.finish()
+	return out
 }
 
 // chooseRigs takes the rig asked for; else, for limbs, the first with a rope whose block
@@ -162,7 +176,7 @@ func (f *proposer) best(limb *assess.Grown, cut float64) (best *assess.Outcome, 
 	for _, p := range f.ways(limb) {
 		p.What, p.Limb, p.CutM = job.WhatLimb, limb.ID, &cut
 		one := p
-		o := f.WorkWith(&one, f.rigNamed(&p), f.number, &f.now)
+		o := f.WorkWith(&one, f.rigNamed(&p), f.number, f.now)
 		why := f.Stops(o)
 		if why == "" {
 			return o, p, ""
@@ -178,7 +192,7 @@ func (f *proposer) best(limb *assess.Grown, cut float64) (best *assess.Outcome, 
 func (f *proposer) add(o *assess.Outcome, p job.Pick, why string) {
 	cut := math.Round(1000*o.FromM) / 1000
 	p.CutM = &cut
-	p.ID = f.newID()
+	p.ID, p.Tree = f.newID(), f.TreeID()
 	if p.What == job.WhatLimb && cut == 0 {
 		p.CutM = nil
 	}
@@ -188,7 +202,7 @@ func (f *proposer) add(o *assess.Outcome, p job.Pick, why string) {
 	}
 	kg := o.Weight.Kg
 	f.out.Picks = append(f.out.Picks, Proposed{Pick: p, Title: f.Title(o), MassKg: units.Print(units.Mass, f.System, kg.Likely), Reason: why, Verdict: judged})
-	f.Apply(&p, o, &f.now)
+	f.Apply(&p, o, f.now)
 	f.number++
 }
 
@@ -271,7 +285,7 @@ func (f *proposer) sections() {
 		if best[from].pieces == none {
 			continue
 		}
-		now := assess.Standing{Top: height(from), Tips: f.now.Tips}
+		now := f.now.Cut(height(from))
 		if from == 0 {
 			now.Top = f.now.Top
 		}
@@ -301,7 +315,7 @@ func (f *proposer) sections() {
 		cut, p := height(k), best[k].way
 		p.What, p.CutM = job.WhatStem, &cut
 		one := p
-		o := f.WorkWith(&one, f.stemRig, f.number, &f.now)
+		o := f.WorkWith(&one, f.stemRig, f.number, f.now)
 		f.add(o, p, o.Because(f.Survey))
 	}
 	if last < count {
@@ -310,7 +324,7 @@ func (f *proposer) sections() {
 		if f.stemRig != nil {
 			p.Way, p.Rig = job.WayPastBlock, f.stemRig.ID
 		}
-		o := f.WorkWith(&p, f.stemRig, f.number, &f.now)
+		o := f.WorkWith(&p, f.stemRig, f.number, f.now)
 		stop := f.Stops(o)
 		f.out.Ending = fmt.Sprintf("Below %s no section keeps every limit: even a short one is stopped by %s.", f.Height(f.now.Top), f.StopWords(stop, o))
 	}
@@ -338,23 +352,20 @@ func (f *proposer) section(cut float64, now *assess.Standing, held *bool) (use f
 }
 
 // finish says what the proposal comes to.
-func (f *proposer) finish() {
-	n := len(f.out.Picks)
-	if n == 0 && f.out.Ending == "" {
-		f.out.State = "Nothing is left to take."
+func (p *Proposal) finish() {
+	n := len(p.Picks)
+	if n == 0 && p.Ending == "" {
+		p.State = "Nothing is left to take."
 		return
 	}
 	free := 0
-	for i := range f.out.Picks {
-		if way := f.out.Picks[i].Pick.Way; !assess.OnLine(way) {
+	for i := range p.Picks {
+		if !assess.OnLine(p.Picks[i].Pick.Way) {
 			free++
 		}
 	}
-	f.out.State = fmt.Sprintf("%s: %d without a rope, %d on the line.", assess.CountPicks(n), free, n-free)
-	if f.out.Open > 0 {
-		f.out.State += fmt.Sprintf(" %d still over a limit.", f.out.Open)
-	}
-	if f.out.Ending == "" {
-		f.out.Ending = fmt.Sprintf("A stump of %s is left.", f.Height(f.now.Top))
+	p.State = fmt.Sprintf("%s: %d without a rope, %d on the line.", assess.CountPicks(n), free, n-free)
+	if p.Open > 0 {
+		p.State += fmt.Sprintf(" %d still over a limit.", p.Open)
 	}
 }

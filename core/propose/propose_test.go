@@ -39,10 +39,10 @@ func TestOrderTakesTheWholeTreeDown(t *testing.T) {
 				t.Errorf("%s: %s says %s, the order %s: %v", by, f.Title, p.Picks[i].Verdict, f.Verdict, f.Faults)
 			}
 		}
-		if a.Left.TopM > 0.5+stump+1e-9 {
-			t.Errorf("%s: the stem stands to %v", by, a.Left.TopM)
+		if a.Trees[0].Left.TopM > 0.5+stump+1e-9 {
+			t.Errorf("%s: the stem stands to %v", by, a.Trees[0].Left.TopM)
 		}
-		for i, tip := range a.Left.TipsM {
+		for i, tip := range a.Trees[0].Left.TipsM {
 			if tip > 0 {
 				t.Errorf("%s: limb %d is left standing, %v m of it", by, i, tip)
 			}
@@ -57,7 +57,7 @@ func TestOrderTakesTheWholeTreeDown(t *testing.T) {
 // The order of proposal is the one asked for.
 func TestOrderKeepsToTheOrderAsked(t *testing.T) {
 	j := jobtest.Thirty()
-	limb := func(p Proposed) *job.Limb { return j.Tree.Limb(p.Pick.Limb) }
+	limb := func(p Proposed) *job.Limb { return j.Trees[0].Limb(p.Pick.Limb) }
 	last := 0.0
 	for _, p := range Order(&j, ByUp, "", assess.Options{Units: units.Metric}).Picks {
 		if l := limb(p); l != nil {
@@ -98,8 +98,8 @@ func TestOrderIsAsShortAsTheProvenFewest(t *testing.T) {
 	count := len(p.Picks) - 1
 	lowest := math.Round(10**p.Picks[count-1].Pick.CutM) / 10
 	request := section.Problem{FromM: 18, ToM: lowest}
-	request.Stem.Wood = j.Tree.Wood
-	request.Stem.Stem = j.Tree.Stem()
+	request.Stem.Wood = j.Trees[0].Wood
+	request.Stem.Stem = j.Trees[0].Stem()
 	r := &request.Rig
 	r.TieAboveCutM, r.BlockBelowCutM, r.SlackM, r.Rope, r.BlockEfficiency = job.RigDefaults().TieM, job.RigDefaults().BlockBelowCutM, job.RigDefaults().SlackM, j.Rigs[0].Rope.Rope, 0.9
 	r.DeviceAtM = job.RigDefaults().DeviceAtM
@@ -291,7 +291,7 @@ func TestStopsAreSaidInWords(t *testing.T) {
 			r := &j.Rigs[0]
 			r.Catch.How, r.Rope.MarkedKn, r.Block.MarkedKn, r.Sling.MarkedKn, r.Device.MarkedKn = job.Locked, jobtest.Of(300), jobtest.Of(600), jobtest.Of(900), jobtest.Of(300)
 			j.Limits.WoodFactor = jobtest.Of(20)
-			j.Tree.TopDiameterM = jobtest.Of(0.08)
+			j.Trees[0].TopDiameterM = jobtest.Of(0.08)
 		},
 		"the longest run":                  func(j *job.Job) { j.Limits.RunM = jobtest.Of(0.01) },
 		"the hold, which does not stop it": func(j *job.Job) { j.Rigs[0].Catch = job.Catch{How: job.ByHold, HoldKn: jobtest.Of(0.01)} },

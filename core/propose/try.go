@@ -18,8 +18,8 @@ type tried struct {
 }
 
 // trying readies the pick at a place of the order.
-func trying(v *assess.Survey, index int) tried {
-	t := tried{Survey: v, pick: v.Job.Picks[index], number: index + 1, now: v.Before(index)}
+func trying(f *assess.Forest, v *assess.Survey, index int) tried {
+	t := tried{Survey: v, pick: v.Job.Picks[index], number: index + 1, now: *v.Now(f.Before(index))}
 	if rig := v.RigOf(&t.pick); rig != nil {
 		one := *rig
 		t.rig = &one

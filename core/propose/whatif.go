@@ -64,14 +64,14 @@ type RopeAnswer struct {
 // Ask answers a what-if. The error is intake.Faults.
 func Ask(document *job.Job, w WhatIf, options assess.Options) (Answer, error) {
 	answer := Answer{Ropes: []RopeAnswer{}}
-	v, a := assess.Prepare(document, &options)
-	if v == nil {
+	f, a := assess.Prepare(document, &options)
+	if f == nil {
 		answer.Reason = assess.StateWithout(&a)
 		return answer, nil
 	}
 	index := -1
-	for i := range v.Job.Picks {
-		if v.Job.Picks[i].ID == w.Pick {
+	for i := range f.Job.Picks {
+		if f.Job.Picks[i].ID == w.Pick {
 			index = i
 		}
 	}
@@ -88,7 +88,12 @@ func Ask(document *job.Job, w WhatIf, options assess.Options) (Answer, error) {
 	if len(faults) > 0 {
 		return answer, faults
 	}
-	t := trying(v, index)
+	v := f.Of(&f.Job.Picks[index])
+	if v == nil {
+		answer.Reason = "The tree of this pick is not measured yet."
+		return answer, nil
+	}
+	t := trying(f, v, index)
 	if t.rig == nil || t.rig.Rope == nil || !assess.OnLine(t.pick.Way) {
 		if w.Ask != AskLength {
 			answer.Reason = "This piece is on no line: there is nothing to ask of it but its length."

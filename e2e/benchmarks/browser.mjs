@@ -95,7 +95,7 @@ try {
   wide.name = "forty picks";
   for (let i = 0; wide.picks.length < 40; i += 2) {
     const pick = wide.picks[i];
-    const limb = wide.tree.limbs.find((l) => l.id === pick.limb);
+    const limb = wide.trees[0].limbs.find((l) => l.id === pick.limb);
     const cut = limb ? (limb.length_m + (pick.cut_m ?? 0)) / 2 : pick.cut_m + 0.7;
     wide.picks.splice(i, 0, { ...pick, id: `x${i}`, cut_m: cut });
   }

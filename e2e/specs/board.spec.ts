@@ -332,7 +332,7 @@ test("a bad reading names the field and the range, and nothing is lost", async (
   await field.press("Enter");
   await expect(message).toHaveCount(0);
   await saved(page);
-  const reading = (await kept(page, job)).job.tree.readings[0];
+  const reading = (await kept(page, job)).job.trees[0]!.readings[0];
   expect(reading?.tape_m).toBeCloseTo(112 * 0.0254, 10);
   expect(reading?.noted).toBe("112 in");
 });
@@ -375,7 +375,7 @@ test("limbs, rigs, site and limits are set, and are there after a reload", async
     .poll(async () => (await kept(page, job)).job.limits.piece_kg)
     .toBeCloseTo(900 * 0.45359237, 9);
   const document = (await kept(page, job)).job;
-  expect(document.tree.limbs[6]?.diameter_m).toBeCloseTo(0.24, 10);
+  expect(document.trees[0]!.limbs[6]?.diameter_m).toBeCloseTo(0.24, 10);
   expect(document.rigs[0]?.redirects[0]?.friction).toBeGreaterThan(0);
   expect(document.site.targets).toHaveLength(6);
   await page.reload();

@@ -134,20 +134,20 @@ test("a walk round a new tree, on a phone, until it stands on the board", async 
   await next.click();
   await saved(page);
   const { job } = await kept(page, id);
-  expect(job.tree).toMatchObject({
+  expect(job.trees[0]).toMatchObject({
     height_m: 20,
     height_noted: "20.00 m off, 45° and 0°",
     lean_deg: 4,
     lean_towards_deg: 225,
     wood: { species: "american-beech" },
   });
-  expect(job.tree.limbs.map((l) => [l.azimuth_deg, l.at_m])).toEqual([
+  expect(job.trees[0]!.limbs.map((l) => [l.azimuth_deg, l.at_m])).toEqual([
     [90, 8],
     [270, 8],
     [0, 8.6],
   ]);
   expect(job.site.posts).toMatchObject([{ role: "rope", name: "the second on the crew" }]);
-  expect(job.tree.readings[0]?.tape_m).toBeCloseTo(2.51, 6);
+  expect(job.trees[0]!.readings[0]?.tape_m).toBeCloseTo(2.51, 6);
   // 8 m due east of the tree.
   expect(job.site.targets[0]?.box).toMatchObject({ min: { x: 7, y: -1 }, max: { x: 9, y: 1 } });
   expect(job.site.zones[0]?.outline[0]?.x).toBeCloseTo(-7.79, 2);

@@ -95,7 +95,7 @@ func Briefing(document *job.Job, o assess.Options) Paper {
 	a := assess.Assess(document, o)
 	p := Paper{
 		Name: document.Name, State: a.State, Verdict: a.Verdict, WorkOn: document.WorkOn, Lead: document.Brief.Lead, PlanB: document.Brief.PlanB, PlanC: document.Brief.PlanC, Emergency: document.Brief.Emergency,
-		Tree: measured(&document.Tree, o.Units), Picks: []PaperPick{}, Gear: []PaperGear{}, Ropes: []PaperRope{}, Posts: []PaperPost{}, Escapes: []string{}, Targets: []string{},
+		Tree: trees(document, o.Units), Picks: []PaperPick{}, Gear: []PaperGear{}, Ropes: []PaperRope{}, Posts: []PaperPost{}, Escapes: []string{}, Targets: []string{},
 		Cautions: a.Cautions, Unknown: unknown(document, &a), Rules: rules(&a, o.Units), Signatures: []string{},
 	}
 	for i := range a.Picks {
@@ -133,17 +133,19 @@ func Briefing(document *job.Job, o assess.Options) Paper {
 	}
 	for i := range document.Site.Posts {
 		post := &document.Site.Posts[i]
-		p.Posts = append(p.Posts, PaperPost{post.ID, post.Role, post.Name, from(&document.Site, post.At, o.Units)})
+		p.Posts = append(p.Posts, PaperPost{post.ID, post.Role, post.Name, from(document.Trees[0].Foot(), post.At, o.Units)})
 	}
 	for i := range document.Site.Escapes {
 		out := &document.Site.Escapes[i]
-		p.Escapes = append(p.Escapes, fmt.Sprintf("%s: from %s to %s", out.Name, from(&document.Site, out.Outline[0], o.Units), from(&document.Site, out.Outline[len(out.Outline)-1], o.Units)))
+		p.Escapes = append(p.Escapes, fmt.Sprintf("%s: from %s to %s", out.Name, from(document.Trees[0].Foot(), out.Outline[0], o.Units), from(document.Trees[0].Foot(), out.Outline[len(out.Outline)-1], o.Units)))
 	}
 	for i := range document.Site.Targets {
 		p.Targets = append(p.Targets, document.Site.Targets[i].Name)
 	}
-	for _, d := range a.Defects {
-		p.Cautions = append(p.Cautions, fmt.Sprintf("%s. %s %s %s", d.Title, d.Climbing, d.Hinging, d.Anchoring))
+	for i := range a.Trees {
+		for _, d := range a.Trees[i].Defects {
+			p.Cautions = append(p.Cautions, fmt.Sprintf("%s. %s %s %s", d.Title, d.Climbing, d.Hinging, d.Anchoring))
+		}
 	}
 	p.Signatures = append(p.Signatures, "In charge"+signedBy(document.Brief.Lead))
 	for _, post := range p.Posts {
@@ -206,11 +208,7 @@ func paperPick(f *assess.PickFigures, system units.System) PaperPick {
 }
 
 // from says where a place lies as seen from the tree.
-func from(s *job.Site, at job.Spot, system units.System) string {
-	foot := job.Spot{}
-	if s.TreeAt != nil {
-		foot = *s.TreeAt
-	}
+func from(foot, at job.Spot, system units.System) string {
 	x, y := at.X-foot.X, at.Y-foot.Y
 	off := math.Hypot(x, y)
 	if off < 0.75 {
@@ -218,6 +216,19 @@ func from(s *job.Site, at job.Spot, system units.System) string {
 	}
 	azimuth := math.Mod(math.Atan2(x, y)*180/math.Pi+360, 360)
 	return fmt.Sprintf("%s %s (%.0f°)", units.Print(units.Height, system, math.Round(10*off)/10), sight.Wind(azimuth), azimuth)
+}
+
+// trees lists what was measured of every tree.
+func trees(document *job.Job, system units.System) []string {
+	list := []string{}
+	for i := range document.Trees {
+		words := measured(&document.Trees[i], system)
+		if len(document.Trees) > 1 {
+			words[0] = document.Trees[i].Title() + ": " + words[0]
+		}
+		list = append(list, words...)
+	}
+	return list
 }
 
 // measured lists what was measured of the tree.
@@ -243,7 +254,9 @@ func measured(t *job.Tree, system units.System) []string {
 		}
 		list = append(list, text)
 	}
-	if t.LeanDeg != nil && *t.LeanDeg > 0 {
+	if t.Bent() {
+		list = append(list, "bent, by plumb line")
+	} else if t.LeanDeg != nil && *t.LeanDeg > 0 {
 		towards := 0.0
 		if t.LeanTowardsDeg != nil {
 			towards = *t.LeanTowardsDeg

@@ -14,11 +14,11 @@ import (
 )
 
 func TestPlacesSeenFromTheTree(t *testing.T) {
-	site := job.Site{TreeAt: &job.Spot{X: 2, Y: 1}}
-	if got := from(&site, job.Spot{X: 5, Y: 5}, units.Metric); got != "5.00 m NE (37°)" {
+	foot := job.Spot{X: 2, Y: 1}
+	if got := from(foot, job.Spot{X: 5, Y: 5}, units.Metric); got != "5.00 m NE (37°)" {
 		t.Errorf("3 east, 4 north: %q", got)
 	}
-	if got := from(&site, job.Spot{X: 2.2, Y: 1}, units.Metric); got != "at the tree" {
+	if got := from(foot, job.Spot{X: 2.2, Y: 1}, units.Metric); got != "at the tree" {
 		t.Errorf("beside it: %q", got)
 	}
 }

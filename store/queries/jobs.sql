@@ -34,7 +34,7 @@ from revision where job_id = @job_id order by number desc limit 1000;
 -- name: Jobs :many
 select j.id, j.head, j.created_at, r.saved_at,
   (r.document ->> 'name')::text as name,
-  coalesce(r.document #>> '{tree,wood,species}', '')::text as species
+  coalesce(r.document #>> '{trees,0,wood,species}', r.document #>> '{tree,wood,species}', '')::text as species
 from job j join revision r on r.job_id = j.id and r.number = j.head
 where j.deleted_at is null
 order by r.saved_at desc, j.id

@@ -17,12 +17,12 @@ func Of(v float64) *float64 { return &v }
 // Stem is an invented stem with its rig and one pick, its top section.
 func Stem() job.Job {
 	j := job.NewJob("test")
-	j.Tree.Wood = wood.Wood{Species: "northern-red-oak"}
-	j.Tree.Readings = []job.Reading{
+	j.Trees[0].Wood = wood.Wood{Species: "northern-red-oak"}
+	j.Trees[0].Readings = []job.Reading{
 		{AtM: 0.5, Tape: job.Girth, TapeM: math.Pi * 0.8, CavityM: 0.2},
 		{AtM: 6, Tape: job.Diameter, TapeM: 0.6},
 	}
-	j.Tree.HeightM, j.Tree.TopDiameterM = Of(18), Of(0.2)
+	j.Trees[0].HeightM, j.Trees[0].TopDiameterM = Of(18), Of(0.2)
 	r := &j.Rigs[0]
 	r.Rope = &gear.NamedRope{Name: "test rope", MarkedKn: Of(14), Rope: gear.Rope{
 		BreakingKn: 80, Elongation: []gear.Stretch{{LoadPct: 10, StrainPct: 1.6}, {LoadPct: 20, StrainPct: 2.6}},
@@ -35,7 +35,7 @@ func Stem() job.Job {
 // Whole is the invented stem with four limbs and one sub-limb, a zone and a shed.
 func Whole() job.Job {
 	j := Stem()
-	j.Tree.Limbs = []job.Limb{
+	j.Trees[0].Limbs = []job.Limb{
 		{ID: "a", Name: "low limb", AtM: 7, AzimuthDeg: 90, AngleDeg: 70, DiameterM: 0.14, LengthM: 4, DroopDeg: 12},
 		{ID: "b", Name: "fork of it", Parent: "a", AtM: 2, AzimuthDeg: 60, AngleDeg: 60, DiameterM: 0.06, LengthM: 2},
 		{ID: "c", Name: "mid limb", AtM: 11, AzimuthDeg: 270, AngleDeg: 55, DiameterM: 0.15, LengthM: 4.5},
@@ -55,11 +55,11 @@ func Whole() job.Job {
 // Thirty is an invented tree of 30 limbs on a stem of 25 m, with its rigs and a zone.
 func Thirty() job.Job {
 	j := Stem()
-	j.Tree.Readings = []job.Reading{{AtM: 0.5, Tape: job.Diameter, TapeM: 0.85}, {AtM: 8, Tape: job.Diameter, TapeM: 0.62}}
-	j.Tree.HeightM, j.Tree.TopDiameterM = Of(25), Of(0.16)
+	j.Trees[0].Readings = []job.Reading{{AtM: 0.5, Tape: job.Diameter, TapeM: 0.85}, {AtM: 8, Tape: job.Diameter, TapeM: 0.62}}
+	j.Trees[0].HeightM, j.Trees[0].TopDiameterM = Of(25), Of(0.16)
 	for i := range 30 {
 		at := 4.5 + 0.66*float64(i)
-		j.Tree.Limbs = append(j.Tree.Limbs, job.Limb{
+		j.Trees[0].Limbs = append(j.Trees[0].Limbs, job.Limb{
 			ID: fmt.Sprintf("l%d", i), AtM: at, AzimuthDeg: math.Mod(137.5*float64(i), 360), AngleDeg: 70 - at, DiameterM: 0.15 - 0.003*float64(i), LengthM: 5 - 0.09*float64(i), DroopDeg: 8,
 		})
 	}

@@ -105,7 +105,7 @@ func (q *Queries) JobExists(ctx context.Context, id uuid.UUID) (bool, error) {
 const jobs = `-- name: Jobs :many
 select j.id, j.head, j.created_at, r.saved_at,
   (r.document ->> 'name')::text as name,
-  coalesce(r.document #>> '{tree,wood,species}', '')::text as species
+  coalesce(r.document #>> '{trees,0,wood,species}', r.document #>> '{tree,wood,species}', '')::text as species
 from job j join revision r on r.job_id = j.id and r.number = j.head
 where j.deleted_at is null
 order by r.saved_at desc, j.id

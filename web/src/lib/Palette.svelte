@@ -1,11 +1,6 @@
 <script lang="ts">
   import { onMount } from "svelte";
-
-  export interface Command {
-    title: string;
-    key?: string;
-    run: () => void;
-  }
+  import type { Command } from "./commands";
 
   let { commands, onclose }: { commands: Command[]; onclose: () => void } = $props();
 

@@ -14,6 +14,10 @@ export type Pick = Schemas["JobPick"];
 export type Rig = Schemas["JobRig"];
 export type Limb = Schemas["JobLimb"];
 export type LimbShape = Schemas["AssessLimbShape"];
+export type Shape = Schemas["AssessShape"];
+export type Station = Schemas["TimberStation"];
+export type TreeFigures = Schemas["AssessTreeFigures"];
+export type Tree = Schemas["JobTree"];
 export type Place = Schemas["JobPlace"];
 export type Target = Schemas["JobTarget"];
 export type Spot = Schemas["JobSpot"];
@@ -60,7 +64,30 @@ export type Asked = Partial<
 >;
 export type System = "metric" | "us";
 
-export const api = createClient<paths>({ baseUrl: "/" });
+/** How long any request may take: one that hangs must not stall what waits for it, ms. */
+const limit = 12_000;
+
+/** As fetch, with an end; what only reads is tried once more. */
+export async function fetchInTime(input: RequestInfo | URL, init?: RequestInit): Promise<Response> {
+  const request = new Request(input, init);
+  const attempt = async (one: Request) => {
+    const ending = new AbortController();
+    const timer = setTimeout(() => ending.abort(new Error("the server took too long")), limit);
+    request.signal.addEventListener("abort", () => ending.abort(request.signal.reason));
+    try {
+      return await fetch(one, { signal: ending.signal });
+    } finally {
+      clearTimeout(timer);
+    }
+  };
+  if (request.method !== "GET") return attempt(request);
+  return attempt(request.clone()).catch((error: unknown) => {
+    if (request.signal.aborted) throw error;
+    return attempt(request);
+  });
+}
+
+export const api = createClient<paths>({ baseUrl: "/", fetch: fetchInTime });
 
 /** A new id. randomUUID needs a secure page; a phone on the crew's own network may not have one. */
 export function newId(): string {

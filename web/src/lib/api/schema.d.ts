@@ -1049,8 +1049,6 @@ export interface components {
             cautions: string[];
             /** @description Paths of the document that stand at their default */
             defaulted: string[];
-            /** @description What each defect means for the work, in the order of the document */
-            defects: components["schemas"]["AssessDefectFigures"][];
             /** @description The pick asked for */
             detail?: components["schemas"]["AssessDetail"];
             /** @description Fields that contradict each other */
@@ -1062,8 +1060,6 @@ export interface components {
             heaviest?: components["schemas"]["AssessHeaviest"];
             /** @description What the scale has taught */
             learned: components["schemas"]["AssessLearned"][];
-            /** @description What stands when every pick is down */
-            left?: components["schemas"]["AssessLeft"];
             limits: components["schemas"]["PolicyLimits"];
             /** @description What is still to be given, in the order to ask for it */
             missing: components["schemas"]["AssessMissing"][];
@@ -1073,14 +1069,10 @@ export interface components {
             picks: components["schemas"]["AssessPickFigures"][];
             /** @description How long each rope must be */
             ropes: components["schemas"]["AssessRopeNeed"][];
-            /** @description The tree in space, to draw it */
-            shape: components["schemas"]["AssessShape"];
-            /** @description The sound shell wherever a cavity was measured */
-            shells: components["schemas"]["AssessShell"][];
             /** @description The whole job in a sentence or two */
             state: string;
-            /** @description The stem as the readings describe it */
-            stem: components["schemas"]["TimberStation"][];
+            /** @description In the order of the document */
+            trees: components["schemas"]["AssessTreeFigures"][];
             /**
              * @description The worst verdict of the picks
              * @enum {string}
@@ -1171,8 +1163,10 @@ export interface components {
             room?: components["schemas"]["AssessRoom"];
             settings: components["schemas"]["JobSettings"];
             spar?: components["schemas"]["AssessSparFigures"];
-            /** @description The tree before the cut */
-            stands: components["schemas"]["AssessLeft"];
+            /** @description Every tree before the cut; null: not measured */
+            stands: components["schemas"]["AssessLeft"][];
+            /** @description Id of the tree */
+            tree: string;
             /** @description Where its tie passes while it swings or is carried */
             way: components["schemas"]["LinePoint"][];
         };
@@ -1263,6 +1257,8 @@ export interface components {
             factor: number;
             /** @enum {string} */
             of: "stem" | "limbs";
+            /** @description Id of the tree */
+            tree: string;
             /** Format: int64 */
             weighed: number;
         };
@@ -1366,6 +1362,8 @@ export interface components {
             length_m: number;
             /** @description Null when it takes nothing */
             mass_kg: components["schemas"]["WoodRange"];
+            /** @description Where the piece has its middle while it stands; null when it takes nothing */
+            middle: components["schemas"]["LinePoint"];
             nearest?: components["schemas"]["AssessNearest"];
             /**
              * Format: int64
@@ -1396,6 +1394,8 @@ export interface components {
              * @description The piece's other end, likewise
              */
             to_m: number;
+            /** @description Id of the tree */
+            tree: string;
             /** @enum {string} */
             verdict: "within" | "close" | "over" | "not known";
             /** @enum {string} */
@@ -1542,18 +1542,10 @@ export interface components {
         };
         AssessShape: {
             foot: components["schemas"]["LinePoint"];
-            /**
-             * Format: double
-             * @description East, m per metre of height
-             */
-            lean_x: number;
-            /**
-             * Format: double
-             * @description North, m per metre of height
-             */
-            lean_y: number;
             /** @description In the order of the document */
             limbs: components["schemas"]["AssessLimbShape"][];
+            /** @description The stem's axis from the lowest reading to the top, straight between the places: x, y, z and diameter, m */
+            stem: number[][];
         };
         AssessShell: {
             /** Format: double */
@@ -1616,6 +1608,20 @@ export interface components {
             spread?: components["schemas"]["DropSpreadResult"];
             /** @description Why there is nothing to follow; empty when there is */
             why: string;
+        };
+        AssessTreeFigures: {
+            /** @description What each defect means for the work, in the order of the document */
+            defects: components["schemas"]["AssessDefectFigures"][];
+            id: string;
+            /** @description What stands when every pick is down */
+            left?: components["schemas"]["AssessLeft"];
+            /** @description The tree in space, to draw it; nothing in it while it is not measured */
+            shape: components["schemas"]["AssessShape"];
+            /** @description The sound shell wherever a cavity was measured */
+            shells: components["schemas"]["AssessShell"][];
+            /** @description The stem as the readings describe it */
+            stem: components["schemas"]["TimberStation"][];
+            title: string;
         };
         AssessWanted: {
             /** @description The part whose limit that is */
@@ -3338,10 +3344,11 @@ export interface components {
             /** @description How pieces are held */
             rigs: components["schemas"]["JobRig"][];
             site: components["schemas"]["JobSite"];
-            tree: components["schemas"]["JobTree"];
+            /** @description In the order of the survey */
+            trees: components["schemas"]["JobTree"][];
             /**
              * Format: int64
-             * @description Version of the format: 2
+             * @description Version of the format: 3
              */
             version: number;
             /** @description The day it is planned for */
@@ -3448,6 +3455,18 @@ export interface components {
             conflicts: components["schemas"]["JobConflict"][];
             job: components["schemas"]["JobJob"];
         };
+        JobOffset: {
+            /**
+             * Format: double
+             * @description How far, m
+             */
+            off_m: number;
+            /**
+             * Format: double
+             * @description Which way, clockwise from north
+             */
+            towards_deg: number;
+        };
         JobPick: {
             /**
              * Format: double
@@ -3490,6 +3509,8 @@ export interface components {
              * @description Tie, from the cut along the piece, m; default the rig's on the stem, the balance on a limb
              */
             tie_m?: number;
+            /** @description Id of the tree; empty: the first */
+            tree?: string;
             /** @enum {string} */
             way: "thrown" | "free" | "past-block" | "from-above" | "swung" | "two-points" | "crane";
             /**
@@ -3517,6 +3538,8 @@ export interface components {
             limb?: string;
             /** @enum {string} */
             on: "stem" | "limb" | "anchor";
+            /** @description Id of the tree, on a stem or a limb; empty: the one the pick is of */
+            tree?: string;
         };
         JobPost: {
             at: components["schemas"]["JobSpot"];
@@ -3539,6 +3562,8 @@ export interface components {
             cavity_m?: number;
             /** @description The reading as it was written down, such as 68 1/2 in */
             noted?: string;
+            /** @description How far the stem's middle stands off the plumb line through its foot here; absent everywhere: the lean says */
+            offset?: components["schemas"]["JobOffset"];
             /**
              * @description Whether the tape went round the stem or reads its diameter
              * @enum {string}
@@ -3722,12 +3747,10 @@ export interface components {
             escapes?: components["schemas"]["JobEscape"][];
             /** @description Who stands where */
             posts?: components["schemas"]["JobPost"][];
-            /** @description Sectors round the tree where nothing may go */
+            /** @description Sectors round each tree where nothing may go */
             sectors: components["schemas"]["JobSector"][];
             /** @description What must not be hit */
             targets: components["schemas"]["JobTarget"][];
-            /** @description Foot of the tree on the plan; default the origin */
-            tree_at?: components["schemas"]["JobSpot"];
             /** @description Drop zones */
             zones: components["schemas"]["JobZone"][];
         };
@@ -3824,6 +3847,8 @@ export interface components {
             name?: string;
         };
         JobTree: {
+            /** @description Its foot on the plan; default the origin */
+            at?: components["schemas"]["JobSpot"];
             /** @description Ivy, hardware, stubs: lumps on the stem */
             attached?: components["schemas"]["TimberLump"][];
             defects: components["schemas"]["JobDefect"][];
@@ -3834,6 +3859,7 @@ export interface components {
             height_m?: number;
             /** @description How the height was measured, such as 18 m off, 42° and −4° */
             height_noted?: string;
+            id: string;
             /** @description Leaves on; default yes */
             in_leaf?: boolean;
             /**
@@ -3850,6 +3876,8 @@ export interface components {
             lean_towards_deg?: number;
             /** @description From the bottom up */
             limbs: components["schemas"]["JobLimb"][];
+            /** @description What the crew calls it */
+            name?: string;
             /** @description Tape readings from the ground up */
             readings: components["schemas"]["JobReading"][];
             /**

@@ -1,5 +1,6 @@
 import {
   explain,
+  fetchInTime,
   type Answer,
   type Asked,
   type Assessment,
@@ -39,6 +40,9 @@ interface Message {
 
 type Waiting = { settle: (text: string) => void; fail: (error: Error) => void };
 
+/** How long the worker may take over one question, ms: longer than its longest sum. */
+const tooLong = 30_000;
+
 /**
  * The core, asked from the page. It runs here, in a worker, as soon as it has loaded;
  * until then, and where it cannot load, the server answers: both are the same code.
@@ -63,9 +67,15 @@ class Core {
     else if (message.failed) this.lose(message.failed);
     else if (message.id !== undefined) {
       const waiting = this.waiting[message.id];
-      Reflect.deleteProperty(this.waiting, message.id);
       waiting?.settle(message.reply ?? "");
     }
+  }
+
+  private restart(): void {
+    this.worker?.terminate();
+    this.worker = undefined;
+    this.lose("the core took too long");
+    this.load();
   }
 
   private lose(why: string): void {
@@ -82,7 +92,16 @@ class Core {
   ): Promise<string> {
     const id = ++this.next;
     return new Promise((settle, fail) => {
-      this.waiting[id] = { settle, fail };
+      // A worker that does not answer is given up: another is begun, and the server asked.
+      const timer = setTimeout(() => this.restart(), tooLong);
+      const done = () => {
+        clearTimeout(timer);
+        Reflect.deleteProperty(this.waiting, id);
+      };
+      this.waiting[id] = {
+        settle: (text) => (done(), settle(text)),
+        fail: (error) => (done(), fail(error)),
+      };
       this.worker?.postMessage({ id, question, document, asked, crew });
     });
   }
@@ -138,7 +157,7 @@ class Core {
       .filter(([, value]) => value !== undefined && value !== "")
       .map(([name, value]) => `${name}=${encodeURIComponent(value)}`)
       .join("&");
-    const answer = await fetch(query ? `${address}?${query}` : address, {
+    const answer = await fetchInTime(query ? `${address}?${query}` : address, {
       method: "POST",
       headers: { "Content-Type": "application/json" },
       body: JSON.stringify(document),

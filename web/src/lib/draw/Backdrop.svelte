@@ -1,19 +1,17 @@
 <script lang="ts">
-  import type { Assessment, Job } from "../api/client";
+  import type { Job } from "../api/client";
   import { figure, print, unitOf } from "../reference.svelte";
   import { across, markStep, outlineOf, type View } from "./view";
 
   interface Props {
     job: Job;
-    assessment: Assessment;
     view: View;
     width: number;
     height: number;
   }
 
-  let { job, assessment, view, width, height }: Props = $props();
+  let { job, view, width, height }: Props = $props();
 
-  let foot = $derived(assessment.shape.foot);
   let y = $derived((z: number) => view.ground - z * view.perMetre);
 
   let marks = $derived.by(() => {
@@ -25,7 +23,7 @@
 
   let seen = $derived(
     job.site.targets.map((target) => {
-      const xs = outlineOf(target).map((c) => across(view, foot, c));
+      const xs = outlineOf(target).map((c) => across(view, c));
       const low = Math.min(...xs);
       const high = Math.max(...xs);
       const thin = high - low < 0.15;
@@ -40,7 +38,7 @@
   );
   let zones = $derived(
     job.site.zones.map((zone) => {
-      const xs = zone.outline.map((c) => across(view, foot, c));
+      const xs = zone.outline.map((c) => across(view, c));
       return { zone, from: Math.min(...xs), to: Math.max(...xs) };
     }),
   );

@@ -26,9 +26,12 @@
   let height = $state(0);
   let svg = $state<SVGSVGElement>();
 
-  let shape = $derived(assessment.shape);
-  let stem = $derived(assessment.stem);
-  let limbs = $derived(session.job.tree.limbs);
+  // The tree in hand: what is pressed and cut is its wood.
+  let own = $derived(assessment.trees[session.treeIndex]);
+  let shape = $derived(own?.shape ?? { foot: { x: 0, y: 0, z: 0 }, stem: [], limbs: [] });
+  let stem = $derived(own?.stem ?? []);
+  let limbs = $derived(session.tree?.limbs ?? []);
+  let foot = $derived(assessment.trees[0]?.shape.foot ?? { x: 0, y: 0, z: 0 });
   let pick = $derived(session.pick);
   let detail = $derived(session.detail);
   let figures = $derived(session.figures);
@@ -41,14 +44,14 @@
   let held = $state<View | null>(null);
   let view = $derived.by<View>(() => {
     if (held) return held;
-    const flat: View = { right, axis: 0, ground: 0, perMetre: 1 };
-    const reach = (p: readonly number[]) =>
-      across(flat, shape.foot, { x: p[0] ?? 0, y: p[1] ?? 0 });
-    const tops = [
-      stem.at(-1)?.at_m ?? 1,
-      ...shape.limbs.flatMap((l) => l.points.map((p) => p[2] ?? 0)),
-    ];
-    const sides = shape.limbs.flatMap((l) => l.points.map(reach));
+    const flat: View = { foot, right, axis: 0, ground: 0, perMetre: 1 };
+    const reach = (p: readonly number[]) => across(flat, { x: p[0] ?? 0, y: p[1] ?? 0 });
+    const places = assessment.trees.flatMap((t) => [
+      ...t.shape.stem,
+      ...t.shape.limbs.flatMap((l) => l.points),
+    ]);
+    const tops = [1, ...places.map((p) => p[2] ?? 0)];
+    const sides = places.map(reach);
     let high = Math.max(...tops);
     let low = 0;
     let left = Math.min(-3, ...sides) - 1.5;
@@ -56,7 +59,7 @@
     // What stands near is worth its place; what stands far off is cut at the edge.
     for (const target of session.job.site.targets) {
       for (const corner of outlineOf(target)) {
-        const x = across(flat, shape.foot, corner);
+        const x = across(flat, corner);
         if (Math.abs(x) < high * 0.6) {
           left = Math.min(left, x - 0.5);
           far = Math.max(far, x + 0.5);
@@ -64,13 +67,13 @@
       }
     }
     if (close && detail?.piece) {
-      const places = [
+      const near = [
         detail.piece.cut,
         detail.piece.tip,
         ...detail.line.slice(0, 2).map((l) => l.at),
       ];
-      const xs = places.map((p) => across(flat, shape.foot, p));
-      const zs = places.map((p) => p.z);
+      const xs = near.map((p) => across(flat, p));
+      const zs = near.map((p) => p.z);
       const pad = 0.8 + detail.piece.length_m * 0.15;
       low = Math.max(0, Math.min(...zs) - pad);
       high = Math.max(...zs) + pad;
@@ -80,6 +83,7 @@
     const tall = Math.max(60, height - 30 - 16);
     const perMetre = Math.min(tall / (high - low), Math.max(60, width - 60) / (far - left));
     return {
+      foot,
       right,
       axis: 40 + (width - 50) / 2 - ((left + far) / 2) * perMetre,
       ground: height - 26 + low * perMetre,
@@ -94,10 +98,8 @@
     const whole = limbs[limbAt]?.length_m ?? 1;
     const here = limb ? alongLimb(limb, cut / whole) : null;
     const place = here ? here.at : onStem(shape, cut);
-    const p = put(view, shape.foot, place);
-    const ahead = limb
-      ? put(view, shape.foot, alongLimb(limb, cut / whole + 0.02).at)
-      : { x: p.x, y: p.y - 1 };
+    const p = put(view, place);
+    const ahead = limb ? put(view, alongLimb(limb, cut / whole + 0.02).at) : { x: p.x, y: p.y - 1 };
     const long = Math.hypot(ahead.x - p.x, ahead.y - p.y) || 1;
     const wide = (here ? here.wide : widthAt(stem, cut).outside) * view.perMetre;
     return { ...p, dx: (ahead.x - p.x) / long, dy: (ahead.y - p.y) / long, wide, limb, whole };
@@ -107,14 +109,8 @@
     assessment.picks.flatMap((p) => {
       const document = session.job.picks.find((one) => one.id === p.id);
       // What came off before is no longer there to press.
-      if (!document || !p.mass_kg || p.number < session.index + 1) return [];
-      const middle = (p.from_m + p.to_m) / 2;
-      const i = shape.limbs.findIndex((l) => l.id === document.limb);
-      const limb = document.what === "limb" ? shape.limbs[i] : undefined;
-      const place = limb
-        ? alongLimb(limb, middle / (limbs[i]?.length_m ?? 1)).at
-        : onStem(shape, middle);
-      return [{ ...put(view, shape.foot, place), figures: p }];
+      if (!document || !p.middle || p.number < session.index + 1) return [];
+      return [{ ...put(view, p.middle), figures: p }];
     }),
   );
 
@@ -138,9 +134,9 @@
     if (!pick || !figures || figures.to_m <= 0) return;
     const { least, most } = bounds();
     const next = Math.round(Math.max(least, Math.min(most, to)) * 100) / 100;
-    const i = session.index;
+    const id = pick.id;
     session.drag((job) => {
-      const one = job.picks[i];
+      const one = job.picks.find((p) => p.id === id);
       if (one) one.cut_m = next;
     });
   }
@@ -194,7 +190,7 @@
     let best = 0;
     let nearest = Infinity;
     for (let k = 0; k <= 100; k++) {
-      const p = put(view, shape.foot, alongLimb(one, k / 100).at);
+      const p = put(view, alongLimb(one, k / 100).at);
       const apart = Math.hypot(p.x - x, p.y - y);
       if (apart < nearest) [best, nearest] = [k / 100, apart];
     }
@@ -205,7 +201,8 @@
   function takerOf(limb: string | undefined, place: number) {
     return assessment.picks.find((p) => {
       const one = session.job.picks.find((d) => d.id === p.id);
-      const same = limb ? one?.what === "limb" && one.limb === limb : one && one.what !== "limb";
+      if (!one || session.treeOf(one) !== session.treeIndex) return false;
+      const same = limb ? one.what === "limb" && one.limb === limb : one.what !== "limb";
       return same && place >= p.from_m && place <= p.to_m && p.mass_kg;
     });
   }
@@ -247,7 +244,7 @@
         .then((faults) => faults.length === 0 && session.choose([made]));
       return;
     }
-    const fresh = pickAt(session.job, limb, limb && place < 0.5 ? 0 : place);
+    const fresh = pickAt(session.job, session.tree, limb, limb && place < 0.5 ? 0 : place);
     void session.change((job) => job.picks.push(fresh), [fresh.id]);
   }
 </script>
@@ -262,11 +259,27 @@
     aria-label={`The tree in elevation, to scale, ${wind(right)} to the right`}
   >
     {#if width > 80 && height > 120}
-      <Backdrop job={session.job} {assessment} {view} {width} {height} />
-      <Wood {session} {assessment} {view} {onpress} />
-      {#if picks && detail}<Rigging {assessment} {detail} {view} {width} />{/if}
+      <Backdrop job={session.job} {view} {width} {height} />
+      {#each assessment.trees as tree, i (tree.id)}
+        {#if tree.shape.stem.length > 1}
+          {@const other = i !== session.treeIndex}
+          <g opacity={other ? 0.55 : 1}>
+            <Wood
+              {session}
+              index={i}
+              figures={tree}
+              {view}
+              whole={!picks}
+              onpress={other ? () => session.chooseTree(tree.id) : onpress}
+            />
+          </g>
+        {/if}
+      {/each}
+      {#if picks && detail}
+        <Rigging {detail} {view} {width} stemAt={(z) => put(view, onStem(shape, z)).x} />
+      {/if}
       {#if picks && detail && session.trace}
-        <Film {assessment} {detail} trace={session.trace} at={session.at} {view} />
+        <Film {detail} trace={session.trace} at={session.at} {view} />
       {/if}
 
       {#each picks ? badges : [] as badge (badge.figures.id)}

@@ -1,16 +1,15 @@
 <script lang="ts">
-  import type { Assessment, Detail, Trace } from "../api/client";
+  import type { Detail, Trace } from "../api/client";
   import { put, type View } from "./view";
 
   interface Props {
-    assessment: Assessment;
     detail: Detail;
     trace: Trace;
     at: number;
     view: View;
   }
 
-  let { assessment, detail, trace, at, view }: Props = $props();
+  let { detail, trace, at, view }: Props = $props();
 
   // The piece at one moment: it moves in an upright plane through the block.
   let now = $derived.by(() => {
@@ -26,7 +25,7 @@
     const place = (along: number) => {
       const turn = (tilt * Math.PI) / 180;
       const out = x + along * Math.sin(turn);
-      return put(view, assessment.shape.foot, {
+      return put(view, {
         x: trace.origin.x + out * Math.sin(azimuth),
         y: trace.origin.y + out * Math.cos(azimuth),
         z: trace.origin.z + z + along * Math.cos(turn),
@@ -35,7 +34,7 @@
     const butt = place(-piece.cog_m);
     const tip = place(piece.length_m - piece.cog_m);
     const tie = place(detail.settings.tie_m - piece.cog_m);
-    const block = put(view, assessment.shape.foot, trace.origin);
+    const block = put(view, trace.origin);
     const wide = Math.max(5, piece.diameter_at_cut_m * view.perMetre);
     return { butt, tip, tie, block, wide };
   });

@@ -15,11 +15,14 @@
 
   const size = 200;
   let site = $derived(session.job.site);
-  let foot = $derived(assessment.shape.foot);
+  let foot = $derived(assessment.trees[0]?.shape.foot ?? { x: 0, y: 0, z: 0 });
   let reach = $derived.by(() => {
     const far = [6];
-    for (const limb of assessment.shape.limbs) {
-      for (const p of limb.points) far.push(Math.hypot((p[0] ?? 0) - foot.x, (p[1] ?? 0) - foot.y));
+    for (const p of assessment.trees.flatMap((t) => t.shape.limbs.flatMap((l) => l.points))) {
+      far.push(Math.hypot((p[0] ?? 0) - foot.x, (p[1] ?? 0) - foot.y));
+    }
+    for (const t of assessment.trees) {
+      far.push(3 + Math.hypot(t.shape.foot.x - foot.x, t.shape.foot.y - foot.y));
     }
     for (const zone of site.zones) {
       for (const c of zone.outline) far.push(Math.min(16, Math.hypot(c.x - foot.x, c.y - foot.y)));
@@ -31,7 +34,6 @@
     x: size / 2 + (p.x - foot.x) * scale,
     y: size / 2 - (p.y - foot.y) * scale,
   }));
-  let tips = $derived(session.detail?.stands.tips_m ?? assessment.left?.tips_m ?? []);
 
   const toward = (azimuth: number, out: number) => ({
     x: size / 2 + Math.sin((azimuth * Math.PI) / 180) * out,
@@ -129,27 +131,35 @@
       {@const p = put(crane.at)}
       <path d={`M${p.x - 5} ${p.y}h10m-5 -5v10`} class="stroke-base-content" stroke-width="2.5" />
     {/each}
-    {#each assessment.shape.limbs as limb, i (limb.id)}
-      {@const whole = session.job.tree.limbs[i]?.length_m ?? 1}
-      {#if (tips[i] ?? whole) > 0}
-        {@const chosen = session.pick?.what === "limb" && session.pick.limb === limb.id}
-        {@const end = put(alongLimb(limb, (tips[i] ?? whole) / whole).at)}
-        {@const base = put({ x: limb.points[0]?.[0] ?? 0, y: limb.points[0]?.[1] ?? 0 })}
-        <path
-          d={`M${base.x} ${base.y}L${end.x} ${end.y}`}
-          class={chosen ? "stroke-primary" : "stroke-base-content"}
-          stroke-width={chosen ? 3.5 : 1.6}
-          stroke-linecap="round"
-        />
-      {/if}
+    {#each assessment.trees as tree, t (tree.id)}
+      {@const document = session.job.trees[t]}
+      {@const tips = (session.detail?.stands[t] ?? tree.left)?.tips_m ?? []}
+      {#each tree.shape.limbs as limb, i (limb.id)}
+        {@const whole = document?.limbs[i]?.length_m ?? 1}
+        {#if (tips[i] ?? whole) > 0}
+          {@const chosen =
+            t === session.treeIndex &&
+            session.pick?.what === "limb" &&
+            session.pick.limb === limb.id}
+          {@const end = put(alongLimb(limb, (tips[i] ?? whole) / whole).at)}
+          {@const base = put({ x: limb.points[0]?.[0] ?? 0, y: limb.points[0]?.[1] ?? 0 })}
+          <path
+            d={`M${base.x} ${base.y}L${end.x} ${end.y}`}
+            class={chosen ? "stroke-primary" : "stroke-base-content"}
+            stroke-width={chosen ? 3.5 : 1.6}
+            stroke-linecap="round"
+          />
+        {/if}
+      {/each}
+      {@const at = put(tree.shape.foot)}
+      <circle
+        cx={at.x}
+        cy={at.y}
+        r={Math.max(3, ((tree.stem[0]?.diameter_m ?? 0.5) / 2) * scale)}
+        class="fill-[var(--wood)] stroke-base-content"
+        stroke-width="1.4"
+      />
     {/each}
-    <circle
-      cx={size / 2}
-      cy={size / 2}
-      r={Math.max(3, ((assessment.stem[0]?.diameter_m ?? 0.5) / 2) * scale)}
-      class="fill-[var(--wood)] stroke-base-content"
-      stroke-width="1.4"
-    />
     {#each session.detail?.landing?.discs ?? [] as disc, i (i)}
       {@const p = put(disc)}
       <circle

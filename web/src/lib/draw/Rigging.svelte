@@ -1,19 +1,19 @@
 <script lang="ts">
-  import type { Assessment, Detail } from "../api/client";
+  import type { Detail } from "../api/client";
   import { figure, print } from "../reference.svelte";
   import { across, path, put, type Place, type View } from "./view";
 
   interface Props {
-    assessment: Assessment;
     detail: Detail;
     view: View;
     width: number;
+    /** Where the stem stands on the drawing at a height. */
+    stemAt: (z: number) => number;
   }
 
-  let { assessment, detail, view, width }: Props = $props();
+  let { detail, view, width, stemAt }: Props = $props();
 
-  let foot = $derived(assessment.shape.foot);
-  let at = $derived((place: Place) => put(view, foot, place));
+  let at = $derived((place: Place) => put(view, place));
   let piece = $derived(detail.piece);
   let way = $derived(detail.way.map((p) => at(p)));
 
@@ -22,7 +22,7 @@
   let line = $derived(
     detail.line.map((point) => {
       const p = at(point.at);
-      const onAxis = Math.abs(p.x - view.axis) < aside;
+      const onAxis = Math.abs(p.x - stemAt(point.at.z)) < aside;
       return { ...point, x: onAxis && point.name !== "tie" ? p.x + aside : p.x, y: p.y };
     }),
   );
@@ -37,7 +37,7 @@
   let ghost = $derived.by(() => {
     const hang = detail.hang;
     if (!hang || !piece) return null;
-    const x = view.axis + across(view, foot, hang) * view.perMetre + 14;
+    const x = view.axis + across(view, hang) * view.perMetre + 14;
     const low = view.ground - hang.low_m * view.perMetre;
     const tie = view.ground - hang.tie_m * view.perMetre;
     const wide = Math.max(5, piece.diameter_at_cut_m * view.perMetre * 0.8);
@@ -114,7 +114,7 @@
   {/if}
   {#each detail.landing?.discs ?? [] as disc, i (i)}
     <ellipse
-      cx={view.axis + across(view, foot, disc) * view.perMetre}
+      cx={view.axis + across(view, disc) * view.perMetre}
       cy={view.ground + 4}
       rx={disc.r * view.perMetre}
       ry="5"

@@ -1,26 +1,32 @@
 <script lang="ts">
   import type { Session } from "../session/session.svelte";
-  import type { Assessment } from "../api/client";
+  import type { TreeFigures } from "../api/client";
   import { brush, limbPath, put, stemPath, type View } from "./view";
 
   interface Props {
     session: Session;
-    assessment: Assessment;
+    /** The tree's place among the trees. */
+    index: number;
+    figures: TreeFigures;
     view: View;
+    /** As it stands today, whatever is planned with it. */
+    whole: boolean;
     onpress: (event: PointerEvent | MouseEvent, limb: string | undefined, twice: boolean) => void;
   }
 
-  let { session, assessment, view, onpress }: Props = $props();
+  let { session, index, figures, view, whole, onpress }: Props = $props();
 
-  let shape = $derived(assessment.shape);
-  let stem = $derived(assessment.stem);
+  let shape = $derived(figures.shape);
+  let stem = $derived(figures.stem);
   let bottom = $derived(stem[0]?.at_m ?? 0);
   let top = $derived(stem.at(-1)?.at_m ?? 1);
-  let detail = $derived(session.detail);
-  let stands = $derived(detail?.stands.top_m ?? assessment.left?.top_m ?? top);
-  let tips = $derived(detail?.stands.tips_m ?? assessment.left?.tips_m ?? []);
-  let limbs = $derived(session.job.tree.limbs);
-  let pick = $derived(session.pick);
+  let standing = $derived(whole ? null : (session.detail?.stands[index] ?? figures.left));
+  let stands = $derived(standing?.top_m ?? top);
+  let tips = $derived(standing?.tips_m ?? []);
+  let limbs = $derived(session.job.trees[index]?.limbs ?? []);
+  let pick = $derived(
+    !whole && session.pick && session.treeOf(session.pick) === index ? session.pick : null,
+  );
   let cut = $derived(session.figures?.from_m ?? 0);
   // While the cut is dragged the drawing follows the document, not the figures.
   let at = $derived(pick?.cut_m ?? cut);
@@ -40,7 +46,7 @@
 
 <!-- Below the lowest reading nothing was measured -->
 {#if bottom > 0}
-  {@const foot = put(view, shape.foot, { ...shape.foot, z: 0 })}
+  {@const foot = put(view, { ...shape.foot, z: 0 })}
   {@const low = stemPath(view, shape, stem, bottom, bottom + 0.01)}
   <path d={low} class="stroke-base-content" stroke-width="1" fill="none" />
   <path
@@ -59,7 +65,7 @@
   {@const off = taken(i)}
   {#if tip < whole}
     <path
-      d={limbPath(view, shape, limb, tip / whole, 1)}
+      d={limbPath(view, limb, tip / whole, 1)}
       class="fill-none stroke-base-content"
       stroke-width="0.7"
       stroke-dasharray="2 3"
@@ -75,14 +81,14 @@
       data-testid={`limb-${limb.id}`}
     >
       <path
-        d={limbPath(view, shape, limb, 0, tip / whole)}
+        d={limbPath(view, limb, 0, tip / whole)}
         stroke="transparent"
         stroke-width="16"
         fill="none"
       />
       {#if off === null || off > 0}
         <path
-          d={limbPath(view, shape, limb, 0, (off ?? tip) / whole)}
+          d={limbPath(view, limb, 0, (off ?? tip) / whole)}
           class="fill-[var(--wood)] stroke-base-content"
           stroke-width="1.1"
           stroke-linejoin="round"
@@ -90,7 +96,7 @@
       {/if}
       {#if off !== null}
         <path
-          d={limbPath(view, shape, limb, off / whole, tip / whole)}
+          d={limbPath(view, limb, off / whole, tip / whole)}
           class="fill-primary/20 stroke-primary"
           stroke-width="1.8"
           stroke-linejoin="round"
@@ -98,7 +104,7 @@
       {/if}
       {#if limbs[i]?.brush !== "bare" && tip >= whole}
         <path
-          d={brush(view, shape, limb, 1)}
+          d={brush(view, limb, 1)}
           class={off === null ? "stroke-success" : "stroke-primary"}
           stroke-width="1.1"
           fill="none"

@@ -1,7 +1,4 @@
-import type { Assessment, LimbShape, Spot, Target } from "../api/client";
-
-type Station = Assessment["stem"][number];
-type Shape = Assessment["shape"];
+import type { LimbShape, Shape, Spot, Station, Target } from "../api/client";
 
 export interface Point {
   x: number;
@@ -16,6 +13,8 @@ export interface Place {
 
 /** An elevation: what is seen looking across one azimuth, to scale. */
 export interface View {
+  /** The place of the plan that the drawing is laid out from: the foot of the first tree. */
+  foot: Place;
   /** Azimuth that points to the right of the drawing, degrees. */
   right: number;
   /** Pixels of the foot of the tree. */
@@ -27,21 +26,27 @@ export interface View {
 const rad = (deg: number) => (deg * Math.PI) / 180;
 
 /** How far a place of the plan lies to the right of the tree's foot, m. */
-export const across = (view: View, foot: Place, spot: Spot): number =>
-  (spot.x - foot.x) * Math.sin(rad(view.right)) + (spot.y - foot.y) * Math.cos(rad(view.right));
+export const across = (view: View, spot: Spot): number =>
+  (spot.x - view.foot.x) * Math.sin(rad(view.right)) +
+  (spot.y - view.foot.y) * Math.cos(rad(view.right));
 
 /** A place in space on the drawing. */
-export const put = (view: View, foot: Place, place: Place): Point => ({
-  x: view.axis + across(view, foot, place) * view.perMetre,
+export const put = (view: View, place: Place): Point => ({
+  x: view.axis + across(view, place) * view.perMetre,
   y: view.ground - place.z * view.perMetre,
 });
 
-/** The stem's axis at a height. */
-export const onStem = (shape: Shape, z: number): Place => ({
-  x: shape.foot.x + shape.lean_x * z,
-  y: shape.foot.y + shape.lean_y * z,
-  z,
-});
+/** The stem's axis at a height: straight between the places it is drawn by, and on beyond them. */
+export function onStem(shape: Shape, z: number): Place {
+  const points = shape.stem;
+  const above = points.findIndex((p) => (p[2] ?? 0) >= z);
+  const i = Math.max(1, above < 0 ? points.length - 1 : above);
+  const a = points[i - 1] ?? [shape.foot.x, shape.foot.y, 0];
+  const b = points[i] ?? [shape.foot.x, shape.foot.y, 1];
+  const f = (z - (a[2] ?? 0)) / ((b[2] ?? 0) - (a[2] ?? 0) || 1);
+  const mix = (k: number) => (a[k] ?? 0) + f * ((b[k] ?? 0) - (a[k] ?? 0));
+  return { x: mix(0), y: mix(1), z };
+}
 
 /** The stem's outside and cavity at a height, read off between two stations for drawing. */
 export function widthAt(stem: Station[], z: number): { outside: number; cavity: number } {
@@ -58,8 +63,8 @@ export function widthAt(stem: Station[], z: number): { outside: number; cavity: 
 }
 
 /** Heights of the stem's corners between two heights, both ends included. */
-export function corners(stem: Station[], from: number, to: number): number[] {
-  return [from, ...stem.map((s) => s.at_m).filter((z) => z > from && z < to), to];
+export function corners(shape: Shape, from: number, to: number): number[] {
+  return [from, ...shape.stem.map((p) => p[2] ?? 0).filter((z) => z > from && z < to), to];
 }
 
 /** A place along a limb and its diameter there, read off between the points it is drawn by. */
@@ -103,8 +108,8 @@ export function stemPath(
   to: number,
   width: "outside" | "cavity" = "outside",
 ): string {
-  const heights = corners(stem, from, to);
-  const middle = heights.map((z) => put(view, shape.foot, onStem(shape, z)));
+  const heights = corners(shape, from, to);
+  const middle = heights.map((z) => put(view, onStem(shape, z)));
   return outline(
     middle,
     heights.map((z) => widthAt(stem, z)[width] * view.perMetre),
@@ -112,30 +117,24 @@ export function stemPath(
 }
 
 /** A limb between two shares of its length. */
-export function limbPath(
-  view: View,
-  shape: Shape,
-  limb: LimbShape,
-  from: number,
-  to: number,
-): string {
+export function limbPath(view: View, limb: LimbShape, from: number, to: number): string {
   const parts = 6;
   const places = Array.from({ length: parts + 1 }, (_, i) =>
     alongLimb(limb, from + ((to - from) * i) / parts),
   );
   return outline(
-    places.map((p) => put(view, shape.foot, p.at)),
+    places.map((p) => put(view, p.at)),
     places.map((p) => Math.max(1.6, p.wide * view.perMetre)),
   );
 }
 
 /** Short strokes for the brush of a limb, the same every time. */
-export function brush(view: View, shape: Shape, limb: LimbShape, to: number): string {
+export function brush(view: View, limb: LimbShape, to: number): string {
   let strokes = "";
   for (let i = 0; i < 9; i++) {
     const share = to * (0.5 + 0.5 * (i / 8));
-    const p = put(view, shape.foot, alongLimb(limb, share).at);
-    const before = put(view, shape.foot, alongLimb(limb, share - 0.05).at);
+    const p = put(view, alongLimb(limb, share).at);
+    const before = put(view, alongLimb(limb, share - 0.05).at);
     const lead = Math.atan2(p.y - before.y, p.x - before.x);
     const side = i % 2 ? 0.75 : -0.75;
     const long = view.perMetre * (0.35 + 0.09 * ((i * 5) % 4));

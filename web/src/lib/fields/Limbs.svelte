@@ -12,13 +12,13 @@
 
   let { session }: { session: Session } = $props();
 
-  let limbs = $derived(session.job.tree.limbs);
+  let limbs = $derived(session.tree.limbs);
   let open = $state("");
 
   // A new limb leaves a little above the last, a good third of a turn on.
   function add() {
     const last = limbs.at(-1);
-    const top = session.assessment?.stem.at(-1)?.at_m ?? 8;
+    const top = session.treeFigures?.stem.at(-1)?.at_m ?? 8;
     const id = freshId(session.job, "l");
     const limb: Limb = {
       id,
@@ -29,12 +29,15 @@
       diameter_m: last?.diameter_m ?? 0.12,
       length_m: last?.length_m ?? 4,
     };
-    void session.change((job) => job.tree.limbs.push(limb));
+    void session.change((job) => session.treeIn(job).limbs.push(limb));
     open = id;
   }
 
-  function remove(i: number) {
-    void session.change((job) => job.tree.limbs.splice(i, 1));
+  function remove(id: string) {
+    void session.change((job) => {
+      const tree = session.treeIn(job);
+      tree.limbs = tree.limbs.filter((l) => l.id !== id);
+    });
   }
 
   function set(path: string) {
@@ -52,9 +55,9 @@
     <p class="text-sm faint">Walk round the tree: every limb from the bottom up, clockwise.</p>
   {/if}
   <ul>
-    {#each limbs as limb, i (limb.id)}
+    {#each limbs as limb (limb.id)}
       {@const shown = open === limb.id}
-      {@const at = `tree.limbs[${i}]`}
+      {@const at = `${session.treePath}.limbs[#${limb.id}]`}
       <li class="border-b border-base-300">
         <button
           class="flex touch w-full cursor-pointer items-center gap-2 text-left"
@@ -144,7 +147,7 @@
                 value={limb.mass_kg}
                 hint="by the table"
               />
-              <button class="btn mt-5 touch btn-outline" onclick={() => remove(i)}
+              <button class="btn mt-5 touch btn-outline" onclick={() => remove(limb.id)}
                 ><Trash size={18} /> Remove</button
               >
             </div>

@@ -2,13 +2,13 @@
   import { untrack } from "svelte";
   import Minus from "@lucide/svelte/icons/minus";
   import Plus from "@lucide/svelte/icons/plus";
-  import type { Fault, Quantity } from "../api/client";
+  import type { Fault, Job, Quantity } from "../api/client";
   import { core } from "../core/core.svelte";
   import { preferences } from "../preferences.svelte";
   import { entry } from "../reference.svelte";
   import { draft, keepDraft } from "../session/drafts";
   import type { Session } from "../session/session.svelte";
-  import { assign } from "../session/path";
+  import { assign, placed } from "../session/path";
 
   interface Props {
     session: Session;
@@ -27,7 +27,7 @@
     bare?: boolean;
     hint?: string;
     /** Makes the change in place of writing the value at path. */
-    put?: (value: number | undefined, text: string) => Promise<Fault[]>;
+    put?: (value: number | undefined, text: string, seen: Job) => Promise<Fault[]>;
   }
 
   let {
@@ -41,7 +41,7 @@
     step,
     bare = false,
     hint = "",
-    put = (next) => session.change((job) => assign(job, path, next)),
+    put,
   }: Props = $props();
 
   const id = $props.id();
@@ -53,11 +53,13 @@
     if (value === undefined) return "";
     return quantity === "number" ? String(+value.toFixed(4)) : entry(quantity, value);
   });
+  // Where the core has it: by its place, as faults and defaults are named.
+  let place = $derived(placed(session.job, path));
   let contradiction = $derived(
-    session.assessment?.faults.find((fault) => fault.location === `body.${path}`),
+    session.assessment?.faults.find((fault) => fault.location === `body.${place}`),
   );
   let isDefault = $derived(
-    typed === null && (session.assessment?.defaulted.includes(path) ?? false),
+    typed === null && (session.assessment?.defaulted.includes(place) ?? false),
   );
   let message = $derived(refusal || (contradiction ? say(contradiction) : ""));
 
@@ -69,7 +71,7 @@
   function say(fault: Fault): string {
     // What the field's own name is in the document says nothing to a reader.
     const name = path.slice(path.lastIndexOf(".") + 1);
-    if (fault.location === `body.${path}` && fault.message.startsWith(name)) {
+    if (fault.location === `body.${place}` && fault.message.startsWith(name)) {
       return `“${(typed ?? shown).trim()}” is out of range. Allowed: ${fault.allowed}.`;
     }
     const sentence = fault.message.charAt(0).toUpperCase() + fault.message.slice(1);
@@ -96,18 +98,31 @@
     keepDraft(session.id, path, text);
   }
 
+  /** How a value goes into the document, at the place that the field has now. */
+  function written() {
+    const where = path;
+    return (
+      put ??
+      ((next: number | undefined, text: string, seen: Job) =>
+        session.change((job) => assign(job, where, next), undefined, seen))
+    );
+  }
+
   async function commit() {
     if (typed === null) return;
     const text = typed.trim();
     if (text === shown) return settle();
+    // The field and the document as they are now: while the text is read both may move on.
+    const seen = session.job;
+    const target = written();
     if (text === "") {
       if (required) return refuse(text, "a value is needed here.");
-      await put(undefined, "");
+      await target(undefined, "", seen);
       return settle();
     }
     const figure = await read(text);
     if (typeof figure === "string") return refuse(text, figure);
-    const faults = await put(figure, text);
+    const faults = await target(figure, text, seen);
     if (faults.length > 0) return refuse(text, faults.map(say).join(" "));
     settle();
   }
@@ -120,7 +135,7 @@
 
   async function move(by: number) {
     const next = +((value ?? 0) + by).toFixed(6);
-    const faults = await put(next, "");
+    const faults = await written()(next, "", session.job);
     if (faults.length > 0) refusal = `${label}: ${faults.map(say).join(" ")}`;
     else settle();
   }

@@ -17,29 +17,37 @@
 
   let { session, path, label, value, none }: Props = $props();
 
+  const others = $derived(session.job.trees.length > 1);
   let key = $derived(
     !value
       ? ""
-      : value.on === "limb"
-        ? `limb ${value.limb}`
-        : value.on === "anchor"
-          ? `anchor ${value.anchor}`
-          : "stem",
+      : value.on === "anchor"
+        ? `anchor  ${value.anchor}`
+        : `${value.on} ${value.tree ?? ""} ${value.limb ?? ""}`,
   );
   let options = $derived.by(() => {
     const job: Job = session.job;
     const list: [string, string][] = none ? [["", none]] : [];
-    list.push(["stem", "on the stem"]);
-    for (const limb of job.tree.limbs)
-      list.push([`limb ${limb.id}`, limb.name || `limb ${limb.id}`]);
-    for (const anchor of job.site.anchors) list.push([`anchor ${anchor.id}`, anchor.name]);
+    // Wood of the tree that the pick is of needs no name; of another, its own.
+    list.push(["stem  ", others ? "on the pick’s own stem" : "on the stem"]);
+    if (!others) {
+      for (const limb of session.tree.limbs)
+        list.push([`limb  ${limb.id}`, limb.name || `limb ${limb.id}`]);
+    } else {
+      for (const tree of job.trees) {
+        const name = tree.name || `tree ${tree.id}`;
+        list.push([`stem ${tree.id} `, `stem of ${name}`]);
+        for (const limb of tree.limbs)
+          list.push([`limb ${tree.id} ${limb.id}`, `${limb.name || `limb ${limb.id}`} of ${name}`]);
+      }
+    }
+    for (const anchor of job.site.anchors) list.push([`anchor  ${anchor.id}`, anchor.name]);
     return list;
   });
 
   function choose(chosen: string) {
-    const [on, ...rest] = chosen.split(" ");
-    const id = rest.join(" ");
-    const top = session.assessment?.stem.at(-1)?.at_m ?? 5;
+    const [on = "", tree = "", id = ""] = chosen.split(" ");
+    const top = session.treeFigures?.stem.at(-1)?.at_m ?? 5;
     let place: Place | undefined;
     if (on === "stem") place = { on, at_m: Math.round(top * 8) / 10 };
     if (on === "limb") place = { on, limb: id, at_m: 0.5 };
@@ -47,6 +55,7 @@
       const anchor = session.job.site.anchors.find((a) => a.id === id);
       place = { on, anchor: id, at_m: anchor?.height_m ?? 0.5 };
     }
+    if (place && tree) place.tree = tree;
     void session.change((job) => assign(job, path, place));
   }
 </script>

@@ -4,7 +4,7 @@
   import Around from "../survey/Around.svelte";
   import ItemPicker from "../locker/ItemPicker.svelte";
   import { freshId } from "../order/edits";
-  import { assign } from "../session/path";
+  import { assign, byId, read } from "../session/path";
   import type { Session } from "../session/session.svelte";
   import Choice from "./Choice.svelte";
   import Measure from "./Measure.svelte";
@@ -32,7 +32,7 @@
   ];
 
   function add(list: Lists) {
-    const foot = site.tree_at ?? { x: 0, y: 0 };
+    const foot = session.tree.at ?? { x: 0, y: 0 };
     const n = site[list].length + 1;
     const id = freshId(session.job, list.charAt(0));
     open = id;
@@ -71,6 +71,12 @@
         }),
     };
     void session.change(make[list]);
+  }
+
+  function takeAway(job: Job, list: Lists, id: string) {
+    const things: { id: string }[] = job.site[list];
+    const i = things.findIndex((one) => one.id === id);
+    if (i >= 0) things.splice(i, 1);
   }
 
   function set(path: string) {
@@ -118,14 +124,8 @@
         class="btn touch btn-ghost px-2"
         aria-label={`Remove corner ${c + 1}`}
         disabled={spots.length <= least}
-        onclick={() =>
-          session.change((job) =>
-            assign(
-              job,
-              path,
-              spots.filter((_, k) => k !== c),
-            ),
-          )}><Trash size={16} /></button
+        onclick={() => session.change((job) => void (read(job, path) as Spot[]).splice(c, 1))}
+        ><Trash size={16} /></button
       >
     </div>
   {/each}
@@ -133,9 +133,10 @@
     class="btn touch w-full btn-outline"
     onclick={() =>
       session.change((job) => {
-        const a = spots.at(-1) ?? { x: 0, y: 0 };
-        const b = spots[0] ?? { x: 2, y: 2 };
-        assign(job, path, [...spots, { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 }]);
+        const own = (read(job, path) ?? []) as Spot[];
+        const a = own.at(-1) ?? { x: 0, y: 0 };
+        const b = own[0] ?? { x: 2, y: 2 };
+        assign(job, path, [...own, { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 }]);
       })}>Add a corner</button
   >
 {/snippet}
@@ -148,14 +149,14 @@
     <div class="pt-2"><Around {session} /></div>
   </details>
   <p class="text-sm faint">
-    East and north from one mark, the tree at {site.tree_at?.x ?? 0} east, {site.tree_at?.y ?? 0} north
-    of it.
+    East and north from one mark, the tree at {session.tree.at?.x ?? 0} east, {session.tree.at?.y ??
+      0} north of it.
   </p>
   {#each Object.keys(titles) as Lists[] as list (list)}
     <section>
       <h3 class="text-sm font-bold">{titles[list]}</h3>
       {#each site[list] as thing, i (thing.id)}
-        {@const at = `site.${list}[${i}]`}
+        {@const at = byId(`site.${list}`, thing.id)}
         {@const shown = open === thing.id}
         <div class="border-b border-base-300">
           <button
@@ -200,7 +201,7 @@
                       class="btn touch w-full btn-outline"
                       onclick={() =>
                         session.change((job) => {
-                          const one = job.site.targets[i];
+                          const one = job.site.targets.find((t) => t.id === thing.id);
                           if (!one?.box) return;
                           const { min, max } = one.box;
                           one.outline = [min, { x: max.x, y: min.y }, max, { x: min.x, y: max.y }];
@@ -328,7 +329,7 @@
                       class="btn touch w-full btn-outline"
                       onclick={() =>
                         session.change((job) => {
-                          const chart = job.site.cranes[i]?.chart;
+                          const chart = job.site.cranes.find((c) => c.id === thing.id)?.chart;
                           const last = chart?.at(-1);
                           if (chart && last) chart.push({ ...last, radius_m: last.radius_m + 2 });
                         })}>Add a row of the chart</button
@@ -338,7 +339,7 @@
               {/if}
               <button
                 class="btn touch w-full btn-outline"
-                onclick={() => session.change((job) => void job.site[list].splice(i, 1))}
+                onclick={() => session.change((job) => takeAway(job, list, thing.id))}
                 ><Trash size={18} /> Remove {thing.name}</button
               >
             </div>

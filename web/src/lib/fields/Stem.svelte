@@ -1,35 +1,38 @@
 <script lang="ts">
   import Trash from "@lucide/svelte/icons/trash-2";
-  import type { Reading } from "../api/client";
+  import type { Job, Reading } from "../api/client";
   import { known } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
   import Measure from "./Measure.svelte";
   import Name from "./Name.svelte";
+  import Offsets from "./Offsets.svelte";
+  import TreeChoice from "./TreeChoice.svelte";
 
   let { session }: { session: Session } = $props();
 
-  let tree = $derived(session.job.tree);
+  let tree = $derived(session.tree);
   const species = known.get().species.toSorted((a, b) => (a.common_name < b.common_name ? -1 : 1));
 
   function choose(id: string) {
     void session.change((job) => {
-      job.tree.wood = id ? { species: id } : {};
+      session.treeIn(job).wood = id ? { species: id } : {};
     });
   }
 
-  function setTape(i: number, value: number | undefined, text: string) {
-    return session.change((job) => {
-      const reading = job.tree.readings[i];
+  function setTape(i: number, value: number | undefined, text: string, seen: Job) {
+    const change = (job: Job) => {
+      const reading = session.treeIn(job).readings[i];
       if (!reading || value === undefined) return;
       reading.tape_m = value;
       if (text) reading.noted = text;
       else delete reading.noted;
-    });
+    };
+    return session.change(change, undefined, seen);
   }
 
   function setWay(i: number, way: Reading["tape"]) {
     void session.change((job) => {
-      const reading = job.tree.readings[i];
+      const reading = session.treeIn(job).readings[i];
       if (reading) reading.tape = way;
     });
   }
@@ -37,8 +40,8 @@
   // A new reading starts a little above the highest, with what the tape read there.
   function add() {
     void session.change((job) => {
-      const last = job.tree.readings.at(-1);
-      job.tree.readings.push({
+      const last = session.treeIn(job).readings.at(-1);
+      session.treeIn(job).readings.push({
         at_m: last ? last.at_m + 2 : 1.3,
         tape: last?.tape ?? "girth",
         tape_m: last?.tape_m ?? 1,
@@ -50,8 +53,8 @@
   function attach() {
     const at = session.detail?.piece?.cog.z ?? tree.readings.at(-1)?.at_m ?? 2;
     void session.change((job) => {
-      job.tree.attached = [
-        ...(job.tree.attached ?? []),
+      session.treeIn(job).attached = [
+        ...(session.treeIn(job).attached ?? []),
         { mass_kg: 10, at_m: Math.round(at * 10) / 10 },
       ];
     });
@@ -59,8 +62,8 @@
 
   function detach(i: number) {
     void session.change((job) => {
-      job.tree.attached?.splice(i, 1);
-      if (job.tree.attached?.length === 0) delete job.tree.attached;
+      session.treeIn(job).attached?.splice(i, 1);
+      if (session.treeIn(job).attached?.length === 0) delete session.treeIn(job).attached;
     });
   }
 
@@ -73,7 +76,7 @@
 
   function remove(i: number) {
     void session.change((job) => {
-      job.tree.readings.splice(i, 1);
+      session.treeIn(job).readings.splice(i, 1);
     });
   }
 </script>
@@ -111,7 +114,7 @@
         <li class="columns items-start">
           <Measure
             {session}
-            path={`tree.readings[${i}].at_m`}
+            path={`${session.treePath}.readings[${i}].at_m`}
             label={`Height of reading ${i + 1}`}
             quantity="height"
             value={reading.at_m}
@@ -120,14 +123,14 @@
           />
           <Measure
             {session}
-            path={`tree.readings[${i}].tape_m`}
+            path={`${session.treePath}.readings[${i}].tape_m`}
             label={`${reading.tape === "girth" ? "Girth" : "Diameter"} of reading ${i + 1}`}
             quantity="diameter"
             value={reading.tape_m}
             noted={reading.noted}
             required
             bare
-            put={(value, text) => setTape(i, value, text)}
+            put={(value, text, seen) => setTape(i, value, text, seen)}
           />
           <button
             type="button"
@@ -154,7 +157,7 @@
           </button>
           <Measure
             {session}
-            path={`tree.readings[${i}].cavity_m`}
+            path={`${session.treePath}.readings[${i}].cavity_m`}
             label={`Cavity across at reading ${i + 1}`}
             quantity="diameter"
             value={reading.cavity_m || undefined}
@@ -178,7 +181,7 @@
   <div class="grid grid-cols-2 gap-2">
     <Measure
       {session}
-      path="tree.height_m"
+      path={`${session.treePath}.height_m`}
       label="Height of the top"
       quantity="height"
       value={tree.height_m}
@@ -186,17 +189,17 @@
     />
     <Measure
       {session}
-      path="tree.top_diameter_m"
+      path={`${session.treePath}.top_diameter_m`}
       label="Diameter there"
       quantity="diameter"
-      value={tree.top_diameter_m ?? session.assessment?.stem.at(-1)?.diameter_m}
+      value={tree.top_diameter_m ?? session.treeFigures?.stem.at(-1)?.diameter_m}
     />
   </div>
 
   <div class="grid grid-cols-2 gap-2">
     <Measure
       {session}
-      path="tree.lean_deg"
+      path={`${session.treePath}.lean_deg`}
       label="Leans, °"
       quantity="number"
       value={tree.lean_deg}
@@ -204,13 +207,14 @@
     />
     <Measure
       {session}
-      path="tree.lean_towards_deg"
+      path={`${session.treePath}.lean_towards_deg`}
       label="Towards, °"
       quantity="number"
       value={tree.lean_towards_deg}
       hint="north"
     />
   </div>
+  <Offsets {session} />
   <label class="flex touch cursor-pointer items-center gap-3">
     <input
       type="checkbox"
@@ -219,8 +223,8 @@
       onchange={(e) => {
         const leaf = e.currentTarget.checked;
         void session.change((job) => {
-          if (leaf) delete job.tree.in_leaf;
-          else job.tree.in_leaf = false;
+          if (leaf) delete session.treeIn(job).in_leaf;
+          else session.treeIn(job).in_leaf = false;
         });
       }}
     />
@@ -234,14 +238,14 @@
         <li class="lump items-end">
           <Name
             {session}
-            path={`tree.attached[${i}].label`}
+            path={`${session.treePath}.attached[${i}].label`}
             label=""
             reads={`What hangs on the stem, ${i + 1}`}
             value={lump.label}
           />
           <Measure
             {session}
-            path={`tree.attached[${i}].mass_kg`}
+            path={`${session.treePath}.attached[${i}].mass_kg`}
             label={`Mass of ${lump.label || `item ${i + 1}`}`}
             quantity="mass"
             value={lump.mass_kg}
@@ -250,7 +254,7 @@
           />
           <Measure
             {session}
-            path={`tree.attached[${i}].at_m`}
+            path={`${session.treePath}.attached[${i}].at_m`}
             label={`Height of ${lump.label || `item ${i + 1}`}`}
             quantity="height"
             value={lump.at_m}
@@ -270,6 +274,8 @@
       >Add something that hangs on it</button
     >
   </fieldset>
+
+  <TreeChoice {session} />
 
   <label class="block">
     <span class="mb-0.5 block text-sm font-medium">Note</span>

@@ -41,10 +41,11 @@
     const picks = taken.map((p) => p.pick);
     const first = picks[0];
     if (!first) return onclose();
-    const stay = kept;
+    const anewOnes = anew ? session.job.picks.filter((p) => !p.done).map((p) => p.id) : [];
     void session.change(
       (job) => {
-        job.picks = [...structuredClone(stay), ...structuredClone(picks)];
+        const stay = job.picks.filter((p) => !anewOnes.includes(p.id));
+        job.picks = [...stay, ...structuredClone(picks)];
       },
       [first.id],
     );

@@ -1,4 +1,4 @@
-import type { Assessment, Job, Pick, Way } from "../api/client";
+import type { Job, Pick, Tree, TreeFigures, Way } from "../api/client";
 import { known } from "../reference.svelte";
 
 /** An id that no pick, limb, rig or thing on the site of the job has. */
@@ -6,8 +6,7 @@ export function freshId(job: Job, letter: string): string {
   const taken = new Set([
     ...job.picks.map((p) => p.id),
     ...job.rigs.map((r) => r.id),
-    ...job.tree.limbs.map((l) => l.id),
-    ...job.tree.defects.map((d) => d.id),
+    ...job.trees.flatMap((t) => [t.id, ...[...t.limbs, ...t.defects].map((one) => one.id)]),
     ...job.site.targets.map((t) => t.id),
     ...job.site.zones.map((z) => z.id),
     ...job.site.sectors.map((s) => s.id),
@@ -24,15 +23,19 @@ export function freshId(job: Job, letter: string): string {
 const onLimb = (pick: Pick, limb: string | undefined) =>
   limb ? pick.what === "limb" && pick.limb === limb : pick.what !== "limb";
 
+/** How a pick names its tree: the first needs no name. */
+const ofTree = (job: Job, tree: Tree): Partial<Pick> =>
+  job.trees[0]?.id === tree.id ? {} : { tree: tree.id };
+
 /** The next pick that suggests itself: the lowest limb that stands, else the stem's top. */
-export function nextPick(job: Job, assessment: Assessment): Pick {
-  const left = assessment.left;
-  const standing = job.tree.limbs
+export function nextPick(job: Job, tree: Tree, figures: TreeFigures | null): Pick {
+  const left = figures?.left;
+  const standing = tree.limbs
     .map((limb, i) => ({ limb, tip: left?.tips_m[i] ?? limb.length_m }))
     .filter(({ limb, tip }) => !limb.parent && tip > 0)
     .sort((a, b) => a.limb.at_m - b.limb.at_m);
   const way = job.rigs[0]?.rope ? ("past-block" as const) : ("free" as const);
-  const pick: Pick = { id: freshId(job, "p"), what: "stem", way };
+  const pick: Pick = { id: freshId(job, "p"), ...ofTree(job, tree), what: "stem", way };
   const lowest = standing[0]?.limb;
   if (lowest) {
     pick.what = "limb";
@@ -44,10 +47,12 @@ export function nextPick(job: Job, assessment: Assessment): Pick {
 }
 
 /** A pick of some wood, cut at a place: where it belongs in the order is at its end. */
-export function pickAt(job: Job, limb: string | undefined, cut: number): Pick {
-  const pick = { ...(job.picks.findLast((p) => onLimb(p, limb)) ?? { way: "free" as const }) };
+export function pickAt(job: Job, tree: Tree, limb: string | undefined, cut: number): Pick {
+  const own = job.picks.filter((p) => (p.tree || job.trees[0]?.id) === tree.id);
+  const pick = { ...(own.findLast((p) => onLimb(p, limb)) ?? { way: "free" as const }) };
   const fresh: Pick = {
     id: freshId(job, "p"),
+    ...ofTree(job, tree),
     what: limb ? "limb" : "stem",
     way: pick.way === "crane" ? "free" : pick.way,
     cut_m: cut,
@@ -79,7 +84,9 @@ export function join(job: Job, id: string): boolean {
   if (!pick) return false;
   const before = job.picks
     .slice(0, i)
-    .findLastIndex((p) => onLimb(p, pick.what === "limb" ? pick.limb : undefined));
+    .findLastIndex(
+      (p) => p.tree === pick.tree && onLimb(p, pick.what === "limb" ? pick.limb : undefined),
+    );
   if (before < 0) return false;
   job.picks.splice(before, 1);
   return true;

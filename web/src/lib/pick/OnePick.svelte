@@ -41,11 +41,9 @@
   }
 
   async function done() {
-    const i = session.index;
-    const was = pick?.done;
-    await session.change((job) => {
-      const one = job.picks[i];
-      if (!one) return;
+    if (!pick) return;
+    const was = pick.done;
+    await session.changePick(pick.id, (one) => {
       if (was) delete one.done;
       else one.done = true;
     });
@@ -53,17 +51,16 @@
   }
 
   async function weighed() {
+    // The piece that was on the scale, wherever the order goes meanwhile.
+    const id = pick?.id;
+    if (!id) return;
     const read = await core.read("mass", preferences.units, text).catch(() => null);
     if (!read?.data) {
       refusal = read?.faults?.[0]?.message ?? "The core does not answer";
       return;
     }
     const kg = read.data.value;
-    const i = session.index;
-    const faults = await session.change((job) => {
-      const one = job.picks[i];
-      if (one) one.weighed_kg = kg;
-    });
+    const faults = await session.changePick(id, (one) => (one.weighed_kg = kg));
     refusal = faults[0]?.message ?? "";
     if (!faults.length) {
       weighing = false;

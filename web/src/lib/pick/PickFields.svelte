@@ -23,7 +23,7 @@
   let pick = $derived(session.pick);
   let figures = $derived(session.figures);
   let detail = $derived(session.detail);
-  let at = $derived(`picks[${session.index}]`);
+  let at = $derived(session.pickPath);
   let held = $derived(pick && !["thrown", "free", "crane"].includes(pick.way));
   let many = $derived(session.chosen.length);
 
@@ -55,10 +55,8 @@
   }
 
   function setWhat(chosen: string) {
-    const i = session.index;
-    void session.change((job) => {
-      const one = job.picks[i];
-      if (!one) return;
+    if (!pick) return;
+    void session.changePick(pick.id, (one) => {
       delete one.cut_m;
       delete one.tie_m;
       if (chosen === "stem" || chosen === "top") {
@@ -70,10 +68,23 @@
       }
     });
   }
+  function setTree(id: string) {
+    const first = session.job.trees[0]?.id === id;
+    all((one) => {
+      if (first) delete one.tree;
+      else one.tree = id;
+      delete one.cut_m;
+      delete one.tie_m;
+      if (one.what === "limb") {
+        one.what = "stem";
+        delete one.limb;
+      }
+    });
+  }
   let whats = $derived<[string, string][]>([
     ["stem", "section of the stem"],
     ["top", "whole top, limbs and all"],
-    ...session.job.tree.limbs.map((l): [string, string] => [l.id, l.name || `limb ${l.id}`]),
+    ...session.tree.limbs.map((l): [string, string] => [l.id, l.name || `limb ${l.id}`]),
   ]);
 </script>
 
@@ -85,6 +96,14 @@
       </p>
     {/if}
     <div class="grid grid-cols-2 gap-2">
+      {#if session.job.trees.length > 1}
+        <Choice
+          label="Of"
+          value={pick.tree || session.job.trees[0]?.id || ""}
+          options={session.job.trees.map((t): [string, string] => [t.id, t.name || `tree ${t.id}`])}
+          onchoose={setTree}
+        />
+      {/if}
       <Choice
         label="Takes"
         value={pick.what === "limb" ? (pick.limb ?? "") : pick.what}
@@ -207,10 +226,7 @@
         value={pick.note ?? ""}
         onchange={(e) => {
           const text = e.currentTarget.value.trim();
-          const i = session.index;
-          void session.change((job) => {
-            const one = job.picks[i];
-            if (!one) return;
+          void session.changePick(pick.id, (one) => {
             if (text) one.note = text;
             else delete one.note;
           });

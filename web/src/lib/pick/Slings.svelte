@@ -13,17 +13,14 @@
   let cranes = $derived(session.job.site.cranes);
 
   function setCrane(id: string) {
-    const i = session.index;
-    void session.change((job) => {
-      const one = job.picks[i];
-      if (one?.lift) one.lift.crane = id;
+    void session.changePick(pick.id, (one) => {
+      if (one.lift) one.lift.crane = id;
     });
   }
 
   function add() {
-    const i = session.index;
-    void session.change((job) => {
-      const slings = job.picks[i]?.lift?.slings;
+    void session.changePick(pick.id, (one) => {
+      const slings = one.lift?.slings;
       const last = slings?.at(-1);
       if (slings && last)
         slings.push({ ...last, name: `sling ${slings.length + 1}`, at_m: last.at_m + 0.5 });
@@ -31,10 +28,7 @@
   }
 
   function remove(k: number) {
-    const i = session.index;
-    void session.change((job) => {
-      job.picks[i]?.lift?.slings.splice(k, 1);
-    });
+    void session.changePick(pick.id, (one) => one.lift?.slings.splice(k, 1));
   }
 </script>
 

@@ -30,6 +30,8 @@
   let text = $state("");
   let refusal = $state("");
   let answer = $state.raw<Answer | null>(null);
+  /** Id of the pick that the answer is about. */
+  let about = "";
   let quantity = $derived<Quantity>(hold === "line" || hold === "block" ? "force" : "height");
 
   // An answer belongs to what it was asked of.
@@ -54,6 +56,7 @@
       asked.value = read.data.value;
     }
     const reply = await core.ask(session.job, asked).catch(() => null);
+    about = pick.id;
     if (reply?.data) answer = reply.data;
     else refusal = reply?.faults?.[0]?.message ?? "The core does not answer.";
   }
@@ -61,11 +64,8 @@
   /** Puts the answer into the job. */
   function take() {
     const given = answer;
-    const i = session.index;
     if (!given) return;
-    void session.change((job) => {
-      const one = job.picks[i];
-      if (!one) return;
+    void session.changePick(about, (one) => {
       if (given.cut_m !== null) one.cut_m = given.cut_m;
       if (ask === "run" && given.run_m !== null) {
         one.catch = { ...one.catch, how: "run", run_m: +given.run_m.toFixed(3) };
@@ -76,10 +76,10 @@
 
   function takeRope(name: string) {
     const rope = answer?.ropes.find((r) => r.rope.name === name)?.rope;
-    const k = session.rigIndex;
+    const id = session.job.rigs[session.rigIndex]?.id;
     if (!rope) return;
     void session.change((job) => {
-      const rig = job.rigs[k];
+      const rig = job.rigs.find((r) => r.id === id);
       if (rig) rig.rope = structuredClone(rope);
     });
   }

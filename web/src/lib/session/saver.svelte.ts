@@ -1,13 +1,5 @@
-import {
-  api,
-  explain,
-  newId,
-  type Conflict,
-  type Job,
-  type JobHead,
-  type Merged,
-} from "../api/client";
-import { core } from "../core/core.svelte";
+import type { Conflict, Job, JobHead, Merged } from "../api/client";
+import type { Surroundings } from "./surroundings";
 
 export type SaveState =
   "saved" | "waiting" | "saving" | "unreachable" | "stale" | "refused" | "gone";
@@ -57,23 +49,25 @@ export class Saver {
   private doubt: Kept | null = null;
   private noted = "";
   private inFlight = false;
-  private timer: ReturnType<typeof setTimeout> | undefined;
-  private adopt: Adopt;
-  private online = () => void this.send();
+  private closed = false;
+  private cancel: () => void = () => undefined;
   /** The newest document that a server has acknowledged or sent. */
   private known: { revision: number; job: Job };
   private merged: { mine: Job; theirs: Job } | null = null;
-  private stream: EventSource | undefined;
   private heard = 0;
+  private readonly deafen: () => void;
   /** Called when the crew's gear or rules have changed. */
   onCrew: () => void = () => undefined;
 
-  constructor(head: JobHead, adopt: Adopt) {
+  constructor(
+    head: JobHead,
+    private readonly around: Surroundings,
+    private readonly adopt: Adopt,
+  ) {
     this.id = head.id;
     this.known = { revision: head.revision, job: head.job };
     this.revision = head.revision;
     this.savedAt = head.saved_at;
-    this.adopt = adopt;
     const left = this.recall();
     if (left) {
       this.resumed = left.pending.job;
@@ -83,35 +77,19 @@ export class Saver {
       this.state = "waiting";
       this.schedule(0);
     }
-    window.addEventListener("online", this.online);
-    document.addEventListener("visibilitychange", this.seen);
-    this.listen();
-  }
-
-  // A page nobody looks at gives its connection back: a browser has few for one server.
-  // Seen again, it hears at once what it missed.
-  private seen = () => {
-    this.stream?.close();
-    if (document.visibilityState === "visible") this.listen();
-  };
-
-  /** Hears of every save of this job, by whomever. */
-  private listen(): void {
-    this.stream = new EventSource(`/api/jobs/${this.id}/live`);
-    this.stream.addEventListener("moved", (event: MessageEvent<string>) => {
-      const { revision, deleted } = JSON.parse(event.data) as {
-        revision: number;
-        deleted: boolean;
-      };
-      if (deleted) {
-        this.state = "gone";
-        return;
-      }
-      if (this.state === "gone") this.state = this.pending ? "waiting" : "saved";
-      this.heard = Math.max(this.heard, revision);
-      void this.catchUp();
+    this.deafen = around.listen(head.id, {
+      online: () => void this.send(),
+      crew: () => this.onCrew(),
+      moved: (revision, deleted) => {
+        if (deleted) {
+          this.state = "gone";
+          return;
+        }
+        if (this.state === "gone") this.state = this.pending ? "waiting" : "saved";
+        this.heard = Math.max(this.heard, revision);
+        void this.catchUp();
+      },
     });
-    this.stream.addEventListener("crew", () => this.onCrew());
   }
 
   /** Brings in what was saved elsewhere, when nothing of ours is under way. */
@@ -119,8 +97,8 @@ export class Saver {
     if (this.inFlight || this.heard <= this.revision || this.state === "stale") return;
     this.inFlight = true;
     try {
-      const { data } = await api.GET("/api/jobs/{id}", { params: { path: { id: this.id } } });
-      if (data && data.revision > this.revision) await this.bringIn(data);
+      const head = await this.around.read(this.id);
+      if (head && head.revision > this.revision) await this.bringIn(head);
     } catch {
       // The line is down: the stream says so again when it is back.
     } finally {
@@ -133,21 +111,21 @@ export class Saver {
   private async bringIn(head: JobHead): Promise<void> {
     if (!this.pending) {
       this.take(head);
-      this.broughtIn = Date.now();
+      this.broughtIn = this.around.now();
       this.adopt(head.job, false);
       return;
     }
     let sent: Kept;
     let base: Job | null;
-    let mine: Merged | undefined;
+    let mine: Merged | null;
     do {
       // What is typed meanwhile is brought together too.
       sent = this.pending;
       base = await this.documentOf(sent.base);
-      mine = base ? (await core.merge(base, sent.job, head.job)).data : undefined;
+      mine = base ? await this.around.merge(base, sent.job, head.job) : null;
     } while (this.pending !== sent);
     if (!mine || mine.conflicts.length) {
-      const theirs = base ? (await core.merge(base, head.job, sent.job)).data : undefined;
+      const theirs = base ? await this.around.merge(base, head.job, sent.job) : null;
       this.conflicts = mine?.conflicts ?? [];
       this.merged = { mine: mine?.job ?? sent.job, theirs: theirs?.job ?? head.job };
       this.theirs = head;
@@ -155,8 +133,8 @@ export class Saver {
       return;
     }
     this.take(head);
-    this.broughtIn = Date.now();
-    this.pending = { base: head.revision, key: newId(), job: mine.job };
+    this.broughtIn = this.around.now();
+    this.pending = { base: head.revision, key: this.around.newId(), job: mine.job };
     this.state = "waiting";
     this.note();
     this.adopt(mine.job, false);
@@ -171,10 +149,7 @@ export class Saver {
 
   private async documentOf(revision: number): Promise<Job | null> {
     if (this.known.revision === revision) return this.known.job;
-    const { data } = await api.GET("/api/jobs/{id}/revisions/{number}", {
-      params: { path: { id: this.id, number: revision } },
-    });
-    return data?.job ?? null;
+    return this.around.revision(this.id, revision);
   }
 
   private get slot(): string {
@@ -183,30 +158,26 @@ export class Saver {
 
   private recall(): Left | null {
     try {
-      return JSON.parse(localStorage.getItem(this.slot) ?? "null") as Left | null;
+      return JSON.parse(this.around.recall(this.slot) ?? "null") as Left | null;
     } catch {
       return null;
     }
   }
 
   private note(): void {
-    try {
-      if (this.pending) {
-        const left: Left = { doubt: this.doubt, pending: this.pending };
-        localStorage.setItem(this.slot, JSON.stringify(left));
-        this.noted = this.pending.key;
-      } else if (this.recall()?.pending.key === this.noted) {
-        // Only our own note: another page may have left one for the same job.
-        localStorage.removeItem(this.slot);
-      }
-    } catch {
-      // A browser that keeps nothing: the page itself still does.
+    if (this.pending) {
+      const left: Left = { doubt: this.doubt, pending: this.pending };
+      this.around.note(this.slot, JSON.stringify(left));
+      this.noted = this.pending.key;
+    } else if (this.recall()?.pending.key === this.noted) {
+      // Only our own note: another page may have left one for the same job.
+      this.around.note(this.slot, null);
     }
   }
 
   /** Asks for a document to be saved. */
   want(job: Job): void {
-    this.pending = { base: this.revision, key: newId(), job };
+    this.pending = { base: this.revision, key: this.around.newId(), job };
     this.note();
     if (this.state === "stale" || this.state === "gone") return;
     this.state = this.inFlight
@@ -218,8 +189,8 @@ export class Saver {
   }
 
   private schedule(after: number): void {
-    clearTimeout(this.timer);
-    this.timer = setTimeout(() => void this.send(), after);
+    this.cancel();
+    if (!this.closed) this.cancel = this.around.after(after, () => void this.send());
   }
 
   private async send(): Promise<void> {
@@ -229,21 +200,15 @@ export class Saver {
     this.inFlight = true;
     if (this.state !== "unreachable") this.state = "saving";
     try {
-      const { data, error, response } = await api.PUT("/api/jobs/{id}", {
-        params: {
-          path: { id: this.id },
-          header: { "If-Match": `"${sent.base}"`, "Idempotency-Key": sent.key },
-        },
-        body: sent.job,
-      });
-      if (data) this.acknowledged(sent, data.revision, data.saved_at);
-      else if (response.status === 412 && error && "current" in error) {
+      const answer = await this.around.save(this.id, sent.base, sent.key, sent.job);
+      if ("kept" in answer) this.acknowledged(sent, answer.kept.revision, answer.kept.savedAt);
+      else if ("moved" in answer) {
         this.doubt = null;
-        await this.bringIn(error.current);
+        await this.bringIn(answer.moved);
         this.schedule(0);
-      } else if (response.status === 404) this.state = "gone";
-      else if (response.status === 422) {
-        this.reason = explain(error);
+      } else if ("gone" in answer) this.state = "gone";
+      else if ("refused" in answer) {
+        this.reason = answer.refused;
         this.state = "refused";
       } else this.unreachable(sent);
     } catch {
@@ -282,7 +247,7 @@ export class Saver {
     if (!this.theirs || !this.pending) return;
     const job = this.merged?.mine ?? this.pending.job;
     this.take(this.theirs);
-    this.pending = { base: this.revision, key: newId(), job };
+    this.pending = { base: this.revision, key: this.around.newId(), job };
     this.settle();
     this.state = "waiting";
     this.note();
@@ -296,7 +261,7 @@ export class Saver {
     const job = this.merged?.theirs ?? this.theirs.job;
     const same = JSON.stringify(job) === JSON.stringify(this.theirs.job);
     this.take(this.theirs);
-    this.pending = same ? null : { base: this.revision, key: newId(), job };
+    this.pending = same ? null : { base: this.revision, key: this.around.newId(), job };
     this.settle();
     this.state = same ? "saved" : "waiting";
     this.note();
@@ -314,32 +279,25 @@ export class Saver {
   async keepBoth(): Promise<string | null> {
     if (!this.pending) return null;
     const mine = structuredClone(this.pending.job);
-    mine.name = `${mine.name.slice(0, 108)} (mine)`;
-    const { data } = await api.POST("/api/jobs", {
-      params: { header: { "Idempotency-Key": newId() } },
-      body: mine,
-    });
-    if (!data || !this.theirs) return null;
+    mine.name = `${[...mine.name].slice(0, 108).join("")} (mine)`;
+    const made = await this.around.create(mine);
+    if (!made || !this.theirs) return null;
     this.merged = { mine, theirs: this.theirs.job };
     this.takeTheirs();
-    return data.id;
+    return made.id;
   }
 
   /** Brings a deleted job back and saves what is at hand. */
   async restore(): Promise<void> {
-    const { data } = await api.POST("/api/jobs/{id}/restore", {
-      params: { path: { id: this.id } },
-    });
-    if (!data) return;
+    if (!(await this.around.restore(this.id))) return;
     this.state = "waiting";
     this.schedule(0);
   }
 
   close(): void {
-    clearTimeout(this.timer);
-    this.stream?.close();
-    document.removeEventListener("visibilitychange", this.seen);
-    window.removeEventListener("online", this.online);
+    this.cancel();
+    this.closed = true;
+    this.deafen();
     if (this.state !== "unreachable") void this.send();
   }
 }

@@ -1,13 +1,21 @@
-import type { Assessment, Detail, Fault, Job, JobHead, Trace } from "../api/client";
-import { core } from "../core/core.svelte";
-import { crew } from "../crew/crew.svelte";
-import { preferences } from "../preferences.svelte";
+import type { Assessment, Detail, Fault, Job, JobHead, Pick, Trace } from "../api/client";
+import { difference, replay } from "./operations";
+import { byId } from "./path";
 import { Saver } from "./saver.svelte";
+import type { Surroundings } from "./surroundings";
 
 interface Step {
   before: Job;
   after: Job;
 }
+
+/** What a change meant was changed or taken away elsewhere before it could be made. */
+const goneMeanwhile: Fault = {
+  location: "",
+  value: null,
+  message: "this was changed or taken away elsewhere meanwhile: look at it as it is now",
+  allowed: "",
+};
 
 /** Until the figures have come to rest, the drop is not followed again. */
 const restMs = 140;
@@ -36,20 +44,28 @@ export class Session {
   private asking = false;
   private askAgain = false;
   private line: Promise<unknown> = Promise.resolve();
-  private retry: ReturnType<typeof setTimeout> | undefined;
-  private resting: ReturnType<typeof setTimeout> | undefined;
+  private cancelRetry: () => void = () => undefined;
+  private cancelRest: () => void = () => undefined;
+  /** Id of the tree in hand, when it is not the chosen pick's. */
+  private treeInHand = $state("");
 
-  constructor(head: JobHead) {
+  constructor(
+    head: JobHead,
+    private readonly around: Surroundings,
+  ) {
     this.id = head.id;
-    this.saver = new Saver(head, (job, undoable) => {
+    this.saver = new Saver(head, around, (job, undoable) => {
       if (undoable) this.remember(job);
-      // What is in hand goes on from here: a step back leaves what came in.
-      if (this.held) this.held = job;
-      this.job = job;
+      if (this.held) {
+        // What is in hand is made again on what came in: a step back leaves that.
+        const moved = difference(this.held, this.job);
+        this.held = job;
+        this.job = replay(job, moved).job;
+      } else this.job = job;
       this.keepChoice();
       void this.assess();
     });
-    this.saver.onCrew = () => void crew.refresh().then(() => this.assess());
+    this.saver.onCrew = () => void around.refresh().then(() => this.assess());
     this.job = this.saver.resumed ?? head.job;
     const open = this.job.picks.find((p) => !p.done) ?? this.job.picks[0];
     if (open) this.chosen = [open.id];
@@ -65,14 +81,47 @@ export class Session {
     return detail && detail.id === this.pick?.id ? detail : null;
   });
   figures = $derived(this.assessment?.picks.find((p) => p.id === this.pick?.id) ?? null);
+  /** The place of the tree in hand among the trees. */
+  treeIndex = $derived.by(() => {
+    const own = this.job.trees.findIndex((t) => t.id === this.treeInHand);
+    if (own >= 0) return own;
+    return this.pick ? this.treeOf(this.pick) : 0;
+  });
+  tree = $derived(this.job.trees[this.treeIndex] ?? (this.job.trees[0] as Job["trees"][number]));
+  /** Where the tree in hand stands in the document. */
+  treePath = $derived(byId("trees", this.tree.id));
+  treeFigures = $derived(this.assessment?.trees[this.treeIndex] ?? null);
+  /** Where the chosen pick stands in the document. */
+  pickPath = $derived(byId("picks", this.pick?.id ?? ""));
   rigIndex = $derived.by(() => {
     const wanted = this.pick?.rig;
     const found = this.job.rigs.findIndex((r) => r.id === wanted);
     return found < 0 ? 0 : found;
   });
 
+  /** The place of a pick's tree among the trees. */
+  treeOf(pick: Pick): number {
+    return Math.max(0, pick.tree ? this.job.trees.findIndex((t) => t.id === pick.tree) : 0);
+  }
+
+  /** The tree in hand, in another version of the document. */
+  treeIn(job: Job): Job["trees"][number] {
+    const id = this.tree.id;
+    return job.trees.find((t) => t.id === id) ?? (job.trees[0] as Job["trees"][number]);
+  }
+
+  chooseTree(id: string): void {
+    this.treeInHand = id;
+    const pick = this.job.picks.find((p) => this.job.trees[this.treeOf(p)]?.id === id && !p.done);
+    if (pick && this.pick && this.job.trees[this.treeOf(this.pick)]?.id !== id) {
+      this.chosen = [pick.id];
+      void this.assess();
+    }
+  }
+
   choose(ids: string[]): void {
     this.chosen = ids;
+    this.treeInHand = "";
     this.trace = null;
     this.at = 0;
     void this.assess();
@@ -87,38 +136,53 @@ export class Session {
     }
   }
 
-  /** Asks the core of a change and makes it, or returns why it was refused. */
-  change(mutate: (job: Job) => void, choose?: string[]): Promise<Fault[]> {
-    return this.inTurn(() => this.tryChange(mutate, choose));
+  /**
+   * Makes a change, or returns why it was refused. The change is told once, on the document
+   * as it was seen, as operations on ids; where a colleague's save has come in since, the
+   * operations are made on that. What they meant and is not there any more refuses them.
+   */
+  change(
+    mutate: (job: Job) => void,
+    choose?: string[],
+    seen: Job = this.job,
+    noted = false,
+  ): Promise<Fault[]> {
+    const told = structuredClone(seen);
+    mutate(told);
+    const operations = difference(seen, told);
+    return this.inTurn(async () => {
+      const pick = choose?.at(-1) ?? this.chosen.at(-1) ?? "";
+      for (;;) {
+        const from = this.job;
+        const made = replay(from, operations);
+        if (made.lost.length) return [goneMeanwhile];
+        let next = made.job;
+        if (noted) next = (await this.around.resolve(next)) ?? next;
+        const answer = await this.around.assess(next, pick);
+        // Something came in from elsewhere while the core was asked: made again on that.
+        if (this.job !== from) continue;
+        if (answer?.faults) return answer.faults;
+        this.remember(next);
+        this.set(next, choose);
+        if (answer?.data) this.show(answer.data);
+        // No answer: the change stands and is asked again.
+        else this.fallBehind();
+        return [];
+      }
+    });
+  }
+
+  /** Changes the pick of an id. */
+  changePick(id: string, mutate: (pick: Pick) => void): Promise<Fault[]> {
+    return this.change((job) => {
+      const one = job.picks.find((p) => p.id === id);
+      if (one) mutate(one);
+    });
   }
 
   /** Takes an item of the locker: the job notes its figures as they are now. */
   take(mutate: (job: Job) => void): Promise<Fault[]> {
-    return this.inTurn(() => this.tryChange(mutate, undefined, true));
-  }
-
-  private async tryChange(
-    mutate: (job: Job) => void,
-    choose?: string[],
-    noted = false,
-  ): Promise<Fault[]> {
-    const pick = choose?.at(-1) ?? this.chosen.at(-1) ?? "";
-    for (;;) {
-      const from = this.job;
-      let next = structuredClone(from);
-      mutate(next);
-      if (noted) next = (await core.resolve(next).catch(() => null))?.data ?? next;
-      const answer = await core.assess(next, preferences.units, pick).catch(() => null);
-      // Something came in from elsewhere while the core was asked: made again on that.
-      if (this.job !== from) continue;
-      if (answer?.faults) return answer.faults;
-      this.remember(next);
-      this.set(next, choose);
-      if (answer?.data) this.show(answer.data);
-      // No answer: the change stands and is asked again.
-      else this.fallBehind();
-      return [];
-    }
+    return this.change(mutate, undefined, this.job, true);
   }
 
   /** Begins a drag: one step back for all of it. */
@@ -177,13 +241,8 @@ export class Session {
   private async go(from: Job, to: Job): Promise<void> {
     for (;;) {
       const current = this.job;
-      let next = to;
-      if (from !== current) {
-        const merged = await core.merge(from, to, current).catch(() => null);
-        if (merged?.data) next = merged.data.job;
-      }
-      const pick = this.chosen.at(-1) ?? "";
-      const answer = await core.assess(next, preferences.units, pick).catch(() => null);
+      const next = from === current ? to : replay(current, difference(from, to)).job;
+      const answer = await this.around.assess(next, this.chosen.at(-1) ?? "");
       if (this.job !== current) continue;
       this.set(next);
       if (answer?.data) this.show(answer.data);
@@ -209,9 +268,9 @@ export class Session {
     this.assessment = assessment;
     this.behind = false;
     // At hand before the signal goes, and before the core in the page is first asked.
-    void crew.ready(this.job);
-    clearTimeout(this.resting);
-    this.resting = setTimeout(() => void this.simulate(), restMs);
+    this.around.ready(this.job);
+    this.cancelRest();
+    this.cancelRest = this.around.after(restMs, () => void this.simulate());
   }
 
   /** Asks the core of the document as it is now; asked while it answers, once more after. */
@@ -225,8 +284,8 @@ export class Session {
       do {
         this.askAgain = false;
         const pick = this.chosen.at(-1) ?? "";
-        const { data } = await core.assess(this.job, preferences.units, pick);
-        if (data) this.show(data);
+        const answer = await this.around.assess(this.job, pick);
+        if (answer?.data) this.show(answer.data);
         else this.fallBehind();
       } while (this.askAgain);
     } catch {
@@ -243,21 +302,19 @@ export class Session {
       this.trace = null;
       return;
     }
-    const { data } = await core
-      .simulate(this.job, preferences.units, pick.id, runs)
-      .catch(() => ({ data: null }));
-    if (pick.id === this.pick?.id) this.trace = data ?? null;
+    const trace = await this.around.simulate(this.job, pick.id, runs);
+    if (pick.id === this.pick?.id) this.trace = trace;
   }
 
   private fallBehind(): void {
     this.behind = true;
-    clearTimeout(this.retry);
-    this.retry = setTimeout(() => void this.assess(), 1500);
+    this.cancelRetry();
+    this.cancelRetry = this.around.after(1500, () => void this.assess());
   }
 
   close(): void {
-    clearTimeout(this.retry);
-    clearTimeout(this.resting);
+    this.cancelRetry();
+    this.cancelRest();
     this.saver.close();
   }
 }

@@ -54,7 +54,7 @@
 
   async function sighted(): Promise<Spot | null> {
     if (!(await allRead())) return null;
-    const foot = site.tree_at ?? { x: 0, y: 0 };
+    const foot = session.tree.at ?? { x: 0, y: 0 };
     try {
       const { data, faults } = await core.sight({
         of: "place",

@@ -1,6 +1,6 @@
 <script lang="ts">
   import Trash from "@lucide/svelte/icons/trash-2";
-  import type { Job } from "../api/client";
+  import type { Tree } from "../api/client";
   import Measure from "../fields/Measure.svelte";
   import Name from "../fields/Name.svelte";
   import Choice from "../fields/Choice.svelte";
@@ -11,7 +11,7 @@
 
   let { session }: { session: Session } = $props();
 
-  type Kind = Job["tree"]["defects"][number]["kind"];
+  type Kind = Tree["defects"][number]["kind"];
   const kinds: [Kind, string][] = [
     ["decay", "Decay"],
     ["crack", "Crack"],
@@ -20,18 +20,18 @@
     ["hung-branch", "Hung branch"],
     ["dead", "Dead wood"],
   ];
-  let defects = $derived(session.job.tree.defects);
-  let meanings = $derived(session.assessment?.defects ?? []);
-  let shells = $derived(session.assessment?.shells ?? []);
+  let defects = $derived(session.tree.defects);
+  let meanings = $derived(session.treeFigures?.defects ?? []);
+  let shells = $derived(session.treeFigures?.shells ?? []);
   let places = $derived<[string, string][]>([
     ["", "the stem"],
-    ...session.job.tree.limbs.map((l): [string, string] => [l.id, l.name || `limb ${l.id}`]),
+    ...session.tree.limbs.map((l): [string, string] => [l.id, l.name || `limb ${l.id}`]),
   ]);
 
   function add(kind: Kind) {
     const id = freshId(session.job, "d");
-    const at = session.job.tree.readings[0]?.at_m ?? 1;
-    void session.change((job) => job.tree.defects.push({ id, kind, at_m: at }));
+    const at = session.tree.readings[0]?.at_m ?? 1;
+    void session.change((job) => session.treeIn(job).defects.push({ id, kind, at_m: at }));
   }
 </script>
 
@@ -57,17 +57,20 @@
   {/each}
 </div>
 <ol class="mt-4 space-y-5">
-  {#each defects as defect, i (defect.id)}
+  {#each defects as defect (defect.id)}
     {@const meaning = meanings.find((m) => m.id === defect.id)}
-    {@const at = `tree.defects[${i}]`}
+    {@const at = `${session.treePath}.defects[#${defect.id}]`}
     <li class="space-y-2 border-t border-base-300 pt-3">
       <div class="flex items-center gap-2">
         <h2 class="min-w-0 grow truncate text-xl font-bold">{meaning?.title ?? defect.kind}</h2>
         <button
           class="btn touch btn-ghost px-2"
           aria-label={`Remove ${meaning?.title ?? defect.kind}`}
-          onclick={() => session.change((job) => void job.tree.defects.splice(i, 1))}
-          ><Trash size={18} /></button
+          onclick={() =>
+            session.change((job) => {
+              const tree = session.treeIn(job);
+              tree.defects = tree.defects.filter((d) => d.id !== defect.id);
+            })}><Trash size={18} /></button
         >
       </div>
       <div class="grid grid-cols-3 gap-2">

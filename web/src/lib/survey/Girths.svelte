@@ -6,17 +6,17 @@
 
   let { session }: { session: Session } = $props();
 
-  let readings = $derived(session.job.tree.readings);
-  let shells = $derived(session.assessment?.shells ?? []);
+  let readings = $derived(session.tree.readings);
+  let shells = $derived(session.treeFigures?.shells ?? []);
 
   // The next reading stands where the last one was, a good way up.
   function add() {
     void session.change((job) => {
-      const last = job.tree.readings.at(-1);
-      const top = job.tree.height_m ?? 60;
+      const last = session.treeIn(job).readings.at(-1);
+      const top = session.treeIn(job).height_m ?? 60;
       const at = last ? Math.min(last.at_m + 3, top - 0.1) : 0.5;
-      job.tree.readings.push({
-        at_m: last && job.tree.readings.length === 1 ? 1.3 : Math.round(at * 10) / 10,
+      session.treeIn(job).readings.push({
+        at_m: last && session.treeIn(job).readings.length === 1 ? 1.3 : Math.round(at * 10) / 10,
         tape: last?.tape ?? "girth",
         tape_m: last ? Math.round(last.tape_m * 90) / 100 : 1.5,
       });
@@ -32,7 +32,7 @@
       <div class="grid grid-cols-[1fr_1fr_1fr_auto] items-end gap-2">
         <Measure
           {session}
-          path={`tree.readings[${i}].at_m`}
+          path={`${session.treePath}.readings[${i}].at_m`}
           label="At"
           quantity="height"
           value={reading.at_m}
@@ -40,24 +40,28 @@
         />
         <Measure
           {session}
-          path={`tree.readings[${i}].tape_m`}
+          path={`${session.treePath}.readings[${i}].tape_m`}
           label={reading.tape === "girth" ? "Girth" : "Diameter"}
           quantity="diameter"
           value={reading.tape_m}
           noted={reading.noted}
           required
-          put={(value, text) =>
-            session.change((job) => {
-              const one = job.tree.readings[i];
-              if (!one || value === undefined) return;
-              one.tape_m = value;
-              if (text) one.noted = text;
-              else delete one.noted;
-            })}
+          put={(value, text, seen) =>
+            session.change(
+              (job) => {
+                const one = session.treeIn(job).readings[i];
+                if (!one || value === undefined) return;
+                one.tape_m = value;
+                if (text) one.noted = text;
+                else delete one.noted;
+              },
+              undefined,
+              seen,
+            )}
         />
         <Measure
           {session}
-          path={`tree.readings[${i}].cavity_m`}
+          path={`${session.treePath}.readings[${i}].cavity_m`}
           label="Cavity"
           quantity="diameter"
           value={reading.cavity_m}
@@ -66,7 +70,7 @@
         <button
           class="btn touch btn-ghost px-2"
           aria-label={`Remove the reading at ${print("height", reading.at_m)}`}
-          onclick={() => session.change((job) => void job.tree.readings.splice(i, 1))}
+          onclick={() => session.change((job) => void session.treeIn(job).readings.splice(i, 1))}
           ><Trash size={18} /></button
         >
       </div>

@@ -44,8 +44,8 @@
   function take(sum: SightRead) {
     const height = Math.round(sum.value * 10) / 10;
     void session.change((job) => {
-      job.tree.height_m = height;
-      job.tree.height_noted = sum.noted;
+      session.treeIn(job).height_m = height;
+      session.treeIn(job).height_noted = sum.noted;
     });
   }
 </script>
@@ -53,19 +53,19 @@
 <div class="space-y-4">
   <Measure
     {session}
-    path="tree.height_m"
+    path={`${session.treePath}.height_m`}
     label="Height of the stem, by tape or as known"
     quantity="height"
-    value={session.job.tree.height_m}
+    value={session.tree.height_m}
     put={(value) =>
       session.change((job) => {
-        if (value === undefined) delete job.tree.height_m;
-        else job.tree.height_m = value;
-        delete job.tree.height_noted;
+        if (value === undefined) delete session.treeIn(job).height_m;
+        else session.treeIn(job).height_m = value;
+        delete session.treeIn(job).height_noted;
       })}
   />
-  {#if session.job.tree.height_noted}
-    <p class="-mt-2 text-sm faint">by sight: {session.job.tree.height_noted}</p>
+  {#if session.tree.height_noted}
+    <p class="-mt-2 text-sm faint">by sight: {session.tree.height_noted}</p>
   {/if}
   <fieldset class="space-y-3 border-t border-base-300 pt-3">
     <legend class="sr-only">By angle and distance</legend>

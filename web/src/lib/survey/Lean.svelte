@@ -16,7 +16,7 @@
   let over = $state<number>();
   let read = $state.raw<SightRead | null>(null);
   let refusal = $state("");
-  let tree = $derived(session.job.tree);
+  let tree = $derived(session.tree);
 
   $effect(() => {
     if (offset === undefined || over === undefined) {
@@ -36,8 +36,8 @@
   function take(sum: SightRead) {
     const lean = Math.round(sum.value * 10) / 10;
     void session.change((job) => {
-      job.tree.lean_deg = lean;
-      job.tree.lean_noted = sum.noted;
+      session.treeIn(job).lean_deg = lean;
+      session.treeIn(job).lean_noted = sum.noted;
     });
   }
 </script>
@@ -53,8 +53,8 @@
         aria-pressed={tree.lean_deg === deg}
         onclick={() =>
           session.change((job) => {
-            job.tree.lean_deg = deg;
-            job.tree.lean_noted = "by eye";
+            session.treeIn(job).lean_deg = deg;
+            session.treeIn(job).lean_noted = "by eye";
           })}
         ><span class="text-base">{word}</span><span class="text-xs font-normal">{deg}°</span
         ></button
@@ -63,7 +63,7 @@
   </div>
   <Measure
     {session}
-    path="tree.lean_deg"
+    path={`${session.treePath}.lean_deg`}
     label="Lean from upright, °"
     quantity="number"
     value={tree.lean_deg}
@@ -74,7 +74,7 @@
     <Compass
       label="It leans towards"
       value={tree.lean_towards_deg ?? 0}
-      onchoose={(deg) => session.change((job) => (job.tree.lean_towards_deg = deg))}
+      onchoose={(deg) => session.change((job) => (session.treeIn(job).lean_towards_deg = deg))}
     />
   {/if}
   <fieldset class="space-y-3 border-t border-base-300 pt-3">

@@ -6,20 +6,20 @@
 
   let { session }: { session: Session } = $props();
 
-  let last = $derived(session.job.tree.limbs.filter((l) => !l.parent).at(-1));
+  let last = $derived(session.tree.limbs.filter((l) => !l.parent).at(-1));
 
   // The walk goes clockwise: a limb that grows further round is at the same height, one
   // that begins a new round a little higher.
   function add(azimuth: number) {
-    const top = session.assessment?.stem.at(-1)?.at_m ?? 8;
+    const top = session.treeFigures?.stem.at(-1)?.at_m ?? 8;
     const start = Math.round(top * 4) / 10;
     const at = last ? (azimuth > last.azimuth_deg ? last.at_m : last.at_m + 0.6) : start;
     const id = freshId(session.job, "l");
     const like = last;
     void session.change((job) => {
-      job.tree.limbs.push({
+      session.treeIn(job).limbs.push({
         id,
-        name: `limb ${job.tree.limbs.length + 1}`,
+        name: `limb ${session.treeIn(job).limbs.length + 1}`,
         at_m: Math.round(Math.min(top, at) * 10) / 10,
         azimuth_deg: azimuth,
         angle_deg: like?.angle_deg ?? 60,

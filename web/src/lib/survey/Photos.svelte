@@ -18,14 +18,11 @@
 
   let subjects = $derived<[string, string][]>([
     ["", "the tree as a whole"],
-    ...(session.assessment?.defects ?? []).map((d): [string, string] => [
+    ...(session.treeFigures?.defects ?? []).map((d): [string, string] => [
       `defect ${d.id}`,
       d.title,
     ]),
-    ...session.job.tree.limbs.map((l): [string, string] => [
-      `limb ${l.id}`,
-      l.name || `limb ${l.id}`,
-    ]),
+    ...session.tree.limbs.map((l): [string, string] => [`limb ${l.id}`, l.name || `limb ${l.id}`]),
     ...session.job.site.targets.map((t): [string, string] => [`target ${t.id}`, t.name]),
   ]);
   const title = (of: string) => subjects.find(([id]) => id === of)?.[1] ?? of;

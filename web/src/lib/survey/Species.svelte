@@ -6,7 +6,7 @@
 
   let search = $state("");
   const all = known.get().species.toSorted((a, b) => (a.common_name < b.common_name ? -1 : 1));
-  let chosen = $derived(session.job.tree.wood.species);
+  let chosen = $derived(session.tree.wood.species);
   let found = $derived(
     all.filter((s) =>
       `${s.common_name} ${s.botanical_name}`.toLowerCase().includes(search.trim().toLowerCase()),
@@ -15,7 +15,7 @@
   let now = $derived(all.find((s) => s.id === chosen));
 
   function choose(id: string) {
-    void session.change((job) => (job.tree.wood = { species: id }));
+    void session.change((job) => (session.treeIn(job).wood = { species: id }));
   }
 </script>
 

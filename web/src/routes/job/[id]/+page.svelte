@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { PageProps } from "./$types";
-  import Board from "$lib/Board.svelte";
+  import Board from "./Board.svelte";
 
   let { data }: PageProps = $props();
 </script>

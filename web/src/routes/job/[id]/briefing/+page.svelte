@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { PageProps } from "./$types";
-  import Briefing from "$lib/brief/Briefing.svelte";
+  import Briefing from "./Briefing.svelte";
 
   let { data }: PageProps = $props();
 </script>

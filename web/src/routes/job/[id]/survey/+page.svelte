@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { PageProps } from "./$types";
-  import Survey from "$lib/survey/Survey.svelte";
+  import Survey from "./Survey.svelte";
 
   let { data }: PageProps = $props();
 </script>

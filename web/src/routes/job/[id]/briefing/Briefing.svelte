@@ -4,20 +4,21 @@
   import Download from "@lucide/svelte/icons/download";
   import FileText from "@lucide/svelte/icons/file-text";
   import Printer from "@lucide/svelte/icons/printer";
-  import { api, explain, type BriefingHead, type JobHead, type Paper } from "../api/client";
-  import { core } from "../core/core.svelte";
-  import Mark from "../ladder/Mark.svelte";
-  import { preferences } from "../preferences.svelte";
-  import Conflict from "../session/Conflict.svelte";
-  import SaveMark from "../session/SaveMark.svelte";
-  import { Session } from "../session/session.svelte";
-  import Topbar from "../Topbar.svelte";
-  import { when } from "../when";
-  import Lines from "./Lines.svelte";
+  import { api, explain, type BriefingHead, type JobHead, type Paper } from "$lib/api/client";
+  import { core } from "$lib/core/core.svelte";
+  import Mark from "$lib/ladder/Mark.svelte";
+  import { preferences } from "$lib/preferences.svelte";
+  import Conflict from "$lib/session/Conflict.svelte";
+  import SaveMark from "$lib/session/SaveMark.svelte";
+  import { page } from "$lib/session/page";
+  import { Session } from "$lib/session/session.svelte";
+  import Topbar from "$lib/Topbar.svelte";
+  import { when } from "$lib/when";
+  import Lines from "$lib/brief/Lines.svelte";
 
   let { head }: { head: JobHead } = $props();
 
-  const session = untrack(() => new Session(head));
+  const session = untrack(() => new Session(head, page));
   onDestroy(() => session.close());
 
   let paper = $state.raw<Paper | null>(null);

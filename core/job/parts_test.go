@@ -60,8 +60,8 @@ func TestMergeByPart(t *testing.T) {
 		{"one takes away, one leaves", func(j *job.Job) { j.Picks = j.Picks[1:] }, func(j *job.Job) { j.Note = "theirs" }, "",
 			func(j job.Job) bool { return order(j) == "p2 p3 p4" && j.Note == "theirs" }},
 		{"one takes away what the other changes", func(j *job.Job) { j.Picks = j.Picks[1:] }, func(j *job.Job) { j.Picks[0].Note = "theirs" }, "pick p1", func(j job.Job) bool { return order(j) == "p2 p3 p4" }},
-		{"readings are one part", func(j *job.Job) { j.Tree.Readings[0].TapeM = 2 }, func(j *job.Job) { j.Tree.Readings[1].TapeM = 0.5 }, "tree, readings", func(j job.Job) bool { return j.Tree.Readings[0].TapeM == 2 }},
-		{"a limit and a limb", func(j *job.Job) { j.Limits.RunM = jobtest.Of(2) }, func(j *job.Job) { j.Tree.Limbs[2].LengthM = 5 }, "", func(j job.Job) bool { return *j.Limits.RunM == 2 && j.Tree.Limbs[2].LengthM == 5 }},
+		{"readings are one part", func(j *job.Job) { j.Trees[0].Readings[0].TapeM = 2 }, func(j *job.Job) { j.Trees[0].Readings[1].TapeM = 0.5 }, "tree 1, readings", func(j job.Job) bool { return j.Trees[0].Readings[0].TapeM == 2 }},
+		{"a limit and a limb", func(j *job.Job) { j.Limits.RunM = jobtest.Of(2) }, func(j *job.Job) { j.Trees[0].Limbs[2].LengthM = 5 }, "", func(j job.Job) bool { return *j.Limits.RunM == 2 && j.Trees[0].Limbs[2].LengthM == 5 }},
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			base := jobtest.Whole()

@@ -1,28 +1,29 @@
 <script lang="ts">
   import { onDestroy, untrack } from "svelte";
   import { resolve } from "$app/paths";
-  import type { JobHead } from "../api/client";
-  import { core } from "../core/core.svelte";
-  import Elevation from "../draw/Elevation.svelte";
-  import Plan from "../draw/Plan.svelte";
-  import Limbs from "../fields/Limbs.svelte";
-  import { preferences } from "../preferences.svelte";
-  import Conflict from "../session/Conflict.svelte";
-  import SaveMark from "../session/SaveMark.svelte";
-  import { Session } from "../session/session.svelte";
-  import Topbar from "../Topbar.svelte";
-  import Around from "./Around.svelte";
-  import Defects from "./Defects.svelte";
-  import Girths from "./Girths.svelte";
-  import Height from "./Height.svelte";
-  import Lean from "./Lean.svelte";
-  import NextLimb from "./NextLimb.svelte";
-  import Photos from "./Photos.svelte";
-  import Species from "./Species.svelte";
+  import type { JobHead } from "$lib/api/client";
+  import { core } from "$lib/core/core.svelte";
+  import Elevation from "$lib/draw/Elevation.svelte";
+  import Plan from "$lib/draw/Plan.svelte";
+  import Limbs from "$lib/fields/Limbs.svelte";
+  import { preferences } from "$lib/preferences.svelte";
+  import Conflict from "$lib/session/Conflict.svelte";
+  import SaveMark from "$lib/session/SaveMark.svelte";
+  import { page } from "$lib/session/page";
+  import { Session } from "$lib/session/session.svelte";
+  import Topbar from "$lib/Topbar.svelte";
+  import Around from "$lib/survey/Around.svelte";
+  import Defects from "$lib/survey/Defects.svelte";
+  import Girths from "$lib/survey/Girths.svelte";
+  import Height from "$lib/survey/Height.svelte";
+  import Lean from "$lib/survey/Lean.svelte";
+  import NextLimb from "$lib/survey/NextLimb.svelte";
+  import Photos from "$lib/survey/Photos.svelte";
+  import Species from "$lib/survey/Species.svelte";
 
   let { head }: { head: JobHead } = $props();
 
-  const session = untrack(() => new Session(head));
+  const session = untrack(() => new Session(head, page));
   // The whole tree as it stands, not before one pick of it.
   session.chosen = [];
   onDestroy(() => session.close());
@@ -42,10 +43,8 @@
   let step = $derived(steps[at] ?? "Species");
   let right = $state(90);
   let assessment = $derived(session.assessment);
-  // The tree as it stands today, whatever is planned with it.
-  let standing = $derived(assessment && { ...assessment, picks: [], left: undefined });
-  let drawn = $derived((assessment?.stem.length ?? 0) > 1);
-  let tree = $derived(session.job.tree);
+  let drawn = $derived((session.treeFigures?.stem.length ?? 0) > 1);
+  let tree = $derived(session.tree);
 
   $effect(() => {
     void preferences.units;
@@ -105,14 +104,14 @@
     class="grid min-h-0 grow grid-rows-[38%_minmax(0,1fr)] lg:grid-cols-[1fr_28rem] lg:grid-rows-1"
   >
     <div class="relative min-h-0 border-b border-base-300 lg:border-b-0" data-testid="as-measured">
-      {#if standing && step === "Around it"}
+      {#if assessment && step === "Around it"}
         <div class="mx-auto flex h-full max-w-full justify-center p-2">
           <div class="aspect-square h-full max-w-full">
-            <Plan {session} assessment={standing} {right} onturn={(a) => (right = a)} />
+            <Plan {session} {assessment} {right} onturn={(a) => (right = a)} />
           </div>
         </div>
-      {:else if standing && drawn}
-        <Elevation {session} assessment={standing} {right} close={false} picks={false} />
+      {:else if assessment && drawn}
+        <Elevation {session} {assessment} {right} close={false} picks={false} />
       {:else}
         <div class="flex h-full items-center justify-center p-6 text-center">
           <div>

@@ -12,32 +12,34 @@
   import Search from "@lucide/svelte/icons/search";
   import Undo from "@lucide/svelte/icons/undo-2";
   import Zoom from "@lucide/svelte/icons/zoom-in";
-  import type { JobHead } from "./api/client";
-  import { core } from "./core/core.svelte";
-  import Elevation from "./draw/Elevation.svelte";
-  import Plan from "./draw/Plan.svelte";
-  import { wind } from "./draw/view";
-  import Setup from "./fields/Setup.svelte";
-  import Fill from "./fill/Fill.svelte";
-  import Keys from "./Keys.svelte";
-  import Ladder from "./ladder/Ladder.svelte";
-  import Mark from "./ladder/Mark.svelte";
-  import { join, nextPick, remove, shift, split, ways } from "./order/edits";
-  import Order from "./order/Order.svelte";
-  import Palette, { type Command } from "./Palette.svelte";
-  import OnePick from "./pick/OnePick.svelte";
-  import PickFields from "./pick/PickFields.svelte";
-  import { preferences } from "./preferences.svelte";
-  import { print } from "./reference.svelte";
-  import Conflict from "./session/Conflict.svelte";
-  import SaveMark from "./session/SaveMark.svelte";
-  import { Session } from "./session/session.svelte";
-  import Topbar from "./Topbar.svelte";
-  import Trace from "./trace/Trace.svelte";
+  import type { JobHead } from "$lib/api/client";
+  import { core } from "$lib/core/core.svelte";
+  import Elevation from "$lib/draw/Elevation.svelte";
+  import Plan from "$lib/draw/Plan.svelte";
+  import { wind } from "$lib/draw/view";
+  import Setup from "$lib/fields/Setup.svelte";
+  import Fill from "$lib/fill/Fill.svelte";
+  import Keys from "$lib/Keys.svelte";
+  import Ladder from "$lib/ladder/Ladder.svelte";
+  import Mark from "$lib/ladder/Mark.svelte";
+  import { join, nextPick, remove, shift, split, ways } from "$lib/order/edits";
+  import Order from "$lib/order/Order.svelte";
+  import { commandOf, pressed, type Command } from "$lib/commands";
+  import Palette from "$lib/Palette.svelte";
+  import OnePick from "$lib/pick/OnePick.svelte";
+  import PickFields from "$lib/pick/PickFields.svelte";
+  import { preferences } from "$lib/preferences.svelte";
+  import { print } from "$lib/reference.svelte";
+  import Conflict from "$lib/session/Conflict.svelte";
+  import SaveMark from "$lib/session/SaveMark.svelte";
+  import { page } from "$lib/session/page";
+  import { Session } from "$lib/session/session.svelte";
+  import Topbar from "$lib/Topbar.svelte";
+  import Trace from "$lib/trace/Trace.svelte";
 
   let { head }: { head: JobHead } = $props();
 
-  const session = untrack(() => new Session(head));
+  const session = untrack(() => new Session(head, page));
   onDestroy(() => session.close());
 
   // One pick at a time where there is no room for the order beside the tree.
@@ -51,7 +53,7 @@
   let keys = $state(false);
   let palette = $state(false);
   let filling = $state(false);
-  let drawn = $derived((assessment?.stem.length ?? 0) > 1);
+  let drawn = $derived((session.treeFigures?.stem.length ?? 0) > 1);
 
   // Asked at first, and again when the units of its sentences change.
   $effect(() => {
@@ -79,7 +81,7 @@
 
   function add() {
     if (!assessment) return;
-    const fresh = nextPick(session.job, assessment);
+    const fresh = nextPick(session.job, session.tree, session.treeFigures);
     void session.change((job) => job.picks.push(fresh), [fresh.id]);
   }
 
@@ -140,12 +142,8 @@
       })
       .catch(() => null);
     const cut = reply?.data?.cut_m;
-    const i = session.index;
     if (cut !== undefined && cut !== null) {
-      await session.change((job) => {
-        const one = job.picks[i];
-        if (one) one.cut_m = cut;
-      });
+      await session.changePick(pick.id, (one) => (one.cut_m = cut));
     }
     said = reply?.data?.reason ?? "The core does not answer.";
   }
@@ -171,30 +169,47 @@
   const focusCut = () => document.querySelector<HTMLElement>("[data-testid=cut]")?.focus();
   const play = () => document.querySelector<HTMLElement>("[data-testid=play]")?.click();
 
+  // One list for the keys, the palette and the help.
   let commands = $derived<Command[]>([
-    { title: "Add a pick", key: "A", run: add },
-    { title: "Fill the order", key: "F", run: () => (filling = true) },
-    { title: "Longest piece within the limits", key: "L", run: () => void longest() },
-    { title: "Split the pick in two", key: "S", run: splitChosen },
-    { title: "Join the pick to the one before", key: "J", run: joinChosen },
-    { title: "Take out of the order", key: "Del", run: takeOut },
-    { title: "Earlier in the order", key: "Alt ↑", run: () => move(-1) },
-    { title: "Later in the order", key: "Alt ↓", run: () => move(1) },
-    { title: "It is down, or not yet", key: "D", run: toggleDone },
-    { title: "Take the cut in hand", key: "C", run: focusCut },
-    { title: "Run the film", key: "Space", run: play },
-    { title: "Turn the tree left", key: "[", run: () => turn(-15) },
-    { title: "Turn the tree right", key: "]", run: () => turn(15) },
-    { title: "Close up, or the whole tree", key: "Z", run: () => (close = !close) },
-    { title: "Show the loads", key: "1", run: () => showSide("loads") },
-    { title: "Show the pick: way, cut, what if", key: "2", run: () => showSide("pick") },
+    { title: "Add a pick", key: "A", on: ["a"], run: add },
+    { title: "Fill the order", key: "F", on: ["f"], run: () => (filling = true) },
+    {
+      title: "Longest piece within the limits",
+      key: "L",
+      on: ["l"],
+      run: () => void longest(),
+    },
+    { title: "Split the pick in two", key: "S", on: ["s"], run: splitChosen },
+    { title: "Join the pick to the one before", key: "J", on: ["j"], run: joinChosen },
+    { title: "Take out of the order", key: "Delete", on: ["delete", "backspace"], run: takeOut },
+    { title: "Earlier in the order", key: "Alt ↑", on: ["alt+arrowup"], run: () => move(-1) },
+    { title: "Later in the order", key: "Alt ↓", on: ["alt+arrowdown"], run: () => move(1) },
+    { title: "It is down, or not yet", key: "D", on: ["d"], run: toggleDone },
+    { title: "Take the cut in hand", key: "C", on: ["c"], run: focusCut },
+    { title: "Run the film", key: "Space", on: [" "], run: play },
+    { title: "Turn the tree left", key: "[", on: ["["], run: () => turn(-15) },
+    { title: "Turn the tree right", key: "]", on: ["]"], run: () => turn(15) },
+    { title: "Close up, or the whole tree", key: "Z", on: ["z"], run: () => (close = !close) },
+    { title: "Show the loads", key: "1", on: ["1"], run: () => showSide("loads") },
+    {
+      title: "Show the pick: way, cut, what if",
+      key: "2",
+      on: ["2"],
+      run: () => showSide("pick"),
+    },
     {
       title: "Show the setup: stem, limbs, rigs, site, limits",
       key: "3",
+      on: ["3"],
       run: () => showSide("setup"),
     },
-    { title: "Undo", key: "Ctrl Z", run: () => void session.undo() },
-    { title: "Redo", key: "Ctrl Shift Z", run: () => void session.redo() },
+    { title: "Undo", key: "Ctrl Z", on: ["ctrl+z"], run: () => void session.undo() },
+    {
+      title: "Redo",
+      key: "Ctrl Shift Z",
+      on: ["ctrl+shift+z", "ctrl+y"],
+      run: () => void session.redo(),
+    },
     {
       title: "Choose all picks",
       key: "Ctrl A",
@@ -212,12 +227,20 @@
     { title: "The crew’s policy", run: () => void goto(resolve("/policy")) },
     { title: "Switch units", run: () => preferences.switchUnits() },
     { title: "Switch the theme", run: () => preferences.switchTheme() },
-    { title: "The keys", key: "?", run: () => (keys = !keys) },
-    ...session.job.picks.map((p, i) => ({
+    {
+      title: "Everything by name",
+      key: "Ctrl K",
+      on: ["ctrl+k", "/"],
+      run: () => (palette = !palette),
+    },
+    { title: "These keys", key: "?", on: ["?"], run: () => (keys = !keys) },
+  ]);
+  let places = $derived<Command[]>(
+    session.job.picks.map((p, i) => ({
       title: `Go to pick ${i + 1}: ${assessment?.picks[i]?.title ?? p.id}, ${ways()[p.way]}`,
       run: () => session.choose([p.id]),
     })),
-  ]);
+  );
 
   function step(by: number) {
     const next = session.job.picks[session.index + by];
@@ -229,58 +252,19 @@
     const typing =
       target?.matches("input:not([type=checkbox], [type=radio], [type=range]), select, textarea") ??
       false;
-    const control = event.ctrlKey || event.metaKey;
-    const key = event.key.toLowerCase();
-    if (control && key === "k") {
-      event.preventDefault();
-      palette = !palette;
-      return;
-    }
     if (event.key === "Escape") {
       keys = palette = filling = false;
       return;
     }
-    if (typing || palette || filling) return;
-    if (control && (key === "z" || key === "y")) {
-      event.preventDefault();
-      if (event.shiftKey || key === "y") void session.redo();
-      else void session.undo();
-      return;
-    }
-    if (event.altKey && (event.key === "ArrowUp" || event.key === "ArrowDown")) {
-      event.preventDefault();
-      move(event.key === "ArrowUp" ? -1 : 1);
-      return;
-    }
-    if (control || event.altKey) return;
+    const name = pressed(event);
+    if ((typing || palette || filling) && name !== "ctrl+k") return;
     const onButton = target?.matches("button, a, [role=tab], [role=option], summary") ?? false;
-    const plain: Record<string, () => void> = {
-      "?": () => (keys = !keys),
-      "/": () => (palette = true),
-      a: add,
-      f: () => (filling = true),
-      l: () => void longest(),
-      s: splitChosen,
-      j: joinChosen,
-      d: toggleDone,
-      c: focusCut,
-      z: () => (close = !close),
-      "[": () => turn(-15),
-      "]": () => turn(15),
-      delete: takeOut,
-      backspace: takeOut,
-      "1": () => showSide("loads"),
-      "2": () => showSide("pick"),
-      "3": () => showSide("setup"),
-    };
-    if (!onButton) {
-      plain[" "] = play;
-      if (target?.getAttribute("role") !== "slider" && !target?.matches("input")) {
-        plain.arrowdown = () => step(1);
-        plain.arrowup = () => step(-1);
-      }
+    if (name === " " && onButton) return;
+    let run = commandOf(commands, event)?.run;
+    if (!onButton && target?.getAttribute("role") !== "slider" && !target?.matches("input")) {
+      if (name === "arrowdown") run = () => step(1);
+      if (name === "arrowup") run = () => step(-1);
     }
-    const run = plain[key];
     if (!run) return;
     event.preventDefault();
     run();
@@ -362,8 +346,11 @@
     >
   </Topbar>
   <Conflict saver={session.saver} />
-  {#if keys}<Keys />{/if}
-  {#if palette}<Palette {commands} onclose={() => (palette = false)} />{/if}
+  {#if keys}<Keys {commands} />{/if}
+  {#if palette}<Palette
+      commands={[...commands, ...places]}
+      onclose={() => (palette = false)}
+    />{/if}
 
   {#if assessment}
     <div

@@ -1,0 +1,118 @@
+package assess
+
+import (
+	"fmt"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"elkstay/core/job"
+	"elkstay/core/policy"
+	"elkstay/core/units"
+)
+
+// Forest is a whole job made ready for sums: its trees, its site, its gear and its limits.
+type Forest struct {
+	Job     *job.Job // with its gear as the locker has it
+	System  units.System
+	Trees   []*Survey // in the order of the document; nil: not measured yet
+	gear    policy.Gear
+	limits  policy.Limits
+	targets []prism
+}
+
+// A Moment is how every tree stands at one moment of the order, in the order of the
+// document; nil: not measured yet.
+type Moment []*Standing
+
+// Of is the tree that a pick is of; nil: there is none, or it is not measured yet.
+func (f *Forest) Of(p *job.Pick) *Survey {
+	if i := f.Job.TreeIndex(p.Tree); i >= 0 {
+		return f.Trees[i]
+	}
+	return nil
+}
+
+// whole is the moment before the first pick.
+func (f *Forest) whole() Moment {
+	m := make(Moment, len(f.Trees))
+	for i, v := range f.Trees {
+		if v != nil {
+			now := v.whole()
+			now.rest = m
+			m[i] = &now
+		}
+	}
+	return m
+}
+
+// Before walks the order up to a pick and returns the trees as they stand there.
+func (f *Forest) Before(index int) Moment {
+	m := f.whole()
+	for i := range index {
+		p := &f.Job.Picks[i]
+		v := f.Of(p)
+		if v == nil {
+			continue
+		}
+		o := &Outcome{pick: p}
+		v.begin(o, m[v.index])
+		v.Apply(p, o, m[v.index])
+	}
+	return m
+}
+
+// TreeID is the tree's id as a pick names it: empty for the first.
+func (v *Survey) TreeID() string {
+	if v.index == 0 {
+		return ""
+	}
+	return v.tree.ID
+}
+
+// Now is how the survey's tree stands at a moment.
+func (v *Survey) Now(m Moment) *Standing { return m[v.index] }
+
+// nowhere is a pick of a tree that is not there, or not measured.
+func (f *Forest) nowhere(p *job.Pick, number int) PickFigures {
+	why := fmt.Sprintf("there is no tree %q in this job", p.Tree)
+	if i := f.Job.TreeIndex(p.Tree); i >= 0 {
+		why = f.Job.Trees[i].Title() + " is not measured yet: give its species, a tape reading or two and its height"
+	}
+	title := p.Label
+	if title == "" {
+		title = "Pick " + p.ID
+	}
+	return PickFigures{ID: p.ID, Number: number, Tree: p.Tree, Title: title, Faults: []OrderFault{{faultGone, why}}, Verdict: Over, What: p.What, Way: p.Way, Done: p.Done}
+}
+
+// others calls back for places of the other trees that stand: on their stems and limbs,
+// with what they are called and how thick they are there.
+func (v *Survey) others(now *Standing, found func(name string, at r3.Vec, thickM float64)) {
+	for i, other := range v.Trees {
+		if other == nil || i == v.index || len(now.rest) <= i {
+			continue
+		}
+		stands := now.rest[i]
+		name := other.tree.Title()
+		const step = 0.5
+		for z := other.Stem.Bottom(); ; z += step {
+			z = min(z, stands.Top)
+			thick, _ := other.Stem.DiameterAt(z)
+			found(name, other.onStem(z), thick)
+			if z >= stands.Top {
+				break
+			}
+		}
+		for k := range other.Limbs {
+			if stands.Tips[k] <= 0 {
+				continue
+			}
+			g := &other.Limbs[k]
+			const parts = 8
+			for part := 1; part <= parts; part++ {
+				s := stands.Tips[k] * float64(part) / parts
+				found(g.Title()+" of "+name, g.at(s), g.diameterAt(s))
+			}
+		}
+	}
+}

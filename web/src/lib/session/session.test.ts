@@ -1,0 +1,237 @@
+import { beforeAll, expect, test } from "vitest";
+import type { Job, Pick } from "../api/client";
+import { Session } from "./session.svelte";
+import { theCore } from "./testing/core";
+import { random, sample, settle, World } from "./testing/world";
+
+beforeAll(() => theCore());
+
+/** Two people at one job. */
+function two(world: World) {
+  return [world.device(), world.device()].map((device) => ({
+    device,
+    session: new Session(world.head, device),
+  }));
+}
+
+test("a colleague's save that comes in while a weighing is under way does not move it", async () => {
+  const world = new World(sample());
+  const [mine, theirs] = two(world).map((one) => one.session) as [Session, Session];
+  // Seen by me as the second pick; a new first one is saved by my colleague meanwhile.
+  const weighing = mine.changePick("p2", (p) => (p.weighed_kg = 180));
+  void theirs.change((j) => j.picks.unshift({ id: "new", what: "stem", way: "free" }));
+  await world.pass(5000);
+  expect(await weighing).toEqual([]);
+  await world.pass(5000);
+  for (const one of [mine, theirs]) {
+    expect(one.job.picks.map((p) => p.id)).toEqual(["new", "p1", "p2", "p3"]);
+    expect(one.job.picks.find((p) => p.id === "p2")?.weighed_kg).toBe(180);
+  }
+  expect(world.head.job).toEqual(mine.job);
+});
+
+test("what is in hand stays in hand when something comes in", async () => {
+  const world = new World(sample());
+  const [mine, theirs] = two(world).map((one) => one.session) as [Session, Session];
+  mine.drag((j) => ((j.picks[2] as Pick).cut_m = 8.4));
+  void theirs.change((j) => (j.note = "theirs"));
+  await world.pass(3000);
+  expect([mine.job.picks[2]?.cut_m, mine.job.note]).toEqual([8.4, "theirs"]);
+  mine.release();
+  await world.pass(3000);
+  expect(world.head.job.picks[2]?.cut_m).toBe(8.4);
+  // A step back takes back the cut and leaves what came in.
+  const back = mine.undo();
+  await world.pass(3000);
+  await back;
+  expect([mine.job.picks[2]?.cut_m, mine.job.note]).toEqual([9, "theirs"]);
+});
+
+test("a change of what was taken away elsewhere is refused in words", async () => {
+  const world = new World(sample());
+  const [mine, theirs] = two(world).map((one) => one.session) as [Session, Session];
+  void theirs.change((j) => (j.picks = j.picks.filter((p) => p.id !== "p2")));
+  await world.pass(3000);
+  const seen = sample();
+  const late = mine.change((j) => ((j.picks[1] as Pick).cut_m = 1), undefined, seen);
+  await world.pass(1000);
+  expect((await late)[0]?.message).toContain("taken away elsewhere");
+  expect(mine.job.picks.map((p) => p.id)).toEqual(["p1", "p3"]);
+});
+
+test("a core that does not answer holds up no edit", async () => {
+  const world = new World(sample());
+  const device = world.device();
+  const answering = device.assess;
+  device.assess = () => new Promise((done) => world.after(6000, () => done(null)));
+  const session = new Session(world.head, device);
+  const edits = [1, 2, 3].map((n) => session.change((j) => (j.note = `edit ${n}`)));
+  await world.pass(20_000);
+  await Promise.all(edits);
+  expect(session.job.note).toBe("edit 3");
+  expect(session.behind).toBe(true);
+  device.assess = answering;
+  await world.pass(20_000);
+  expect(session.behind).toBe(false);
+  expect(world.head.job.note).toBe("edit 3");
+});
+
+test("a save whose answer is lost is kept once, and a closed page loses nothing", async () => {
+  const world = new World(sample());
+  const device = world.device();
+  const saving = device.save;
+  // Nor does it hear from elsewhere that its save has arrived.
+  device.listen = () => () => undefined;
+  let lost = 0;
+  device.save = async (...sent) => {
+    const answer = await saving(...sent);
+    return lost++ < 2 ? { unanswered: true } : answer;
+  };
+  const session = new Session(world.head, device);
+  void session.change((j) => (j.note = "first"));
+  await world.pass(1500);
+  expect(session.saver.state).toBe("unreachable");
+  // Closed before it was acknowledged, opened again from what the device kept.
+  session.close();
+  const again = new Session({ ...world.head, revision: 1, job: sample() }, device);
+  expect(again.job.note).toBe("first");
+  void again.change((j) => (j.name = "second"));
+  await world.pass(20_000);
+  expect([again.saver.state, world.head.job.note, world.head.job.name]).toEqual([
+    "saved",
+    "first",
+    "second",
+  ]);
+  expect(
+    world.revisions.filter((job) => job.note === "first" && job.name === "sample"),
+  ).toHaveLength(1);
+});
+
+/** An edit that nobody else's can be mistaken for: its mark stands in one place only. */
+interface Edit {
+  place: string;
+  mark: string;
+  make: (job: Job) => void;
+}
+
+function editOf(who: number, n: number, chance: () => number, job: Job): Edit {
+  const mark = `${who}.${n}`;
+  const pick = job.picks[Math.floor(chance() * job.picks.length)];
+  const limb = job.trees[0]?.limbs[Math.floor(chance() * 2)];
+  switch (Math.floor(chance() * 6)) {
+    case 0:
+      return {
+        place: `pick ${pick?.id} note`,
+        mark,
+        make: (j) => {
+          const one = j.picks.find((p) => p.id === pick?.id);
+          if (one) one.note = mark;
+        },
+      };
+    case 1:
+      return {
+        place: `pick ${pick?.id} label`,
+        mark,
+        // By its place, as it was seen: it must land on the same pick all the same.
+        make: (j) => {
+          const one = j.picks[job.picks.findIndex((p) => p.id === pick?.id)];
+          if (one) one.label = mark;
+        },
+      };
+    case 2:
+      return {
+        place: `limb ${limb?.id} name`,
+        mark,
+        make: (j) => {
+          const one = j.trees[0]?.limbs.find((l) => l.id === limb?.id);
+          if (one) one.name = mark;
+        },
+      };
+    case 3:
+      return {
+        place: `pick n${mark} label`,
+        mark,
+        make: (j) =>
+          j.picks.splice(Math.floor(chance() * (j.picks.length + 1)), 0, {
+            id: `n${mark}`,
+            label: mark,
+            what: "stem",
+            way: "free",
+          }),
+      };
+    case 4:
+      return {
+        place: "order",
+        mark: "",
+        make: (j) => j.picks.push(j.picks.shift() as Pick),
+      };
+    default:
+      return {
+        place: `reading`,
+        mark: "",
+        make: (j) => {
+          const reading = j.trees[0]?.readings[who];
+          if (reading) reading.noted = mark;
+        },
+      };
+  }
+}
+
+/** Every mark and where it stands. */
+function marks(job: Job): Map<string, string> {
+  const found = new Map<string, string>();
+  for (const p of job.picks) {
+    if (p.note) found.set(p.note, `pick ${p.id} note`);
+    if (p.label) found.set(p.label, `pick ${p.id} label`);
+  }
+  for (const l of job.trees[0]?.limbs ?? []) if (l.name) found.set(l.name, `limb ${l.id} name`);
+  return found;
+}
+
+for (const seed of [1, 2, 3, 4, 5, 6, 7, 8]) {
+  test(`random edits of two people, lost answers, hung lines and reloads end alike (${seed})`, async () => {
+    const chance = random(seed);
+    const world = new World(sample(), chance);
+    world.trouble = 0.15;
+    const people = two(world);
+    const meant = new Map<string, string>();
+    for (let n = 0; n < 40; n++) {
+      const who = chance() < 0.5 ? 0 : 1;
+      const one = people[who] as (typeof people)[number];
+      if (chance() < 0.06) {
+        // Reloaded: what the device kept goes on.
+        one.session.close();
+        one.session = new Session(world.head, one.device);
+      }
+      const edit = editOf(who, n, chance, one.session.job);
+      meant.set(edit.mark, edit.place);
+      void one.session.change(edit.make);
+      if (chance() < 0.7) await world.pass(chance() * 900);
+      for (const { session } of people) {
+        if (session.saver.state === "stale") {
+          if (chance() < 0.5) session.saver.keepMine();
+          else session.saver.takeTheirs();
+        }
+      }
+    }
+    world.trouble = 0;
+    for (let k = 0; k < 30; k++) {
+      await world.pass(3000);
+      for (const { session } of people) {
+        if (session.saver.state === "stale") session.saver.keepMine();
+      }
+    }
+    await settle();
+    const [mine, theirs] = people.map((one) => one.session) as [Session, Session];
+    expect([mine.saver.state, theirs.saver.state]).toEqual(["saved", "saved"]);
+    expect(mine.job).toEqual(theirs.job);
+    expect(world.head.job).toEqual(mine.job);
+    expect(new Set(mine.job.picks.map((p) => p.id)).size).toBe(mine.job.picks.length);
+    // Nothing landed elsewhere: every mark that is left stands where it was meant, and in no
+    // revision did one ever stand anywhere else.
+    for (const job of [...world.revisions, mine.job]) {
+      for (const [mark, place] of marks(job))
+        expect([mark, place]).toEqual([mark, meant.get(mark)]);
+    }
+  });
+}
