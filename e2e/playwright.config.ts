@@ -1,10 +1,9 @@
 import { defineConfig } from "@playwright/test";
-import { port } from "./support/server";
 
 export default defineConfig({
   testDir: "specs",
-  // One at a time: the specs share two cores with a database and a browser.
-  workers: 1,
+  // Two at a time, each worker with a server and a database of its own (support/job.ts).
+  workers: 2,
   fullyParallel: false,
   forbidOnly: Boolean(process.env.CI),
   timeout: 90_000,
@@ -13,7 +12,6 @@ export default defineConfig({
   retries: process.env.CI ? 1 : 0,
   reporter: [["list"]],
   use: {
-    baseURL: `http://127.0.0.1:${port}`,
     viewport: { width: 1280, height: 800 },
     colorScheme: "light",
     locale: "en-GB",
@@ -27,12 +25,5 @@ export default defineConfig({
         "--no-first-run",
       ],
     },
-  },
-  webServer: {
-    command: `../bin/elkstay demo --reset --throwaway --folder ../var/e2e/postgres --listen 127.0.0.1:${port}`,
-    url: `http://127.0.0.1:${port}/readyz`,
-    gracefulShutdown: { signal: "SIGTERM", timeout: 20_000 },
-    timeout: 60_000,
-    env: { ELKSTAY_DATABASE_URL: "" },
   },
 });

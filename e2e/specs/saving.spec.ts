@@ -3,7 +3,7 @@ import { choose, demo, expect, kept, open, saved, test, picks } from "../support
 
 test("a killed server loses nothing, and the screen catches up by itself", async ({ page }) => {
   test.setTimeout(90_000);
-  const server = new OwnServer(8432, "killed");
+  const server = new OwnServer(8439, "killed");
   await server.start(true);
   try {
     await page.goto(`${server.url}/job/${demo}`);

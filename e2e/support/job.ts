@@ -3,18 +3,31 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { test as base, expect, type Locator, type Page } from "@playwright/test";
 import type { components } from "../../web/src/lib/api/schema";
-import { core } from "./server";
+import { core, firstPort, OwnServer } from "./server";
 
-export type Assessment = components["schemas"]["PlanAssessment"];
-export type Crew = components["schemas"]["PlanCrew"];
-export type Job = components["schemas"]["PlanJob"];
+export type Assessment = components["schemas"]["AssessAssessment"];
+export type Crew = components["schemas"]["PolicyCrew"];
+export type Job = components["schemas"]["JobJob"];
 export type JobHead = components["schemas"]["JobHead"];
 
 export const demo = "7e57a9e0-0001-4c1b-9d4e-7e5109ab0001";
 export const second = "7e57a9e0-0002-4c1b-9d4e-7e5109ab0002";
 
 /** A copy of the demo's job for one spec alone, and what the page complained of. */
-export const test = base.extend<{ job: string; complaints: string[] }>({
+export const test = base.extend<{ job: string; complaints: string[] }, { server: OwnServer }>({
+  // Each worker has a server and a database of its own.
+  server: [
+    // eslint-disable-next-line no-empty-pattern
+    async ({}, use, worker) => {
+      const place = worker.parallelIndex;
+      const server = new OwnServer(firstPort + place, `worker-${place}`, true);
+      await server.start(true);
+      await use(server);
+      await server.stop();
+    },
+    { scope: "worker", timeout: 120_000 },
+  ],
+  baseURL: async ({ server }, use) => use(server.url),
   job: async ({ request }, use) => {
     const made = await request.post(`/api/jobs/${demo}/copy`);
     expect(made.status()).toBe(201);

@@ -1,7 +1,8 @@
 import { execFileSync, spawn, type ChildProcess } from "node:child_process";
 import { resolve } from "node:path";
 
-export const port = 8431;
+/** Ports from here on are the specs'. */
+export const firstPort = 8431;
 const root = resolve(import.meta.dirname, "../..");
 const binary = resolve(root, "bin/elkstay");
 
@@ -18,6 +19,8 @@ export class OwnServer {
   constructor(
     private readonly listen: number,
     private readonly folder: string,
+    /** Quick, and lost in a power cut: for whoever kills nothing. */
+    private readonly throwaway = false,
   ) {
     this.url = `http://127.0.0.1:${listen}`;
   }
@@ -26,6 +29,7 @@ export class OwnServer {
     const args = ["demo", "--folder", resolve(root, "var/e2e", this.folder), "--listen"];
     args.push(`127.0.0.1:${this.listen}`);
     if (reset) args.push("--reset");
+    if (this.throwaway) args.push("--throwaway");
     this.child = spawn(binary, args, {
       stdio: "ignore",
       env: { ...process.env, ELKSTAY_DATABASE_URL: "" },
