@@ -42,15 +42,27 @@ type Question struct {
 	Reads    []string     // the parts of Asked that it reads
 	ByCrew   bool         // whether the crew's rules and gear enter into it
 
-	answer func(ctx context.Context, document []byte, asked Asked, crew policy.Crew) (any, error)
+	answer func(ctx context.Context, document []byte, asked Asked, crew policy.Crew, memory *Remembered) (any, error)
 }
 
 // Answer answers it. The error is intake.Faults, or that of ctx.
 func (q *Question) Answer(ctx context.Context, document []byte, asked Asked, crew policy.Crew) (any, error) {
+	return q.AnswerAgain(ctx, document, asked, crew, nil)
+}
+
+// Remembered is what a page that asks about one job again and again has been answered: a
+// change then costs what it can touch. Crew is the crew's rules and gear as they came.
+type Remembered struct {
+	Crew   string
+	memory assess.Memory
+}
+
+// AnswerAgain answers as Answer does, sooner where it has been asked before.
+func (q *Question) AnswerAgain(ctx context.Context, document []byte, asked Asked, crew policy.Crew, before *Remembered) (any, error) {
 	if asked.Units == "" {
 		asked.Units = units.Metric
 	}
-	return q.answer(ctx, document, asked, crew)
+	return q.answer(ctx, document, asked, crew, before)
 }
 
 // table is every question.
@@ -95,21 +107,33 @@ func ofJob[A any](name, summary, reads string, answer func(context.Context, *job
 	return Question{
 		Name: name, Summary: summary, Reads: strings.Fields(reads), ByCrew: true,
 		Document: reflect.TypeFor[job.Job](), Answers: reflect.TypeFor[A](),
-		answer: func(ctx context.Context, document []byte, asked Asked, crew policy.Crew) (any, error) {
-			read, err := job.ReadJob(document)
+		answer: func(ctx context.Context, document []byte, asked Asked, crew policy.Crew, before *Remembered) (any, error) {
+			o := assess.Options{Units: asked.Units, Pick: asked.Pick, Crew: crew}
+			read, err := before.read(document, &o)
 			if err != nil {
 				return nil, err
 			}
-			return answer(ctx, &read, asked, assess.Options{Units: asked.Units, Pick: asked.Pick, Crew: crew})
+			return answer(ctx, &read, asked, o)
 		},
 	}
+}
+
+// read reads a job, with what is remembered of it at hand.
+func (r *Remembered) read(document []byte, o *assess.Options) (job.Job, error) {
+	if r == nil {
+		return job.ReadJob(document)
+	}
+	o.Memory = &r.memory
+	return r.memory.Read(document, string(o.Units)+"\x00"+r.Crew)
 }
 
 // of makes a question about a document of its own.
 func of[D, A any](name, summary string, answer func([]byte) (A, error)) Question {
 	return Question{
 		Name: name, Summary: summary, Document: reflect.TypeFor[D](), Answers: reflect.TypeFor[A](),
-		answer: func(_ context.Context, document []byte, _ Asked, _ policy.Crew) (any, error) { return answer(document) },
+		answer: func(_ context.Context, document []byte, _ Asked, _ policy.Crew, _ *Remembered) (any, error) {
+			return answer(document)
+		},
 	}
 }
 

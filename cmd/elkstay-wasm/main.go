@@ -39,6 +39,9 @@ func answer(name, document, asked, crew string) string {
 	return fmt.Sprintf(`{"status":%d,"body":%s}`, status, strings.TrimSpace(string(encoded)))
 }
 
+// before is what this page has been answered so far: one page, one job at a time.
+var before question.Remembered
+
 func work(name, document, asked, crew string) (any, error) {
 	asks, err := question.Find(name)
 	if err != nil {
@@ -54,5 +57,6 @@ func work(name, document, asked, crew string) (any, error) {
 	if err := intake.Decode([]byte(asked), &about); err != nil {
 		return nil, err
 	}
-	return asks.Answer(context.Background(), []byte(document), about, brought)
+	before.Crew = crew
+	return asks.AnswerAgain(context.Background(), []byte(document), about, brought, &before)
 }

@@ -23,6 +23,8 @@ type Options struct {
 	Units units.System // of the sentences; figures are SI
 	Pick  string       // id of the pick to give in full; empty: none
 	Crew  policy.Crew  // its rules and its gear; empty: the defaults, and no gear
+	// Memory, when the job was read by it, remembers what has not changed since; else nil.
+	Memory *Memory
 }
 
 // Assess works out everything that can be said of a job: every pick in short, one in
@@ -47,8 +49,7 @@ func Assess(document *job.Job, o Options) Assessment {
 			continue
 		}
 		now := v.Now(m)
-		out := v.work(p, i+1, now)
-		figures := v.figures(out)
+		out, figures := o.Memory.worked(v, p, i+1, now)
 		if o.Pick == p.ID {
 			a.Detail = v.detail(out, now)
 		}

@@ -20,6 +20,9 @@ import (
 	"elkstay/core/locker"
 )
 
+// MostPicks is how many picks a job may have.
+const MostPicks = 200
+
 // Format and Version mark the job document.
 const (
 	Format  = "elkstay-job"
