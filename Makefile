@@ -2,7 +2,7 @@
 # make they install themselves.
 SHELL := /bin/sh
 .DELETE_ON_ERROR:
-.PHONY: demo demo-reset build test check test-go test-web test-browser generate screenshots benchmarks clean
+.PHONY: mutants demo demo-reset build test check test-go test-web test-browser generate screenshots benchmarks clean
 
 LINT := var/tools/golangci-lint
 LINT_VERSION := v2.15.0
@@ -88,6 +88,10 @@ screenshots: bin/elkstay e2e/node_modules/.installed
 benchmarks: bin/elkstay e2e/node_modules/.installed
 	go test -p 1 -run xxx -bench . -benchmem ./core/... ./paper/... ./server/...
 	cd e2e && node benchmarks/browser.mjs
+
+# Small bugs planted one by one: how many do the tests notice? Long; PACKAGES="core/line …" for some.
+mutants:
+	@scripts/mutants $(PACKAGES)
 
 clean:
 	rm -rf bin $(web_core) web/build web/.svelte-kit e2e/test-results

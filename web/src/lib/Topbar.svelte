@@ -33,7 +33,7 @@
   <button
     class="btn touch btn-ghost px-3"
     onclick={() => preferences.switchUnits()}
-    aria-label={`Units: ${preferences.units === "us" ? "US" : "metric"}. Switch to ${otherUnits}`}
+    aria-label={`${preferences.units === "us" ? "ft · lb" : "m · kg"}, the units. Switch to ${otherUnits}`}
   >
     {preferences.units === "us" ? "ft · lb" : "m · kg"}
   </button>

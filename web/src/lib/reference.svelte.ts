@@ -29,15 +29,11 @@ export function unitOf(quantity: Quantity): Unit {
   return row[preferences.units];
 }
 
-// Making a number format costs more than using it a thousand times.
-const formats: Record<number, Intl.NumberFormat> = {};
-
-function formatOf(decimals: number): Intl.NumberFormat {
-  formats[decimals] ??= new Intl.NumberFormat("en", {
-    minimumFractionDigits: decimals,
-    maximumFractionDigits: decimals,
-  });
-  return formats[decimals];
+/** A number with so many decimals, thousands apart. Intl takes longer to load than a phone has. */
+function decimal(value: number, decimals: number): string {
+  const [whole = "", part] = Math.abs(value).toFixed(decimals).split(".");
+  const apart = whole.replace(/\B(?=(\d{3})+$)/g, ",");
+  return `${value < 0 ? "-" : ""}${apart}${part ? `.${part}` : ""}`;
 }
 
 function figureIn(unit: Unit, si: number, finer = 1): string {
@@ -45,7 +41,7 @@ function figureIn(unit: Unit, si: number, finer = 1): string {
   const rounding = unit.rounding / (Math.abs(figure) < unit.fine_below ? 10 * finer : finer);
   const decimals = Math.max(0, Math.round(-Math.log10(rounding)));
   const rounded = Math.round(figure / rounding) * rounding;
-  return formatOf(decimals).format(rounded === 0 ? 0 : rounded);
+  return decimal(rounded === 0 ? 0 : rounded, decimals);
 }
 
 /** An SI figure in the chosen units, without the unit's name. */

@@ -55,6 +55,18 @@
   let filling = $state(false);
   let drawn = $derived((session.treeFigures?.stem.length ?? 0) > 1);
 
+  // On a phone a view is drawn when it is first opened; on a desk the drawing comes first
+  // and the rest a moment later, so that there is something to see.
+  let opened = $state<Record<string, boolean>>({});
+  $effect(() => {
+    opened[view] = true;
+  });
+  let awake = $state(false);
+  $effect(() => {
+    if (assessment && !awake) setTimeout(() => (awake = true), 0);
+  });
+  const mounted = (which: string) => (narrow.current ? (opened[which] ?? false) : true);
+
   // Asked at first, and again when the units of its sentences change.
   $effect(() => {
     void preferences.units;
@@ -381,18 +393,22 @@
           view !== "order" && "max-lg:hidden",
         ]}
       >
-        <Order
-          {session}
-          {assessment}
-          onadd={add}
-          onfill={() => (filling = true)}
-          onremove={takeOut}
-          onshift={move}
-        />
+        {#if awake && mounted("order")}
+          <Order
+            {session}
+            {assessment}
+            onadd={add}
+            onfill={() => (filling = true)}
+            onremove={takeOut}
+            onshift={move}
+          />
+        {/if}
       </div>
 
       <main class={["flex min-h-0 flex-col lg:flex", view !== "tree" && "max-lg:hidden"]}>
-        {#if drawn}
+        {#if !mounted("tree")}
+          <!-- Drawn when it is opened. -->
+        {:else if drawn}
           <div class="relative min-h-0 grow">
             <Elevation {session} {assessment} {right} {close} />
             {#if session.detail?.piece}
@@ -455,7 +471,7 @@
               </p>
             {/if}
           </div>
-          <Trace {session} />
+          {#if awake}<Trace {session} />{/if}
         {:else}
           <div class="flex grow items-center justify-center p-8">
             <div class="max-w-sm">
@@ -502,6 +518,8 @@
           <div class={["min-h-0 grow", view !== "pick" && "hidden"]}>
             <OnePick {session} {assessment} />
           </div>
+        {:else if !awake}
+          <!-- After the drawing. -->
         {:else if side === "loads"}
           <div class="relative min-h-0 grow overflow-y-auto">
             <Ladder {assessment} detail={session.detail} trace={session.trace} />
