@@ -124,7 +124,7 @@ func (d *page) notes(p *brief.Paper, top float64, measured bool) (high float64) 
 // verdictTint is the colour of a verdict; its word says the same.
 func verdictTint(verdict assess.Verdict) tone {
 	switch verdict {
-	case assess.Over:
+	case assess.Over, assess.NotHeld:
 		return danger
 	case assess.Within:
 		return ink
@@ -136,8 +136,8 @@ func (d *page) picks(p *brief.Paper) {
 	d.AddPage()
 	d.heading("Picks, first to last")
 	columns := []column{
-		{"", 7, true}, {"piece", 35, false}, {"weight", 25, true}, {"cut", 51, false}, {"way down", 30, false}, {"tie", 12.5, true}, {"rig", 17, false},
-		{"wraps", 10.5, true}, {"run", 12.5, true}, {"line peak", 14.5, true}, {"nearest limit", 20, false}, {"verdict", 14, false}, {"call", 0, false},
+		{"", 7, true}, {"piece", 34, false}, {"weight", 25, true}, {"cut", 45, false}, {"way down", 26, false}, {"tie", 12.5, true}, {"rig", 17, false},
+		{"wraps", 10.5, true}, {"run", 12.5, true}, {"line peak", 14.5, true}, {"the worst", 37, false}, {"verdict", 14, false}, {"call", 0, false},
 	}
 	rows, tints := [][]cell{}, []tone{}
 	for i := range p.Picks {

@@ -117,7 +117,7 @@ func (t telling) QueryRow(ctx context.Context, query string, args ...any) pgx.Ro
 
 func (t telling) CopyFrom(ctx context.Context, table pgx.Identifier, columns []string, source pgx.CopyFromSource) (int64, error) {
 	n, err := t.DBTX.CopyFrom(ctx, table, columns, source)
-	return n, told("copy into "+table.Sanitize(), err)
+	return n, told("copy into "+table.Sanitize(), err) //nolint:misspell // as the driver spells it
 }
 
 func (t telling) SendBatch(ctx context.Context, batch *pgx.Batch) pgx.BatchResults {

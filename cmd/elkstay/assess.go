@@ -116,7 +116,7 @@ func percent(pct *float64) string {
 func (t table) whole(document *job.Job, a *assess.Assessment) {
 	t.line("%s\n%s\n", document.Name, a.State)
 	if len(a.Picks) > 0 {
-		t.line("no.\tpick\tway\tweight\tline peak\trun\troom\tnearest limit\tverdict\tcut")
+		t.line("no.\tpick\tway\tweight\tline peak\trun\troom\tworst\tverdict\tcut")
 	}
 	for i := range a.Picks {
 		p := &a.Picks[i]
@@ -124,8 +124,8 @@ func (t table) whole(document *job.Job, a *assess.Assessment) {
 		if p.MassKg != nil {
 			kg = fmt.Sprintf("%s–%s", units.Figure(units.Mass, t.system, p.MassKg.Low), units.Print(units.Mass, t.system, p.MassKg.High))
 		}
-		if p.Nearest != nil {
-			nearest = fmt.Sprintf("%s %.0f %%", p.Nearest.Part, p.Nearest.UsePct)
+		if p.Worst != "" {
+			nearest = p.Worst
 		}
 		t.line("%d\t%s\t%s\t%s\t%s\t%s\t%s\t%s\t%s\t%s", p.Number, p.Title, document.Picks[i].Way, kg,
 			t.figure(units.Force, p.PeakKn), t.figure(units.Height, p.RunM), t.figure(units.Height, p.ClearanceM), nearest, p.Verdict, p.Cut)

@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"math"
 
+	"gonum.org/v1/gonum/spatial/r3"
+
 	"elkstay/core/cut"
 	"elkstay/core/job"
 )
@@ -36,6 +38,13 @@ func (v *Survey) advise(o *Outcome) *cut.Advice {
 	site := cut.Site{
 		OrientationDeg: math.Min(120, o.orient), DiameterM: math.Max(0.01, math.Min(5, o.diameter)), LengthM: math.Max(0.01, math.Min(100, o.Length())),
 		Species: v.species.ID, Rigged: "none", Beneath: "clear", AtUnion: limb >= 0 && o.FromM < nearDefect/2,
+		MassKg: o.Weight.Kg.High, PushKg: v.limits.PushKg, SelfRatio: v.selfRatio(o),
+	}
+	if limb >= 0 {
+		// A leader leans as a stem does.
+		off := radians(v.Limbs[limb].AzimuthDeg - o.Settings.FallTowardsDeg)
+		site.HeadLeanDeg = math.Max(-45, math.Min(60, o.orient*math.Cos(off)))
+		site.SideLeanDeg = math.Min(60, math.Abs(o.orient*math.Sin(off)))
 	}
 	if limb < 0 {
 		leans := v.leanAt(o.FromM)
@@ -78,6 +87,21 @@ func (v *Survey) advise(o *Outcome) *cut.Advice {
 	})
 	advice := site.Advise()
 	return &advice
+}
+
+// The push that a snapped piece is held against: one person, a foot up (common practice:
+// 40 lb a foot above the cut).
+const (
+	pushKn  = 0.178
+	pushAtM = 0.3048
+)
+
+// selfRatio is how much of the push a piece's own weight does, as kind snap has it.
+func (v *Survey) selfRatio(o *Outcome) float64 {
+	off := r3.Sub(o.Weight.at, o.cut)
+	ahead := r3.Dot(level(off), towards(o.Settings.FallTowardsDeg))
+	snap := cut.Snap{MassKg: o.counts(), CogHeightM: math.Max(0.01, off.Z), CogOffsetM: ahead, BridgeToEdgeM: math.Max(0.005, o.diameter/2), Push: cut.Push{ForceKn: pushKn, HeightM: pushAtM}}
+	return math.Max(-1e6, math.Min(1e6, snap.Solve().SelfRatio))
 }
 
 // defectWords say what a defect nearDefect a cut or nearDefect gear means.
@@ -133,34 +157,7 @@ func (v *Survey) cautions(o *Outcome, now *Standing) []string {
 	if o.cavity > 0 && (o.diameter-o.cavity)/2 < o.diameter/2/3 {
 		list = append(list, "The shell at the cut is thinner than a third of the radius (common practice: the caution begins there).")
 	}
-	if place := anchorOf(o); place != nil {
-		for i := range v.Job.Site.Anchors {
-			if a := &v.Job.Site.Anchors[i]; a.ID == place.Anchor && a.Kind != job.AnchorGround {
-				list = append(list, "Held to "+a.Name+": what that takes is not worked out here. A vehicle slides, a tree bends: look before you load it.")
-			}
-		}
-	}
 	return list
-}
-
-// anchorOf is the first of a pick's gear that sits on something besides this tree.
-func anchorOf(o *Outcome) *job.Place {
-	if o.Rig == nil {
-		return nil
-	}
-	places := []*job.Place{o.Rig.Block.Place, o.Rig.Device.Place}
-	for i := range o.Rig.Redirects {
-		places = append(places, &o.Rig.Redirects[i].Place)
-	}
-	if o.second != nil {
-		places = append(places, &o.second.Place)
-	}
-	for _, p := range places {
-		if p != nil && p.On == job.OnAnchor {
-			return p
-		}
-	}
-	return nil
 }
 
 // treeCautions says what the whole tree asks.

@@ -7,6 +7,7 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"elkstay/core/job"
+	"elkstay/core/policy"
 )
 
 // prism is a target ready for distances.
@@ -40,16 +41,18 @@ func inside(outline []job.Spot, x, y float64) bool {
 // edge is how far a place of the plan is from an outline's edge, m.
 func edge(outline []job.Spot, x, y float64) float64 {
 	nearest := math.Inf(1)
-	for i, a := range outline {
-		b := outline[(i+1)%len(outline)]
+	a := outline[len(outline)-1]
+	for _, b := range outline {
 		dx, dy := b.X-a.X, b.Y-a.Y
 		f := 0.0
 		if long := dx*dx + dy*dy; long > 0 {
 			f = max(0, min(1, ((x-a.X)*dx+(y-a.Y)*dy)/long))
 		}
-		nearest = min(nearest, math.Hypot(x-a.X-f*dx, y-a.Y-f*dy))
+		ox, oy := x-a.X-f*dx, y-a.Y-f*dy
+		nearest = min(nearest, ox*ox+oy*oy)
+		a = b
 	}
-	return nearest
+	return math.Sqrt(nearest)
 }
 
 // apart is how far a place of the plan is from an outline; 0 within it.
@@ -60,95 +63,119 @@ func apart(outline []job.Spot, x, y float64) float64 {
 	return edge(outline, x, y)
 }
 
-// distance is how far a place in space is from the target; 0 within it.
-func (p *prism) distance(at r3.Vec) float64 {
+// distance is how far a place in space is from the target, 0 within it; when it is further
+// than enough, the distance to the box round the target will do, which is no more.
+func (p *prism) distance(at r3.Vec, enough float64) float64 {
 	over := max(p.FromM-at.Z, 0, at.Z-p.ToM)
-	return math.Hypot(apart(p.corners, at.X, at.Y), over)
-}
-
-// further reports that a place is further from the target's box than a distance,
-// without working out how far.
-func (p *prism) further(at r3.Vec, than float64) bool {
-	return at.X < p.low.X-than || at.X > p.top.X+than || at.Y < p.low.Y-than || at.Y > p.top.Y+than || at.Z > p.ToM+than || at.Z < p.FromM-than
+	dx, dy := max(p.low.X-at.X, 0, at.X-p.top.X), max(p.low.Y-at.Y, 0, at.Y-p.top.Y)
+	if box := math.Sqrt(dx*dx + dy*dy + over*over); p.Box != nil || box > enough {
+		return box
+	}
+	aside := apart(p.corners, at.X, at.Y)
+	return math.Sqrt(aside*aside + over*over)
 }
 
 // A Clearance is how close a piece comes to something on its way.
 type Clearance struct {
 	Name       string  `json:"name"`
 	ClearanceM float64 `json:"clearance_m" doc:"Least distance, the piece's reach taken off; negative: it touches"`
-	Verdict    Verdict `json:"verdict" enum:"within,close,over" doc:"The tree's own limbs are never over: it brushes them, or hangs up"`
-}
-
-// sweep is the way of a piece: places in space, and how far the piece reaches round
-// each.
-type sweep struct {
-	at    []r3.Vec
-	reach float64
+	Verdict    Verdict `json:"verdict" enum:"within,close,over,not held" doc:"The tree's own limbs are never over: it brushes them, or hangs up"`
 }
 
 // lookFor is how far round a piece's way targets are named, m.
 const lookFor = 6
+
+// keeps is how far everything keeps from a target, m: what the crew wants, and what a power
+// line takes.
+func (v *Survey) keeps(t *job.Target) float64 {
+	metres, _ := policy.PowerDistanceOf(t)
+	return max(v.limits.ClearM, metres)
+}
 
 // clearances measures the way against the targets and against the limbs that stand,
 // those of the piece itself left out. Nearest first; targets further than lookFor are
 // left out.
 func (v *Survey) clearances(way *sweep, now *Standing, without func(limb int) bool) []Clearance {
 	found := []Clearance{}
-	note := func(name string, nearest float64, tooClose Verdict) {
-		if math.IsInf(nearest, 1) {
+	note := func(name string, clear, wanted float64, tooClose Verdict) {
+		if math.IsInf(clear, 1) {
 			return
 		}
-		clear := nearest - way.reach
 		judged := Within
-		if clear < v.limits.ClearM {
+		if clear < wanted {
 			judged = tooClose
 		}
 		found = append(found, Clearance{name, clear, judged})
 	}
 	for i := range v.targets {
 		p := &v.targets[i]
-		nearest := math.Inf(1)
-		for _, at := range way.at {
-			if p.further(at, way.reach+lookFor) {
-				continue
-			}
-			nearest = min(nearest, p.distance(at))
-		}
-		if nearest <= way.reach+lookFor {
-			note(p.Name, nearest, Over)
-		}
+		wanted := v.keeps(p.Target)
+		note(p.Name, way.nearest(max(lookFor, wanted+1), nil, p.distance), wanted, Over)
 	}
+	clear := v.limits.ClearM
+	// At its own cut it touches what it grows from: that part is not looked at.
+	byTheCut := func(b *ball) bool { return r3.Dot(b.off, b.off) < 1 }
 	for k := range v.Limbs {
 		if now.Tips[k] <= 0 || without(k) {
 			continue
 		}
-		const parts = 5
-		nearest := math.Inf(1)
-		for part := 1; part <= parts; part++ {
-			spot := v.Limbs[k].at(now.Tips[k] * float64(part) / parts)
-			for _, at := range way.at {
-				nearest = min(nearest, r3.Norm(r3.Sub(at, spot)))
-			}
-		}
-		if nearest < way.reach+v.limits.ClearM {
-			note(v.Limbs[k].Title(), nearest, Close)
-		}
+		w := v.limbWood(k, now.Tips[k])
+		note(v.Limbs[k].Title(), way.nearest(clear, byTheCut, w.distance), clear, Close)
 	}
-	nearest := map[string]float64{}
-	v.others(now, func(name string, spot r3.Vec, thick float64) {
-		for _, at := range way.at {
-			if off := r3.Norm(r3.Sub(at, spot)) - thick/2; off < way.reach+v.limits.ClearM {
-				if was, seen := nearest[name]; !seen || off < was {
-					nearest[name] = off
-				}
-			}
-		}
+	v.othersWood(now, func(name string, w *limbWood) {
+		note(name, way.nearest(clear, nil, w.distance), clear, Close)
 	})
-	for name, off := range nearest {
-		note(name, off, Close)
-	}
 	sortClearances(found)
 	return found
+}
+
+// limbWood is the wood of a limb, or of a stem, in straight parts.
+type limbWood struct {
+	at     []r3.Vec
+	r      []float64
+	middle r3.Vec
+	round  float64 // all of it is so near to the middle
+}
+
+func woodOf(parts int, at func(share float64) (r3.Vec, float64)) *limbWood {
+	w := &limbWood{at: make([]r3.Vec, parts+1), r: make([]float64, parts+1)}
+	for i := range parts + 1 {
+		spot, thick := at(float64(i) / float64(parts))
+		w.at[i], w.r[i] = spot, thick/2
+	}
+	w.middle = r3.Scale(0.5, r3.Add(w.at[0], w.at[parts]))
+	for i := range w.at {
+		w.round = max(w.round, r3.Norm(r3.Sub(w.at[i], w.middle))+w.r[i])
+	}
+	return w
+}
+
+// limbWood is what stands of a limb to its tip, but for its first fifth.
+func (v *Survey) limbWood(k int, tip float64) *limbWood {
+	g := &v.Limbs[k]
+	return woodOf(4, func(share float64) (r3.Vec, float64) {
+		s := tip * (0.2 + 0.8*share)
+		return g.at(s), g.diameterAt(s)
+	})
+}
+
+// distance is how far a place in space is from the wood, m; when it is further than enough,
+// how far from a round that holds it, which is no more.
+func (w *limbWood) distance(at r3.Vec, enough float64) float64 {
+	away := r3.Sub(at, w.middle)
+	if off := math.Sqrt(r3.Dot(away, away)) - w.round; off > enough {
+		return off
+	}
+	nearest := math.Inf(1)
+	for i := 1; i < len(w.at); i++ {
+		from, along := w.at[i-1], r3.Sub(w.at[i], w.at[i-1])
+		off := r3.Sub(at, from)
+		if long := r3.Dot(along, along); long > 0 {
+			off = r3.Sub(off, r3.Scale(max(0, min(1, r3.Dot(off, along)/long)), along))
+		}
+		nearest = min(nearest, math.Sqrt(r3.Dot(off, off))-max(w.r[i-1], w.r[i]))
+	}
+	return max(0, nearest)
 }
 
 func sortClearances(list []Clearance) {
@@ -211,7 +238,7 @@ type Landing struct {
 	Sector   string   `json:"sector" doc:"The no-go sector it would go into; empty: none"`
 	HangsOn  []string `json:"hangs_on" nullable:"false" doc:"Limbs beneath that it may hang up on"`
 	EnergyKj float64  `json:"energy_kj" doc:"Of the fall, at the heavy end"`
-	Verdict  Verdict  `json:"verdict" enum:"within,close,over,not known"`
+	Verdict  Verdict  `json:"verdict" enum:"within,close,over,not known,not held"`
 	Reason   string   `json:"reason"`
 }
 
@@ -220,7 +247,11 @@ func (v *Survey) landing(discs []Disc, cutZ float64, now *Standing, without func
 	l := &Landing{Discs: discs, Hits: []string{}, HangsOn: []string{}}
 	for i := range v.targets {
 		for _, d := range discs {
-			if apart(v.targets[i].corners, d.X, d.Y) < d.R {
+			reach := d.R
+			if metres, power := policy.PowerDistanceOf(v.targets[i].Target); power && cutZ > v.targets[i].FromM-metres {
+				reach += metres
+			}
+			if apart(v.targets[i].corners, d.X, d.Y) < reach {
 				l.Hits = append(l.Hits, v.targets[i].Name)
 				break
 			}
@@ -266,8 +297,11 @@ func (v *Survey) landing(discs []Disc, cutZ float64, now *Standing, without func
 			}
 		}
 	})
-	far := discs[len(discs)-1]
-	l.Sector = v.sector(azimuthOf(r3.Vec{X: far.X - v.foot.X, Y: far.Y - v.foot.Y}))
+	for _, d := range discs {
+		if out := (r3.Vec{X: d.X - v.foot.X, Y: d.Y - v.foot.Y}); r3.Norm(out) > 1 && l.Sector == "" {
+			l.Sector = v.sector(azimuthOf(out))
+		}
+	}
 	switch {
 	case l.Sector != "":
 		l.Verdict, l.Reason = Over, "it goes into the no-go sector "+l.Sector
@@ -290,6 +324,9 @@ func (v *Survey) sector(azimuth float64) string {
 	for i := range v.Job.Site.Sectors {
 		s := &v.Job.Site.Sectors[i]
 		wide := math.Mod(s.ToDeg-s.FromDeg+360, 360)
+		if math.Abs(s.ToDeg-s.FromDeg) >= 360 {
+			wide = 360
+		}
 		if math.Mod(azimuth-s.FromDeg+720, 360) <= wide {
 			return s.Name
 		}

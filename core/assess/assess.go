@@ -9,7 +9,6 @@ import (
 
 	"gonum.org/v1/gonum/spatial/r3"
 
-	"elkstay/core/drop"
 	"elkstay/core/intake"
 	"elkstay/core/job"
 	"elkstay/core/line"
@@ -73,6 +72,7 @@ func Assess(document *job.Job, o Options) Assessment {
 	} else {
 		a.Cautions = append(a.Cautions, standingCaution)
 	}
+	a.Cautions = append(a.Cautions, f.powerCautions()...)
 	for _, v := range f.Trees {
 		if v != nil {
 			a.Cautions = append(a.Cautions, v.treeCautions()...)
@@ -333,6 +333,7 @@ func (v *Survey) figures(o *Outcome) PickFigures {
 	if advice := v.advise(o); advice != nil && len(advice.Cuts) > 0 {
 		f.Cut = advice.Cuts[0].Cut
 	}
+	f.Worst = v.worst(o, &f)
 	return f
 }
 
@@ -457,14 +458,12 @@ func (v *Survey) linePoints(o *Outcome, d *Detail) {
 }
 
 func (v *Survey) catchFigures(o *Outcome) *CatchFigures {
-	locked := *o.DropCase
-	locked.DeviceHoldKn = nil
 	figures := &CatchFigures{
-		FallM: o.DropCase.FallM(), StretchM: o.Catch.StretchM, LeadM: o.DropCase.LeadM, LinePeakKn: o.Catch.LinePeakKn, Amplification: o.Catch.Amplification,
+		FallM: o.fallM(), StretchM: o.Catch.StretchM, LeadM: o.DropCase.LeadM, LinePeakKn: o.Catch.LinePeakKn, Amplification: o.Catch.Amplification,
 		Runs: o.Catch.Runs, Holds: o.Catch.Holds, HoldKn: o.DropCase.DeviceHoldKn, TipDown: o.DropCase.HangsTipDown(),
-		LockedPeakKn: drop.Solve(&locked).LinePeakKn,
+		LockedPeakKn: o.lockedPeak(),
 		Wanted:       v.Wanted(o),
-		Around:       drop.AroundHold(o.DropCase),
+		Around:       o.around(),
 	}
 	if o.Catch.Holds {
 		run := o.Catch.RunM

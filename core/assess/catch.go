@@ -39,9 +39,8 @@ func (v *Survey) fall(o *Outcome, above bool, now *Standing) {
 		c.Course = &drop.Course{FallM: drops, LineM: apart + set.SlackM,
 			How: fmt.Sprintf("s + (z_cog − z_tie) + |c−t| = %.3g + %.3g + %.3g", set.SlackM, max(0, o.Weight.at.Z-o.tie.Z), off)}
 		o.swingUnder()
-		if o.arc != nil && set.How == job.ByRun {
-			// The run that is called is taken up over the whole fall.
-			c.Course, o.whole = o.overArc(c.Course), true
+		if o.arc != nil {
+			o.swung = &drop.Swung{Case: &c, OutM: r3.Norm(level(r3.Sub(o.tie, o.block))), DownM: o.block.Z - o.tie.Z, TurnM: drops - set.SlackM}
 		}
 	case !upright:
 		long := apart + set.SlackM
@@ -58,7 +57,7 @@ func (v *Survey) fall(o *Outcome, above bool, now *Standing) {
 	case job.ByHold:
 		o.hold = set.HoldKn
 	case job.ByRun:
-		o.hold = drop.HoldFor(&c, set.RunM)
+		o.hold = o.HoldFor(&c, set.RunM)
 	}
 	if !math.IsInf(o.hold, 1) {
 		hold := o.hold
@@ -68,41 +67,29 @@ func (v *Survey) fall(o *Outcome, above bool, now *Standing) {
 		c.LineLimitKn = &rated.Limit.Kn
 	}
 	o.DropCase = &c
+	if o.swung != nil {
+		o.Catch = o.swung.Solve(o.hold)
+		return
+	}
 	o.Catch = drop.Solve(&c)
-	if o.arc == nil || o.whole || o.arc.LineKn <= o.Catch.LinePeakKn {
-		return
-	}
-	// The swing pulls harder than the slack does.
-	o.swings = true
-	slip := o.hold / o.Ratio()
-	if o.arc.LineKn > slip {
-		// Rope runs on the way: the ceiling of the run is that of the whole fall.
-		c.Course, o.whole = o.overArc(c.Course), true
-		o.Catch = drop.Solve(&c)
-		return
-	}
-	x := o.Catch.StretchM
-	o.Catch.LinePeakKn, o.Catch.DevicePeakKn, o.Catch.BlockPeakKn = o.arc.LineKn, o.arc.LineKn*o.Ratio(), 0
-	o.Catch.Amplification, o.Catch.StretchM, o.Catch.Runs, o.Catch.RunM, o.Catch.Holds = o.arc.LineKn/o.weightKn(), x, false, 0, true
 }
 
-// overArc adds the fall of the whole arc to a course.
-func (o *Outcome) overArc(course *drop.Course) *drop.Course {
-	return &drop.Course{
-		FallM: course.FallM + o.arc.RadiusM*(1-math.Cos(radians(o.arc.StartDeg))),
-		LineM: course.LineM, How: course.How + ", and the fall of the arc",
+// HoldFor is the tension on the lead at which a run is taken, kN: one sum for the board and
+// for what is asked of it.
+func (o *Outcome) HoldFor(c *drop.Case, runM float64) float64 {
+	if o.swung != nil {
+		return o.swung.HoldFor(runM)
 	}
+	return drop.HoldFor(c, runM)
 }
 
-// Caught is the case by which the line is kept to a tension: where the swing pulls
-// harder, rope runs on the way, and the whole fall counts.
-func (o *Outcome) Caught(lineKn float64) *drop.Case {
-	if o.arc == nil || o.whole || o.arc.LineKn <= lineKn {
-		return o.DropCase
+// RunFor is how far the rope must run for the line to peak at no more than a tension, and
+// whether that can be.
+func (o *Outcome) RunFor(lineKn float64) (runM float64, reachable bool) {
+	if o.swung != nil {
+		return o.swung.RunFor(lineKn)
 	}
-	c := *o.DropCase
-	c.Course = o.overArc(c.Course)
-	return &c
+	return drop.RunFor(o.DropCase, lineKn)
 }
 
 // swingsFrom is the angle from straight down from which a piece is said to swing.
@@ -121,4 +108,31 @@ func (o *Outcome) swingUnder() {
 	s := o.swing()
 	arc := s.Solve()
 	o.arc = &arc
+}
+
+// lockedPeak is the peak of the line were it locked off, kN.
+func (o *Outcome) lockedPeak() float64 {
+	if o.swung != nil {
+		return o.swung.Solve(math.Inf(1)).LinePeakKn
+	}
+	locked := *o.DropCase
+	locked.DeviceHoldKn = nil
+	return drop.Solve(&locked).LinePeakKn
+}
+
+// fallM is how far the centre of gravity falls until the line has it: on a swing, to the
+// bottom of it.
+func (o *Outcome) fallM() float64 {
+	if o.arc != nil && o.swung != nil {
+		return o.DropCase.FallM() + o.arc.RadiusM*(1-math.Cos(radians(o.arc.StartDeg)))
+	}
+	return o.DropCase.FallM()
+}
+
+// around is what a hold a fifth lower or higher does; nil when it is locked off.
+func (o *Outcome) around() *drop.HoldRange {
+	if o.swung == nil || o.DropCase.DeviceHoldKn == nil {
+		return drop.AroundHold(o.DropCase)
+	}
+	return drop.Around(*o.DropCase.DeviceHoldKn, o.swung.Solve)
 }

@@ -3,6 +3,7 @@ package assess
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"elkstay/core/crane"
 	"elkstay/core/gear"
@@ -44,7 +45,14 @@ func (byCrane) work(v *Survey, o *Outcome, _ *Standing) {
 	o.radius = max(0.1, o.radius)
 	o.lift = &crane.Pick{
 		MassKg: o.Weight.Kg, Piece: crane.Piece{LengthM: o.Length(), CogM: max(1e-3, min(o.Length()-1e-3, o.Weight.cog))},
-		Slings: lift.Slings, RiggingKg: stands.RiggingKg, Chart: stands.Chart, RadiusM: o.radius, BoomM: stands.BoomM, ChartUsePct: stands.ChartUsePct,
+		Slings: slices.Clone(lift.Slings), RiggingKg: stands.RiggingKg, Chart: stands.Chart, RadiusM: o.radius, BoomM: stands.BoomM, ChartUsePct: stands.ChartUsePct,
+	}
+	unrated := map[string]bool{}
+	for k := range o.lift.Slings {
+		if s := &o.lift.Slings[k]; s.WllKn == 0 {
+			// How it hangs does not ask what a sling holds.
+			unrated[s.Name], s.WllKn = true, 1
+		}
 	}
 	if o.lift.ChartUsePct == nil {
 		o.lift.ChartUsePct = &v.limits.ChartUsePct
@@ -66,8 +74,8 @@ func (byCrane) work(v *Survey, o *Outcome, _ *Standing) {
 				item = lift.Slings[k].Item
 			}
 		}
-		o.loads = append(o.loads, load{part: PartSling, name: s.Name, item: item, resting: s.TensionKn, peak: s.TensionKn,
-			Rated: policy.Rated{Known: true, Decided: byHitch, Limit: gear.Limit{Kn: s.RatingKn, Reason: "marked limit, by hitch and choke", Source: "ASME B30.9 (from memory)"}}})
+		o.loads = append(o.loads, load{part: PartSling, name: s.Name, item: item, resting: s.TensionKn, peak: s.TensionKn, why: "nobody has said what it holds",
+			Rated: policy.Rated{Known: !unrated[s.Name], Decided: byHitch, Limit: gear.Limit{Kn: s.RatingKn, Reason: "marked limit, by hitch and choke", Source: "ASME B30.9 (from memory)"}}})
 	}
 	hook := load{part: partCrane, name: stands.Name, item: stands.Item, Rated: policy.Rated{Decided: byChart}, resting: o.lifted.HookKg.Likely * units.Gravity / 1000, peak: o.lifted.HookKg.High * units.Gravity / 1000}
 	if o.lifted.CapacityKg != nil {

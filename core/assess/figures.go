@@ -14,22 +14,23 @@ import (
 
 // Why a pick cannot happen where it stands in the order.
 const (
-	faultGone    = "gone"     // what it takes is gone already
-	faultBeneath = "beneath"  // it cuts beneath limbs that stand
-	faultBlock   = "block"    // gear on wood that is gone, or in the wrong place
-	faultTieIn   = "tie-in"   // the climber's tie-in is gone
-	faultTie     = "tie"      // the tie is beyond the piece
-	faultRig     = "rig"      // no rig, no rope, no crane
-	faultTooLong = "too-long" // longer than its drop
-	faultReach   = "reach"    // the rope, the crane, the lines do not reach
-	faultSector  = "sector"   // into a no-go sector
-	faultSlings  = "slings"   // it cannot hang in its slings
-	faultGear    = "gear"     // an item is set aside or overdue
+	faultGone    = "gone"      // what it takes is gone already
+	faultBeneath = "beneath"   // it cuts beneath limbs that stand
+	faultBlock   = "block"     // gear on wood that is gone, or in the wrong place
+	faultTieIn   = "tie-in"    // the climber's tie-in is gone
+	faultTie     = "tie"       // the tie is beyond the piece
+	faultRig     = "rig"       // no rig, no rope, no crane
+	faultTooLong = "too-long"  // longer than its drop
+	faultReach   = "reach"     // the rope, the crane, the lines do not reach
+	faultSector  = "sector"    // into a no-go sector
+	faultBack    = "back-lean" // its weight stands behind its hinge
+	faultSlings  = "slings"    // it cannot hang in its slings
+	faultGear    = "gear"      // an item is set aside or overdue
 )
 
 // An OrderFault is why a pick cannot happen where it stands in the order.
 type OrderFault struct {
-	Code    string `json:"code" enum:"gone,beneath,block,tie-in,tie,rig,too-long,reach,sector,slings,gear"`
+	Code    string `json:"code" enum:"gone,beneath,block,tie-in,tie,rig,too-long,reach,sector,slings,gear,back-lean"`
 	Message string `json:"message"`
 }
 
@@ -37,7 +38,7 @@ type OrderFault struct {
 // yet is absent, and Missing and Faults say why.
 type Assessment struct {
 	State         string                `json:"state" doc:"The whole job in a sentence or two"`
-	Verdict       Verdict               `json:"verdict" enum:"within,close,over,not known" doc:"The worst verdict of the picks"`
+	Verdict       Verdict               `json:"verdict" enum:"within,close,over,not known,not held" doc:"The worst verdict of the picks"`
 	Missing       []Missing             `json:"missing" nullable:"false" doc:"What is still to be given, in the order to ask for it"`
 	Faults        intake.Faults         `json:"faults" nullable:"false" doc:"Fields that contradict each other"`
 	Defaulted     []string              `json:"defaulted" nullable:"false" doc:"Paths of the document that stand at their default"`
@@ -99,7 +100,7 @@ type PickFigures struct {
 	Number         int          `json:"number" doc:"Its place in the order, from 1"`
 	Title          string       `json:"title" doc:"What it takes"`
 	Faults         []OrderFault `json:"faults" nullable:"false" doc:"Why it cannot happen here"`
-	Verdict        Verdict      `json:"verdict" enum:"within,close,over,not known"`
+	Verdict        Verdict      `json:"verdict" enum:"within,close,over,not known,not held"`
 	FromM          float64      `json:"from_m" doc:"The cut: height, or distance along the limb"`
 	ToM            float64      `json:"to_m" doc:"The piece's other end, likewise"`
 	LengthM        float64      `json:"length_m"`
@@ -109,6 +110,7 @@ type PickFigures struct {
 	RunM           *float64     `json:"run_m" doc:"Rope that runs; null without a line, or when it is never stopped"`
 	ClearanceM     *float64     `json:"clearance_m" doc:"Least room round and beneath it; null when none is known"`
 	Nearest        *Nearest     `json:"nearest,omitempty"`
+	Worst          string       `json:"worst" doc:"What makes its verdict, in a few words: what it strikes, or the limit that is nearest; empty: nothing to say"`
 	What           job.What     `json:"what" enum:"stem,top,limb"`
 	Way            job.Way      `json:"way" enum:"thrown,free,past-block,from-above,swung,two-points,crane"`
 	TieM           *float64     `json:"tie_m" doc:"Tie, from the cut along the piece; null without a line"`
@@ -133,7 +135,7 @@ type Nearest struct {
 	Part    string  `json:"part"`
 	Name    string  `json:"name"`
 	UsePct  float64 `json:"use_pct"`
-	Verdict Verdict `json:"verdict" enum:"within,close,over"`
+	Verdict Verdict `json:"verdict" enum:"within,close,over,not held"`
 }
 
 // GearUse is one item and the pick that loads it hardest.
@@ -147,7 +149,7 @@ type GearUse struct {
 	UsePct  *float64 `json:"use_pct"`
 	Pick    int      `json:"pick" doc:"Number of the pick that loads it hardest"`
 	Picks   int      `json:"picks" doc:"How many picks use it"`
-	Verdict Verdict  `json:"verdict" enum:"within,close,over,not known"`
+	Verdict Verdict  `json:"verdict" enum:"within,close,over,not known,not held"`
 }
 
 // RopeNeed is how long a rig's rope must be.
@@ -240,7 +242,7 @@ type Room struct {
 	LowestM    *float64 `json:"lowest_m" doc:"Height of the piece's lower end at its lowest; null when it is never stopped"`
 	ClearanceM *float64 `json:"clearance_m" doc:"What is left beneath it; null when it is never stopped"`
 	WantedM    float64  `json:"wanted_m" doc:"What the crew wants left"`
-	Verdict    Verdict  `json:"verdict" enum:"within,close,over" doc:"Close: it comes down on a limb that still stands"`
+	Verdict    Verdict  `json:"verdict" enum:"within,close,over,not held" doc:"Close: it comes down on a limb that still stands"`
 	RunVerdict Verdict  `json:"run_verdict" enum:"within,over" doc:"The run against the crew's longest run"`
 	RunLimitM  *float64 `json:"run_limit_m" doc:"The crew's longest run; null when none is set"`
 }

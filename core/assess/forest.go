@@ -116,3 +116,27 @@ func (v *Survey) others(now *Standing, found func(name string, at r3.Vec, thickM
 		}
 	}
 }
+
+// othersWood is the wood of every other tree as it stands, by name.
+func (v *Survey) othersWood(now *Standing, found func(name string, w *limbWood)) {
+	for i, other := range v.Trees {
+		if other == nil || i == v.index || len(now.rest) <= i {
+			continue
+		}
+		stands := now.rest[i]
+		name := other.tree.Title()
+		bottom := other.Stem.Bottom()
+		parts := max(1, int((stands.Top-bottom)/1.5))
+		found(name, woodOf(parts, func(share float64) (r3.Vec, float64) {
+			z := bottom + (stands.Top-bottom)*share
+			thick, _ := other.Stem.DiameterAt(z)
+			return other.onStem(z), thick
+		}))
+		for k := range other.Limbs {
+			if stands.Tips[k] > 0 {
+				g, tip := &other.Limbs[k], stands.Tips[k]
+				found(g.Title()+" of "+name, woodOf(6, func(share float64) (r3.Vec, float64) { return g.at(tip * share), g.diameterAt(tip * share) }))
+			}
+		}
+	}
+}

@@ -21,21 +21,13 @@ func (free) bound(_ *Survey, _ *Outcome, piece *load) {
 }
 
 func (free) work(v *Survey, o *Outcome, now *Standing) {
-	var discs []Disc
-	if o.pick.What == job.WhatLimb {
-		cog := level(o.Weight.at)
-		discs = append(discs, Disc{cog.X, cog.Y, max(1, o.Length()/2)})
-	} else {
-		wide := max(0.6, o.diameter)
-		parts := max(1, math.Ceil(o.Length()/1.5))
-		for part := range int(parts) + 1 {
-			discs = append(discs, o.disc(o.Length()*float64(part)/parts, wide))
-		}
+	if o.pick.What != job.WhatLimb {
 		if o.cut.Z > fromGround && o.Length() > o.cut.Z {
 			o.fault(faultTooLong, "the piece, %s long, is longer than its drop (%s): it stands on its tip before it is down", v.Height(o.Length()), v.Height(o.cut.Z))
 		}
+		v.tips(o)
 	}
-	v.land(o, now, discs)
+	v.land(o, now, v.lay(o, now))
 }
 
 // disc is a round of ground a distance from the cut, the way the piece falls.
@@ -56,7 +48,7 @@ func (free) cautions(o *Outcome) []string {
 	if o.Landing == nil {
 		return nil
 	}
-	return []string{"Where it comes down is a judgement: it can kick off its butt, roll, or bounce (common practice)."}
+	return []string{fmt.Sprintf("It can kick off its butt, roll or bounce: nobody nearer than twice its length, %.0f m (common practice).", math.Ceil(2*o.Length()))}
 }
 
 func (free) because(_ *Survey, o *Outcome) string {

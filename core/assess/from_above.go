@@ -21,19 +21,12 @@ func (fromAbove) work(v *Survey, o *Outcome, now *Standing) {
 
 // roomUnder measures what is round a piece while it swings under its block and hangs.
 func (v *Survey) roomUnder(o *Outcome, now *Standing) {
-	way := sweep{reach: max(0.3, o.diameter/2)}
+	way := v.swingWay(o, now)
 	if o.arc != nil {
-		start, radius := radians(o.arc.StartDeg), o.arc.RadiusM
-		side := level(r3.Sub(o.tie, o.block))
-		side = r3.Scale(1/r3.Norm(side), side)
-		const parts = 24
-		for k := range parts + 1 {
-			sin, cos := math.Sincos(start - 2*start*float64(k)/parts)
-			tie := r3.Add(o.block, r3.Add(r3.Scale(radius*sin, side), r3.Vec{Z: -radius * cos}))
-			way.at = append(way.at, tie, r3.Sub(tie, r3.Vec{Z: o.below() / 2}), r3.Sub(tie, r3.Vec{Z: o.below()}))
+		side := level(r3.Sub(o.block, o.tie))
+		if name := v.sector(azimuthOf(r3.Add(level(r3.Sub(o.block, v.foot)), r3.Scale(o.arc.RadiusM*math.Sin(radians(min(90, o.arc.StartDeg)))/r3.Norm(side), side)))); name != "" {
+			o.fault(faultSector, "it swings into the no-go sector %s", name)
 		}
-	} else {
-		way.at = append(way.at, o.tie, r3.Sub(o.tie, r3.Vec{Z: o.below()}))
 	}
 	o.clears = v.clearances(&way, now, v.own(o))
 }

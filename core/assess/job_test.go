@@ -205,7 +205,7 @@ func TestWaysOfCatching(t *testing.T) {
 
 	j.Picks[0].Catch = &job.Catch{How: job.ByHold, HoldKn: jobtest.Of(0.5)}
 	slips := assess(&j, "p1")
-	if c := slips.Detail.Catch; c.Holds || c.RunM != nil || slips.Detail.Room.Verdict != Over || slips.Verdict != Over {
+	if c := slips.Detail.Catch; c.Holds || c.RunM != nil || slips.Detail.Room.Verdict != Over || slips.Verdict != NotHeld {
 		t.Errorf("a pick's own hold, below the weight: %+v %+v", c, slips.Detail.Room)
 	}
 	if !strings.Contains(strings.Join(slips.Detail.Cautions, " "), "never stops") {
@@ -273,7 +273,7 @@ func TestSentencesComeInTheUnitsAsked(t *testing.T) {
 // redirect turned by a right angle loads its place as the line's own package says.
 func TestRedirectsAreTheLinesOwnSum(t *testing.T) {
 	j := jobtest.Stem()
-	j.Site.Anchors = []job.Anchor{{ID: "a", Name: "post", Kind: job.AnchorGround, At: job.Spot{X: 5, Y: 0}}}
+	j.Site.Anchors = []job.Anchor{{ID: "a", Name: "post", Kind: job.AnchorGround, At: job.Spot{X: 5, Y: 0}, HeightM: jobtest.Of(3)}}
 	j.Rigs[0].Redirects = []job.Redirect{{Name: "low pulley", Place: job.Place{On: job.OnStem, AtM: 2}, Efficiency: jobtest.Of(0.85)}}
 	j.Rigs[0].Device.Place = &job.Place{On: job.OnAnchor, Anchor: "a", AtM: 2}
 	a := assess(&j, "p1")

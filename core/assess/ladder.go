@@ -3,11 +3,11 @@ package assess
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"elkstay/core/crane"
-	"elkstay/core/drop"
 	"elkstay/core/gear"
 	"elkstay/core/job"
 	"elkstay/core/line"
@@ -27,7 +27,7 @@ type sparLoad struct {
 }
 
 // lineLoads gathers what each part of the line's way sees and may see.
-func (v *Survey) lineLoads(o *Outcome, blockOnStem bool) {
+func (v *Survey) lineLoads(o *Outcome, blockOnStem bool, now *Standing) {
 	rig, limits := o.Rig, &v.limits
 	weight, peak := o.weightKn(), o.Catch.LinePeakKn
 	rate := func(l load, kind string, rating gear.Rating) {
@@ -36,7 +36,9 @@ func (v *Survey) lineLoads(o *Outcome, blockOnStem bool) {
 	}
 	tie := load{part: PartTie, name: rig.Tie.Name, item: rig.Tie.Item, resting: weight, peak: peak}
 	if rig.Tie.MarkedKn != nil || rig.Tie.BreakingKn != nil {
-		rate(tie, locker.Sling, rig.Tie.Rating)
+		tie.Rated = limits.Rate(rig.Tie.Rating, policy.Used{Kind: locker.Sling}, tie.resting, tie.peak)
+		tie.hitched(rig.Tie.Hitch)
+		o.loads = append(o.loads, tie)
 	} else {
 		tie.item = rig.Rope.Item
 		tie.Rated = limits.RateTie(rig, weight, peak)
@@ -58,21 +60,7 @@ func (v *Survey) lineLoads(o *Outcome, blockOnStem bool) {
 	}
 	sling := load{part: PartSling, name: rig.Sling.Name, item: rig.Sling.Item, resting: rest, peak: block}
 	sling.Rated = limits.Rate(rig.Sling.Rating, policy.Used{Kind: locker.Sling, Conditions: rig.Sling.Conditions}, rest, block)
-	if sling.Known {
-		hitch := rig.Sling.Hitch
-		if hitch == "" {
-			hitch = crane.Choker
-		}
-		if factor := crane.HitchFactor(hitch); factor != 1 {
-			sling.Limit.Kn *= factor
-			sling.RestLimit *= factor
-			sling.Limit.Reason = fmt.Sprintf("%s × %g as a %s", sling.Limit.Reason, factor, hitch)
-			sling.Limit.Source = "ASME B30.9 (from memory)"
-			if factor < 1 {
-				sling.Decided = byHitch
-			}
-		}
-	}
+	sling.hitched(rig.Sling.Hitch)
 	o.loads = append(o.loads, sling)
 	for i := range rig.Redirects {
 		factor := o.Path.Points[i+1].ResultantKn
@@ -87,9 +75,10 @@ func (v *Survey) lineLoads(o *Outcome, blockOnStem bool) {
 		o.loads = append(o.loads, load{part: partSecond, name: rig.Second.Name, peak: o.carried.MaxBKn, Rated: limits.RateLine(rig, 0, o.carried.MaxBKn)})
 		rate(load{part: partFar, name: rig.Second.Name, item: rig.Second.Item, peak: far}, locker.Block, rig.Second.Rating)
 	}
-	if blockOnStem {
-		v.sparLoads(o, block, rest)
+	if blockOnStem || v.onStemToo(o) {
+		v.sparLoads(o, block, rest, blockOnStem, now)
 	}
+	v.holders(o, now)
 	rate(load{part: PartDevice, name: rig.Device.Name, item: rig.Device.Item, resting: weight * o.Ratio(), peak: o.Catch.DevicePeakKn}, locker.Device, rig.Device.Rating)
 	held := func(device float64) float64 { return line.HandFor(device, o.Settings.Wraps, o.Settings.Friction) }
 	hand := load{part: partHand, name: rig.Hands.Name, resting: held(weight * o.Ratio()), peak: held(o.Catch.DevicePeakKn), unseen: o.Settings.How == job.Locked}
@@ -108,26 +97,42 @@ func (v *Survey) lineLoads(o *Outcome, blockOnStem bool) {
 	o.loads = append(o.loads, hand)
 }
 
+// hitched takes the factor of its hitch on a sling's limit; of none said, a choker's.
+func (l *load) hitched(hitch string) {
+	if !l.Known {
+		return
+	}
+	if hitch == "" {
+		hitch = crane.Choker
+	}
+	factor := crane.HitchFactor(hitch)
+	if factor == 1 {
+		return
+	}
+	l.Limit.Kn *= factor
+	l.RestLimit *= factor
+	l.Limit.Reason = fmt.Sprintf("%s × %g as a %s", l.Limit.Reason, factor, hitch)
+	l.Limit.Source = "ASME B30.9 (from memory)"
+	if factor < 1 {
+		l.Decided = byHitch
+	}
+}
+
 // sparLoads works out what the stem that stays feels of the block, of turns and of the
 // device on it.
-func (v *Survey) sparLoads(o *Outcome, peak, resting float64) {
-	top := o.standsTo
-	top = max(top, o.block.Z)
-	top = min(top, v.Stem.Top())
-	stations := make([]timber.Station, 0, len(v.Stem.Stations)+1)
-	for _, s := range v.Stem.Stations {
-		if s.AtM < top-1e-6 {
-			stations = append(stations, s)
-		}
+func (v *Survey) sparLoads(o *Outcome, peak, resting float64, blockOnStem bool, now *Standing) {
+	top := min(max(o.standsTo, o.block.Z), v.Stem.Top())
+	if !blockOnStem {
+		top = min(o.standsTo, v.Stem.Top())
+		peak, resting = o.Catch.DevicePeakKn, o.weightKn()*o.Ratio()
 	}
-	outside, cavity := v.Stem.DiameterAt(top)
-	stations = append(stations, timber.Station{AtM: top, DiameterM: outside, CavityM: cavity})
+	stations := v.stationsTo(top)
 	l := load{part: partSpar, resting: resting, peak: peak, why: "the species is not known, so neither is the stem's strength"}
 	if v.species == nil {
 		o.loads = append(o.loads, l)
 		return
 	}
-	s := &sparLoad{force: peak, beam: spar.Spar{Stations: stations, StrengthMpa: v.species.RuptureMPa, StiffnessGpa: v.species.ElasticityGPa, DensityKgM3: v.density.Likely}}
+	s := &sparLoad{force: peak, beam: spar.Spar{Stations: stations, StrengthMpa: v.species.RuptureMPa, StiffnessGpa: v.species.ElasticityGPa, DensityKgM3: v.density.High}}
 	heading := towards(o.Settings.FallTowardsDeg)
 	put := func(at, force r3.Vec) {
 		if at.Z < stations[0].AtM || at.Z > top {
@@ -136,13 +141,22 @@ func (v *Survey) sparLoads(o *Outcome, peak, resting float64) {
 		thick, _ := v.Stem.DiameterAt(at.Z)
 		s.beam.Loads = append(s.beam.Loads, spar.Load{AtM: at.Z, HorizontalKn: r3.Dot(level(force), heading), VerticalKn: -force.Z, OffsetM: thick / 2})
 	}
-	if o.pair != nil {
-		at := o.carried.Steepest
+	switch {
+	case !blockOnStem:
+		// Something else holds it.
+	case o.pair != nil:
+		// Where it bends the stem most, not where a line is loaded most.
+		at, most := o.carried.Way[0], 0.0
+		for _, c := range o.carried.Way {
+			if across := c.AKn * math.Cos(radians(c.AngleADeg)); across > most {
+				at, most = c, across
+			}
+		}
 		way := level(r3.Sub(o.pair.B.Vec(), o.pair.A.Vec()))
 		heading = r3.Scale(1/r3.Norm(way), way)
 		a := radians(at.AngleADeg)
 		put(o.block, r3.Add(r3.Scale(at.AKn*math.Cos(a), heading), r3.Vec{Z: -at.AKn * (math.Sin(a) + o.Settings.BlockEfficiency)}))
-	} else {
+	default:
 		if across := level(o.Path.Points[0].Direction.Vec()); r3.Norm(across) > 0.02 {
 			heading = r3.Scale(1/r3.Norm(across), across)
 		}
@@ -159,17 +173,26 @@ func (v *Survey) sparLoads(o *Outcome, peak, resting float64) {
 		up := r3.Sub(o.points[last-1].Vec(), o.points[last].Vec())
 		put(o.points[last].Vec(), r3.Scale(o.Catch.DevicePeakKn/r3.Norm(up), up))
 	}
-	if o.arc != nil && o.pair == nil {
-		// While it swings the line leads off sideways: the most it can is at its start.
-		side := level(r3.Sub(o.tie, o.block))
-		if n := r3.Norm(side); n > 0.05 {
-			start := radians(o.arc.StartDeg)
-			pull := o.weightKn() * math.Cos(start) * math.Sin(start)
-			s.beam.Loads = append(s.beam.Loads, spar.Load{AtM: o.block.Z, HorizontalKn: math.Abs(pull)})
+	if o.arc != nil && o.pair == nil && blockOnStem {
+		// While it swings the line leads off sideways: the most of it on the whole arc, and as
+		// much more as the line takes more than a taut one.
+		more := max(1, o.Catch.LinePeakKn/o.arc.LineKn)
+		s.beam.Loads = append(s.beam.Loads, spar.Load{AtM: o.block.Z, HorizontalKn: more * sidePull(o.weightKn(), radians(o.arc.StartDeg))})
+	}
+	after := Standing{Top: top, Tips: slices.Clone(now.Tips)}
+	for k := range after.Tips {
+		if v.own(o)(k) {
+			after.Tips[k] = 0
 		}
 	}
+	v.leans(&s.beam, heading, &after)
 	o.spar = s
 	s.worst = s.beam.WorstSection()
+	sound, why := v.soundness(-1, s.worst.AtM)
+	s.worst.StressMpa /= sound
+	if why != "" {
+		l.cautions(fmt.Sprintf("%.0f %% of its strength are counted there, for %s.", 100*sound, why))
+	}
 	allowed := v.species.RuptureMPa / v.limits.WoodFactor
 	l.Known, l.Decided = true, byWood
 	l.Limit = gear.Limit{Kn: peak * allowed / s.worst.StressMpa, Source: "Euler–Bernoulli beam; green strength from the Wood Handbook, from memory",
@@ -177,17 +200,39 @@ func (v *Survey) sparLoads(o *Outcome, peak, resting float64) {
 	o.loads = append(o.loads, l)
 }
 
+// onStemToo reports that a turn or the device sits on the stem, though the block does not.
+func (v *Survey) onStemToo(o *Outcome) bool {
+	for i := range o.Rig.Redirects {
+		if v.onOwnStem(&o.Rig.Redirects[i].Place) {
+			return true
+		}
+	}
+	return o.Rig.Device.Place == nil || v.onOwnStem(o.Rig.Device.Place)
+}
+
+// sidePull is the most that a piece pulls its block sideways while it swings down from an
+// angle (radians from straight down), kN: of W(3cos θ − 2cos θ₀)·sin θ on the way.
+func sidePull(weightKn, start float64) float64 {
+	most := 0.0
+	const parts = 400
+	for k := range parts + 1 {
+		sin, cos := math.Sincos(start * float64(k) / parts)
+		most = max(most, weightKn*(3*cos-2*math.Cos(start))*sin)
+	}
+	return most
+}
+
 // A Rung is one part of the load's way from the piece to the hand.
 type Rung struct {
-	Part           string         `json:"part" enum:"piece,tie,line,block,connector,sling,spar,redirect,device,hand,second line,second block,crane"`
+	Part           string         `json:"part" enum:"piece,tie,line,block,connector,sling,spar,holder,redirect,device,hand,second line,second block,crane"`
 	Name           string         `json:"name" doc:"What the crew calls the item; empty when unnamed"`
 	RestingKn      float64        `json:"resting_kn" doc:"Load with the piece hanging still; of the piece: its likely weight"`
 	PeakKn         *float64       `json:"peak_kn" doc:"Load at the peak; of the piece: its weight at the heavy end; null when nothing reaches this part"`
 	LimitKn        *float64       `json:"limit_kn" doc:"Null when not known"`
 	UsePct         *float64       `json:"use_pct" doc:"Peak in per cent of the limit"`
-	Verdict        Verdict        `json:"verdict" enum:"within,close,over,not known"`
+	Verdict        Verdict        `json:"verdict" enum:"within,close,over,not known,not held"`
 	Reason         string         `json:"reason" doc:"Where the limit comes from, or why there is none"`
-	Decided        string         `json:"decided_by" enum:",marking,knot,bend,condition,design factor,share of the strength,hitch,chart,wood,crew" doc:"Which of them decided the limit; empty when there is none"`
+	Decided        string         `json:"decided_by" enum:",marking,knot,bend,condition,design factor,share of the strength,hitch,chart,wood,grip,crew" doc:"Which of them decided the limit; empty when there is none"`
 	Item           string         `json:"item" doc:"Id in the locker; empty: not from there"`
 	RestingLimitKn *float64       `json:"resting_limit_kn" doc:"Limit of the load at rest, when the school asks for one of its own; else null"`
 	Cautions       []string       `json:"cautions" nullable:"false"`
@@ -201,7 +246,12 @@ func (v *Survey) judge(l *load) (usePct float64, known bool, judged Verdict) {
 		return 0, false, Within
 	case l.Known && l.Limit.Kn > 0:
 		use := 100 * l.use()
+		if l.notHeld {
+			return use, true, NotHeld
+		}
 		return use, true, verdict(use, v.limits.CloseFromPct)
+	case l.notHeld:
+		return 0, false, NotHeld
 	case l.free:
 		return 0, false, Within
 	}
@@ -216,7 +266,8 @@ func (v *Survey) ladder(o *Outcome, now *Standing) []Rung {
 		use, known, judged := v.judge(l)
 		rung := Rung{Part: l.part, Name: l.name, RestingKn: l.resting, Verdict: judged, Reason: l.why, Cautions: append([]string{}, l.Cautions...), Item: l.item}
 		if !l.unseen {
-			rung.PeakKn = &l.peak
+			sees := l.sees()
+			rung.PeakKn = &sees
 		}
 		if known {
 			rung.LimitKn, rung.UsePct, rung.Reason, rung.Decided = &l.Limit.Kn, &use, l.Limit.Reason, l.Decided
@@ -297,11 +348,20 @@ func (v *Survey) pieceWorking(o *Outcome, now *Standing) []working.Step {
 		g := &v.Limbs[i]
 		d := g.diameterAt(o.FromM)
 		sheet.Add("d", "diameter at the cut", fmt.Sprintf("tapering evenly from %s m at its base", n(g.DiameterM)), d, "m", working.Common)
+		end := now.Tips[i]
+		bare, _ := v.bare(g, o.FromM, end)
+		sheet.Add("B", "bare wood of the part, by its volume", fmt.Sprintf("π/12·L·(D₁²+D₁D₂+D₂²)·ρ, L = %s m, D₂ = %s m", n(end-o.FromM), n(g.diameterAt(end))), bare.Likely, "kg", v.source)
 		if g.Brush != job.BrushBare {
-			limb := timber.Limb{Group: v.group, BasalDiameterM: d, LengthM: g.LengthM - o.FromM, MoisturePct: v.moisture, InLeaf: v.tree.InLeaf}
+			limb := timber.Limb{Group: v.group, BasalDiameterM: g.DiameterM, LengthM: g.LengthM, MoisturePct: v.moisture, InLeaf: v.tree.InLeaf}
 			sheet.Append(limb.Working(limb.Weigh()))
-			if now.Tips[i] < g.LengthM {
-				sheet.Add("−m", "less what has come off its tip", fmt.Sprintf("the same for a base of %s m", n(g.diameterAt(now.Tips[i]))), o.Weight.Kg.Likely, "kg", working.Common)
+			brush := v.brush(i)
+			begins := brushFrom * g.LengthM
+			share := max(0, end-max(o.FromM, begins)) / (g.LengthM - begins)
+			sheet.Add("b", "its share of the brush: what the table gives beyond bare wood and sub-limbs, on the outer two thirds", fmt.Sprintf("%s·%s", n(share), n(brush.Likely)), share*brush.Likely, "kg", working.Common)
+		}
+		for k := range v.Limbs {
+			if sub := &v.Limbs[k]; sub.Parent == i && sub.AtM >= o.FromM && sub.AtM < end && now.Tips[k] > 0 {
+				sheet.Add("+m", sub.Title()+", which grows on it", "as a limb", v.limbMass(k, 0, now).Kg.Likely, "kg", "biomass table, from memory")
 			}
 		}
 	}
@@ -331,11 +391,9 @@ func (v *Survey) rungWorking(l *load, o *Outcome, now *Standing) []working.Step 
 		switch {
 		case o.pair != nil:
 			sheet.Append(o.pair.Working(o.carried))
-		case o.swings:
-			s := o.swing()
-			sheet.Append(s.Working(*o.arc))
-		}
-		if o.DropCase != nil && l.part == PartLine {
+		case o.swung != nil && l.part == PartLine:
+			sheet.Append(o.swung.Working(o.Catch))
+		case o.DropCase != nil && l.part == PartLine:
 			sheet.Append(o.DropCase.Working(o.Catch))
 		}
 		if l.part == PartTie {
@@ -377,7 +435,7 @@ func (v *Survey) rungWorking(l *load, o *Outcome, now *Standing) []working.Step 
 	}
 	if l.Known && !l.unseen {
 		sheet.Add("limit", "what it may see", l.Limit.Reason, l.Limit.Kn, "kN", l.Limit.Source)
-		sheet.Add("use", "peak in per cent of the limit", fmt.Sprintf("100·%s/%s", n(l.peak), n(l.Limit.Kn)), 100*l.peak/l.Limit.Kn, "%", "")
+		sheet.Add("use", "peak, or what hangs at rest where that is more, in per cent of the limit", fmt.Sprintf("100·%s/%s", n(l.sees()), n(l.Limit.Kn)), 100*l.sees()/l.Limit.Kn, "%", "")
 		if l.RestLimit > 0 {
 			sheet.Add("use₀", "load at rest in per cent of the working load", fmt.Sprintf("100·%s/%s", n(l.resting), n(l.RestLimit)), 100*l.resting/l.RestLimit, "%", v.limits.SchoolWords())
 		}
@@ -402,7 +460,7 @@ func (v *Survey) Wanted(o *Outcome) *Wanted {
 		return nil
 	}
 	w.HoldKn = o.Ratio() * w.LineKn
-	if run, reachable := drop.RunFor(o.Caught(w.LineKn), w.LineKn); reachable {
+	if run, reachable := o.RunFor(w.LineKn); reachable {
 		w.RunM, w.Reachable = &run, true
 	}
 	w.Wraps = line.WrapsFor(w.HoldKn, o.Settings.HandKn, o.Settings.Friction)

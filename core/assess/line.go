@@ -117,7 +117,12 @@ func (v *Survey) lowered(o *Outcome, above bool, now *Standing, room func()) {
 		return
 	}
 	v.fall(o, above, now)
-	v.lineLoads(o, onStem)
+	v.lineLoads(o, onStem, now)
+	if !o.Catch.Holds {
+		for i := range o.loads {
+			o.loads[i].notHeld = o.loads[i].part != PartPiece
+		}
+	}
 	room()
 	lead := 0.0
 	for _, leg := range o.Path.Legs[1:] {

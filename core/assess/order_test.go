@@ -257,7 +257,7 @@ func TestARunKeepsASwingWithinTheLimit(t *testing.T) {
 // The way between two points is the two-line package's own.
 func TestTwoPoints(t *testing.T) {
 	j := jobtest.Whole()
-	j.Site.Anchors = []job.Anchor{{ID: "w", Name: "willow", Kind: job.AnchorTree, At: job.Spot{X: 0, Y: 14}}}
+	j.Site.Anchors = []job.Anchor{{ID: "w", Name: "willow", Kind: job.AnchorTree, At: job.Spot{X: 0, Y: 14}, HeightM: jobtest.Of(15)}}
 	j.Rigs[0].Second = &job.SecondLine{Place: job.Place{On: job.OnAnchor, Anchor: "w", AtM: 13}}
 	j.Rigs[0].Block.Place = &job.Place{On: job.OnStem, AtM: 16}
 	j.Picks[1].Way, j.Picks[1].CarryM = job.WayTwoPoints, jobtest.Of(10)
@@ -279,10 +279,10 @@ func TestRoomRoundAPiece(t *testing.T) {
 		at   r3.Vec
 		want float64
 	}{{r3.Vec{X: 4, Y: 5, Z: 1}, 5}, {r3.Vec{X: 0, Y: 0, Z: 5}, 3}, {r3.Vec{X: 4, Y: 0, Z: 6}, 5}, {r3.Vec{X: 0.5, Y: 0.5, Z: 1}, 0}} {
-		jobtest.Near(t, "distance", box.distance(c.at), c.want)
+		jobtest.Near(t, "distance", box.distance(c.at, math.Inf(1)), c.want)
 	}
 	wire := newPrism(&job.Target{Outline: []job.Spot{{X: -5, Y: 3}, {X: 5, Y: 3}}, FromM: 6, ToM: 7})
-	jobtest.Near(t, "under a wire", wire.distance(r3.Vec{Z: 2}), 5)
+	jobtest.Near(t, "under a wire", wire.distance(r3.Vec{Z: 2}, math.Inf(1)), 5)
 
 	j := jobtest.Whole()
 	j.Rigs[0].Block.Place = &job.Place{On: job.OnStem, AtM: 17}

@@ -46,14 +46,18 @@ type load struct {
 	part, name    string
 	resting, peak float64
 	unseen        bool   // nothing reaches this part
+	notHeld       bool   // it is of a line that never stops the piece
 	item          string // id in the locker
 	free          bool   // without a limit it is within: none was set
 	why           string // why there is no limit, or nothing to see
 	policy.Rated
 }
 
+// sees is the greater of its load at the peak and at rest, kN.
+func (l *load) sees() float64 { return max(l.peak, l.resting) }
+
 // use is the share of its limit that it takes, 1 at the limit.
-func (l *load) use() float64 { return l.Use(l.resting, l.peak) }
+func (l *load) use() float64 { return l.Use(l.resting, l.sees()) }
 
 // Outcome is everything worked out for one pick on the tree as it stands.
 type Outcome struct {
@@ -84,8 +88,7 @@ type Outcome struct {
 	points   []line.Stop
 	Path     line.Tensions // of a load of 1
 	arc      *swing.Arc
-	swings   bool // the arc gives the peak
-	whole    bool // the fall of the case holds that of the whole arc
+	swung    *drop.Swung // when the piece swings onto its line
 	floor    floor
 	pair     *line.Pair
 	second   *job.SecondLine // when the way uses it
@@ -332,8 +335,8 @@ func (o *Outcome) lowest() (z float64, stops bool) {
 		return *o.pair.PieceZ - o.below(), true
 	case o.DropCase == nil || !o.Catch.Holds:
 		return 0, false
-	case o.swings && !o.whole:
-		return o.arc.LowestM - o.Catch.StretchM, true
+	case o.swung != nil:
+		return o.block.Z - o.Catch.LowestM - o.below(), true
 	}
 	return o.cut.Z - o.Catch.LowestM, true
 }

@@ -16,21 +16,15 @@ import (
 type pastBlock struct{ onLine }
 
 func (pastBlock) work(v *Survey, o *Outcome, now *Standing) {
+	if !o.Stopped() {
+		v.tips(o)
+	}
 	v.lowered(o, false, now, func() { v.roomTipping(o, now) })
 }
 
 // roomTipping measures what is round a piece while it tips over its cut.
 func (v *Survey) roomTipping(o *Outcome, now *Standing) {
-	way := sweep{reach: max(0.3, o.diameter/2)}
-	over := towards(o.Settings.FallTowardsDeg)
-	const parts = 18
-	from := radians(o.orient)
-	for k := range parts + 1 {
-		sin, cos := math.Sincos(from + (math.Pi-from)*float64(k)/parts)
-		for _, share := range [2]float64{0.5, 1} {
-			way.at = append(way.at, r3.Add(o.cut, r3.Add(r3.Scale(share*o.Length()*sin, over), r3.Vec{Z: share * o.Length() * cos})))
-		}
-	}
+	way := v.tippingWay(o, now)
 	if name := v.sector(o.Settings.FallTowardsDeg); name != "" {
 		o.fault(faultSector, "it tips into the no-go sector %s", name)
 	}
@@ -60,7 +54,7 @@ func (pastBlock) simulate(ctx context.Context, v *Survey, o *Outcome, runs int, 
 		return nil
 	}
 	start := math.Max(2, o.orient)
-	face := math.Min(170, math.Max(70, start+45))
+	face := faceCloses(start)
 	c := drop.SimCase{Piece: drop.SimPiece{Piece: o.DropCase.Piece}, Rigging: o.DropCase.Rigging, StartDeg: &start, FaceClosesDeg: &face}
 	if o.spar != nil {
 		modal := o.spar.beam.Solve().Modal

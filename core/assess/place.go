@@ -8,6 +8,9 @@ import (
 	"elkstay/core/job"
 )
 
+// holdingHeight is how high one holds to an anchor when nobody has said, m.
+const holdingHeight = 0.5
+
 // place is where gear sits in space; why says in words why it cannot.
 func (v *Survey) place(at *job.Place, now *Standing, o *Outcome) (spot r3.Vec, why string) {
 	if at.Tree != "" && at.On != job.OnAnchor {
@@ -35,6 +38,9 @@ func (v *Survey) place(at *job.Place, now *Standing, o *Outcome) (spot r3.Vec, w
 	case job.OnAnchor:
 		for i := range v.Job.Site.Anchors {
 			if a := &v.Job.Site.Anchors[i]; a.ID == at.Anchor {
+				if high := job.Or(a.HeightM, holdingHeight); at.AtM > high+1e-6 {
+					return spot, fmt.Sprintf("%s up %s, which can be held to up to %s", v.Height(at.AtM), a.Name, v.Height(high))
+				}
 				return r3.Vec{X: a.At.X, Y: a.At.Y, Z: max(at.AtM, 0)}, ""
 			}
 		}

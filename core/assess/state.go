@@ -30,11 +30,13 @@ func (f *Forest) state(a *Assessment) string {
 	} else {
 		parts = append(parts, "no limit is known")
 	}
-	impossible, over, open := 0, 0, 0
+	impossible, loose, over, open := 0, 0, 0, 0
 	for i := range a.Picks {
 		switch p := &a.Picks[i]; {
 		case len(p.Faults) > 0:
 			impossible++
+		case p.Verdict == NotHeld:
+			loose++
 		case p.Verdict == Over:
 			over++
 		case p.Verdict == NotKnown:
@@ -43,6 +45,9 @@ func (f *Forest) state(a *Assessment) string {
 	}
 	if impossible > 0 {
 		parts = append(parts, CountPicks(impossible)+" cannot happen in this order")
+	}
+	if loose > 0 {
+		parts = append(parts, CountPicks(loose)+" not held")
 	}
 	if over > 0 {
 		parts = append(parts, CountPicks(over)+" over a limit")

@@ -23,6 +23,9 @@ func (v *Survey) Stops(o *Outcome) string {
 		}
 		return StopsOrder
 	}
+	if o.DropCase != nil && !o.Catch.Holds {
+		return stopsHold
+	}
 	worst, use := "", 1.0
 	for i := range o.loads {
 		l := &o.loads[i]
@@ -38,9 +41,6 @@ func (v *Survey) Stops(o *Outcome) string {
 			return stopsLand
 		}
 		return ""
-	}
-	if o.DropCase != nil && !o.Catch.Holds {
-		return stopsHold
 	}
 	if low, hangs := o.lowest(); hangs && low-o.floor.hard < v.limits.ClearM {
 		return stopsRoom

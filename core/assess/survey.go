@@ -37,6 +37,8 @@ type Grown struct {
 	out    r3.Vec // level unit vector
 	start  float64
 	bend   float64 // radians per metre
+
+	brushKg *wood.Range // whole; nil: not worked out yet
 }
 
 func radians(deg float64) float64 { return deg * math.Pi / 180 }
@@ -197,72 +199,97 @@ type mass struct {
 	at  r3.Vec  // in space
 }
 
-// limbMass weighs a limb from a cut to where it ends now. A part beyond a place is
-// taken for a limb with the diameter there; a part between two places is the
-// difference. What has been taken off its sub-limbs already is taken off, down to the
-// bare pole.
+// brushFrom is the share of a limb's length beyond which its brush grows (common practice,
+// no source).
+const brushFrom = 1.0 / 3
+
+// heap gathers masses with their places: along a limb, and in space.
+type heap struct {
+	kg     wood.Range
+	along  float64 // Σ m·s, likely
+	moment r3.Vec
+}
+
+func (h *heap) add(kg wood.Range, along float64, at r3.Vec) {
+	h.kg = wood.Range{Low: h.kg.Low + kg.Low, Likely: h.kg.Likely + kg.Likely, High: h.kg.High + kg.High}
+	h.along += kg.Likely * along
+	h.moment = r3.Add(h.moment, r3.Scale(kg.Likely, at))
+}
+
+// limbTable is what the biomass table, or the eye, says of a whole limb with all that grows
+// on it; nothing for a bare pole.
+func (v *Survey) limbTable(g *Grown) wood.Range {
+	if g.Brush == job.BrushBare {
+		return wood.Range{}
+	}
+	limb := timber.Limb{Group: v.group, BasalDiameterM: g.DiameterM, LengthM: g.LengthM, MoisturePct: v.moisture, InLeaf: v.tree.InLeaf}
+	kg := limb.Weigh().MassKg
+	if g.MassKg != nil {
+		kg = kg.Times(*g.MassKg / kg.Likely)
+	}
+	return kg
+}
+
+// bare is the wood of a limb between two places, by its volume.
+func (v *Survey) bare(g *Grown, from, to float64) (kg wood.Range, cog float64) {
+	pole := timber.Stem{Stations: []timber.Station{{AtM: from, DiameterM: g.diameterAt(from)}, {AtM: to, DiameterM: g.diameterAt(to)}}}
+	weight := pole.Weigh(v.density, timber.Frustum)
+	return weight.MassKg, weight.CogM
+}
+
+// brush is what a limb weighs beyond its own bare wood and the limbs that grow on it.
+func (v *Survey) brush(i int) wood.Range {
+	g := &v.Limbs[i]
+	kg := v.limbTable(g)
+	own, _ := v.bare(g, 0, g.LengthM)
+	kg = wood.Range{Low: kg.Low - own.Low, Likely: kg.Likely - own.Likely, High: kg.High - own.High}
+	whole := v.whole()
+	for k := range v.Limbs {
+		if v.Limbs[k].Parent == i {
+			sub := v.limbMass(k, 0, &whole).Kg
+			kg = wood.Range{Low: kg.Low - sub.Low, Likely: kg.Likely - sub.Likely, High: kg.High - sub.High}
+		}
+	}
+	return wood.Range{Low: max(0, kg.Low), Likely: max(0, kg.Likely), High: max(0, kg.High)}
+}
+
+// limbMass weighs a limb from a cut to where it ends now: its bare wood by volume, its share
+// of the brush, which grows on its outer part, the limbs that stand on it, and what hangs on
+// it. So parts always make the whole, and the whole is never less than what is known of its
+// parts.
 func (v *Survey) limbMass(i int, cut float64, now *Standing) mass {
 	g := &v.Limbs[i]
 	end := now.Tips[i]
 	if end <= cut {
 		return mass{at: g.at(cut)}
 	}
-	pole := timber.Stem{Stations: []timber.Station{{AtM: cut, DiameterM: g.diameterAt(cut)}, {AtM: end, DiameterM: g.diameterAt(end)}}}
-	bare := pole.Weigh(v.density, timber.Frustum)
-	if g.Brush == job.BrushBare {
-		return v.ride(i, cut, end, now, bare.MassKg, bare.CogM)
-	}
-	beyond := func(s float64) (wood.Range, float64) {
-		if s >= g.LengthM {
-			return wood.Range{}, g.LengthM
+	var h heap
+	kg, cog := v.bare(g, cut, end)
+	h.add(kg, cog, g.at(cog))
+	begins := brushFrom * g.LengthM
+	if from, to := max(cut, begins), end; to > from {
+		if g.brushKg == nil {
+			whole := v.brush(i)
+			g.brushKg = &whole
 		}
-		limb := timber.Limb{Group: v.group, BasalDiameterM: g.diameterAt(s), LengthM: g.LengthM - s, MoisturePct: v.moisture, InLeaf: v.tree.InLeaf}
-		w := limb.Weigh()
-		return w.MassKg, s + w.CogM
+		middle := (from + to) / 2
+		h.add(g.brushKg.Times((to-from)/(g.LengthM-begins)), middle, g.at(middle))
 	}
-	all, allAt := beyond(cut)
-	rest, restAt := beyond(end)
-	kg := wood.Range{Low: all.Low - rest.Low, Likely: all.Likely - rest.Likely, High: all.High - rest.High}
-	moment := all.Likely*allAt - rest.Likely*restAt
-	if g.MassKg != nil {
-		if entire, _ := beyond(0); entire.Likely > 0 {
-			kg, moment = kg.Times(*g.MassKg/entire.Likely), moment**g.MassKg/entire.Likely
-		}
-	}
-	for k := range v.Limbs {
-		sub := &v.Limbs[k]
-		if sub.Parent != i || sub.AtM < cut || sub.AtM >= end || now.Tips[k] >= sub.LengthM {
-			continue
-		}
-		before := v.whole()
-		gone, left := v.limbMass(k, 0, &before), v.limbMass(k, 0, now)
-		off := gone.Kg.Likely - left.Kg.Likely
-		share := off / kg.Likely
-		kg, moment = kg.Times(max(0.05, 1-share)), moment-off*sub.AtM
-	}
-	if kg.Likely < bare.MassKg.Likely {
-		kg, moment = kg.Times(bare.MassKg.Likely/kg.Likely), bare.MassKg.Likely*bare.CogM
-	}
-	cog := max(cut, min(end, moment/kg.Likely))
-	if end < g.LengthM {
-		// Its brush went with the tip: what is left balances like a pole.
-		cog = bare.CogM
-	}
-	return mass{kg, cog - cut, g.at(cog)}
-}
-
-// ride adds the sub-limbs that stand on a bare pole to its mass.
-func (v *Survey) ride(i int, cut, end float64, now *Standing, kg wood.Range, cog float64) mass {
-	moment := kg.Likely * cog
 	for k := range v.Limbs {
 		if sub := &v.Limbs[k]; sub.Parent == i && sub.AtM >= cut && sub.AtM < end && now.Tips[k] > 0 {
 			more := v.limbMass(k, 0, now)
-			kg = wood.Range{Low: kg.Low + more.Kg.Low, Likely: kg.Likely + more.Kg.Likely, High: kg.High + more.Kg.High}
-			moment += more.Kg.Likely * sub.AtM
+			h.add(more.Kg, sub.AtM, more.at)
 		}
 	}
-	cog = moment / kg.Likely
-	return mass{kg, cog - cut, v.Limbs[i].at(cog)}
+	for d := range v.tree.Defects {
+		hung := &v.tree.Defects[d]
+		at := (hung.AtM + hung.To()) / 2
+		if hung.MassKg != nil && hung.Limb == g.ID && at >= cut && at < end {
+			h.add(wood.Range{Low: *hung.MassKg, Likely: *hung.MassKg, High: *hung.MassKg}, at, g.at(at))
+		}
+	}
+	cog = max(cut, min(end, h.along/h.kg.Likely))
+	return mass{h.kg, cog - cut, r3.Scale(1/h.kg.Likely, h.moment)}
 }
 
 // stemMass weighs the stem above a cut with every limb that still stands there.
@@ -301,11 +328,9 @@ func (v *Survey) nextBend(z, top float64) float64 {
 	return top
 }
 
-// longer is how much longer a bent stem is than it is high, above a height.
+// longer is how much longer a stem that leans is than it is high, above a height: it is
+// weighed along its axis.
 func (v *Survey) longer(z float64) float64 {
-	if !v.tree.Bent() {
-		return 1
-	}
 	a, b := v.piece(z + 1e-9)
 	return math.Sqrt(1 + ((b.X-a.X)*(b.X-a.X)+(b.Y-a.Y)*(b.Y-a.Y))/((b.AtM-a.AtM)*(b.AtM-a.AtM)))
 }

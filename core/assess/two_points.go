@@ -51,23 +51,24 @@ func (twoPoints) work(v *Survey, o *Outcome, now *Standing) {
 	}
 	o.carried = o.pair.Solve()
 	o.Catch = drop.Catch{LinePeakKn: o.carried.MaxAKn, DevicePeakKn: o.carried.MaxAKn * o.Ratio(), Holds: true, Amplification: o.carried.MaxAKn / o.weightKn()}
-	v.lineLoads(o, onStem)
-	way := sweep{reach: max(0.5, o.Length()/4)}
+	v.lineLoads(o, onStem, now)
+	reach := max(0.5, o.Length()/4)
 	low := math.Inf(1)
 	for _, c := range o.carried.Way {
 		hang := c.At.Vec()
-		way.at = append(way.at, hang, r3.Sub(hang, r3.Vec{Z: o.below()}))
-		beneath := v.floorUnder(hang.X, hang.Y, way.reach, at, now, v.own(o))
+		beneath := v.floorUnder(hang.X, hang.Y, reach, at, now, v.own(o))
 		if clear := at - o.below() - beneath.z; clear < low {
 			low, o.floor = clear, beneath
 		}
 	}
+	way := v.carryWay(o, now)
 	o.clears = v.clearances(&way, now, v.own(o))
 	lead := 0.0
 	for _, leg := range o.Path.Legs[1:] {
 		lead += leg.LengthM
 	}
-	o.ropeM = lead + r3.Norm(r3.Sub(far, o.block)) + spareRope
+	// It is let down under the second point, and the first line reaches there.
+	o.ropeM = lead + max(r3.Norm(r3.Sub(far, o.block)), r3.Norm(r3.Sub(r3.Vec{X: far.X, Y: far.Y, Z: o.floor.hard}, o.block))) + spareRope
 	v.ropeReaches(o)
 }
 

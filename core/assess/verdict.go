@@ -14,10 +14,11 @@ const (
 	Close    Verdict = "close"
 	NotKnown Verdict = "not known"
 	Over     Verdict = "over"
+	NotHeld  Verdict = "not held" // the line never stops the piece
 )
 
 // verdicts is every verdict, from the mildest to the gravest.
-var verdicts = []Verdict{Within, Close, NotKnown, Over}
+var verdicts = []Verdict{Within, Close, NotKnown, Over, NotHeld}
 
 // Verdicts lists every verdict, from the mildest to the gravest.
 func Verdicts() []Verdict { return slices.Clone(verdicts) }

@@ -69,30 +69,42 @@ func TestDistancesOnThePlan(t *testing.T) {
 	}
 }
 
+// ballAlong is the way of a ball from place to place.
+func ballAlong(r float64, places ...r3.Vec) *sweep {
+	s := sweepOf([]ball{{r3.Vec{}, r}})
+	for i, at := range places {
+		s.add(turned(r3.Vec{}, 0, at), i == 0)
+	}
+	return &s
+}
+
 // A clearance is never larger than what a fine walk along the way finds, and not much
 // smaller.
 func TestClearancesAlongAWay(t *testing.T) {
 	j := jobtest.Whole()
 	v := surveyOf(t, &j)
 	now := v.whole()
-	way := sweep{reach: 0.4}
+	places := []r3.Vec{}
 	for k := range 40 {
-		way.at = append(way.at, r3.Vec{X: -1 - float64(k)*0.05, Y: 0.3, Z: 9 - 0.15*float64(k)})
+		places = append(places, r3.Vec{X: -1 - float64(k)*0.05, Y: 0.3, Z: 9 - 0.15*float64(k)})
 	}
-	got := v.clearances(&way, &now, func(int) bool { return true })
+	way := ballAlong(0.4, places...)
+	got := v.clearances(way, &now, func(int) bool { return true })
 	want := math.Inf(1)
-	for _, at := range way.at {
+	for _, at := range places {
 		dx, dz := math.Max(0, at.X+3), math.Max(0, at.Z-3)
 		want = math.Min(want, math.Hypot(dx, dz)-0.4)
 	}
 	if len(got) != 1 || got[0].Name != "shed" {
 		t.Fatalf("got %+v", got)
 	}
-	jobtest.Near(t, "clearance of the shed", got[0].ClearanceM, want)
-	if far := v.clearances(&sweep{at: []r3.Vec{{X: 40}}, reach: 0.4}, &now, func(int) bool { return true }); len(far) != 0 {
+	if short := want - got[0].ClearanceM; short < 0 || short > 0.1 {
+		t.Errorf("clearance of the shed %v, is %v", got[0].ClearanceM, want)
+	}
+	if far := v.clearances(ballAlong(0.4, r3.Vec{X: 40}), &now, func(int) bool { return true }); len(far) != 0 {
 		t.Errorf("40 m off it names %+v", far)
 	}
-	brushing := v.clearances(&sweep{at: []r3.Vec{v.Limbs[2].at(2)}, reach: 1}, &now, func(int) bool { return false })
+	brushing := v.clearances(ballAlong(1, v.Limbs[2].at(2)), &now, func(int) bool { return false })
 	for _, c := range brushing {
 		if c.Name == "mid limb" && c.Verdict != Close {
 			t.Errorf("on the tree's own limb it is %s", c.Verdict)
@@ -195,7 +207,11 @@ func TestAdviceKnowsTheSite(t *testing.T) {
 		}
 		return ""
 	}
-	if got := best("p1"); got != "top cut only, torn down the union" {
+	// Level at its union, nothing beneath: the tear is open to it, but 4 m of oak is pushed by nobody.
+	if got := excluded("p1", "overlapping cuts, snapped by hand"); got == "" {
+		t.Error("a level limb of its own weight is snapped by hand")
+	}
+	if got := best("p1"); got == "overlapping cuts, snapped by hand" {
 		t.Errorf("a level limb at its union: %s", got)
 	}
 	j.Picks[0].CutM = jobtest.Of(1.5)
@@ -239,7 +255,8 @@ func TestTheKnotWeakensTheTie(t *testing.T) {
 	jobtest.Near(t, "line", *rung(t, a, PartLine).LimitKn, 8)
 	jobtest.Near(t, "tie", *rung(t, a, PartTie).LimitKn, 8*0.65)
 	j.Rigs[0].Tie.MarkedKn = jobtest.Of(25)
-	jobtest.Near(t, "a sling of its own", *rung(t, assess(&j, "p1"), PartTie).LimitKn, 25)
+	// Slung in a choker, as nobody has said otherwise, it keeps four fifths (common practice).
+	jobtest.Near(t, "a sling of its own", *rung(t, assess(&j, "p1"), PartTie).LimitKn, 25*0.8)
 }
 
 // A winch behind the device is judged by its own rating.

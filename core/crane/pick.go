@@ -38,7 +38,7 @@ type Sling struct {
 	Name     string   `json:"name" minLength:"1" maxLength:"80"`
 	AtM      float64  `json:"at_m" minimum:"0" maximum:"100" doc:"On the piece, from the butt, m"`
 	LengthM  float64  `json:"length_m" exclusiveMinimum:"0" maximum:"100" doc:"To the hook, m"`
-	WllKn    float64  `json:"wll_kn" exclusiveMinimum:"0" maximum:"5000" doc:"Working load limit of one straight leg, kN"`
+	WllKn    float64  `json:"wll_kn,omitempty" minimum:"0" maximum:"5000" doc:"Working load limit of one straight leg, kN; absent: not known yet, and not worked out as a question"`
 	Hitch    string   `json:"hitch" enum:"vertical,choker,basket"`
 	Item     string   `json:"item,omitempty" maxLength:"40" doc:"Id in the locker; empty: not from there"`
 	ChokeDeg *float64 `json:"choke_deg,omitempty" minimum:"0" maximum:"180" doc:"Angle of the choke; a choker only; default over 120"`
@@ -99,6 +99,9 @@ func (p *Pick) Faults(path string) intake.Faults {
 		if sling.AtM > p.Piece.LengthM {
 			faults.Add(at+".at_m", sling.AtM, fmt.Sprintf("at most %g m", p.Piece.LengthM), "sling %s sits beyond the piece's tip", sling.Name)
 		}
+		if sling.WllKn <= 0 {
+			faults.Add(at+".wll_kn", sling.WllKn, "more than 0, up to 5000 kN", "nobody has said what sling %s holds", sling.Name)
+		}
 		if sling.ChokeDeg != nil && sling.Hitch != Choker {
 			faults.Add(at+".choke_deg", *sling.ChokeDeg, "a choker only", "sling %s is no choker", sling.Name)
 		}
@@ -139,7 +142,7 @@ func (p *Pick) hang(slings []Sling) (h hanging, why string) {
 		low, high = min(low, sling.AtM), max(high, sling.AtM)
 	}
 	if p.Piece.CogM < low || p.Piece.CogM > high {
-		return h, fmt.Sprintf("the centre of gravity, at %g m, is outside the slings (%g to %g m)", p.Piece.CogM, low, high)
+		return h, fmt.Sprintf("the centre of gravity, at %.2f m, is outside the slings (%.2f to %.2f m)", p.Piece.CogM, low, high)
 	}
 	var ok bool
 	if h.hookX, h.hookY, ok = meet(slings); !ok {

@@ -29,6 +29,9 @@ type Site struct {
 	Rigged          string  `json:"rigged,omitempty" enum:"none,line,crane" doc:"Default none"`
 	LineLeads       string  `json:"line_leads,omitempty" enum:"along,across,against" doc:"Against the way it would fall by itself; rigged by line only"`
 	MachinePush     bool    `json:"machine_push,omitempty" doc:"A machine pushes or pulls it"`
+	MassKg          float64 `json:"mass_kg,omitempty" minimum:"0" maximum:"100000" doc:"Of the piece, kg; 0: not said"`
+	PushKg          float64 `json:"push_kg,omitempty" minimum:"0" maximum:"1000" doc:"Heaviest piece that one person snaps and pushes off, kg; 0: not said"`
+	SelfRatio       float64 `json:"self_ratio,omitempty" minimum:"-1000000" maximum:"1000000" doc:"Moment of its own weight over that of the push, as kind snap gives it; default 0"`
 	ClimbingBeneath bool    `json:"climbing_beneath,omitempty" doc:"The climber would stand beneath the piece"`
 }
 
@@ -90,6 +93,11 @@ var rules = []Rule{
 	{"snap-knots", CutSnap, excludesRule, 0, func(v *view) bool { return v.Knots }, "Knots across the bridge hold many times more than straight grain: it will not snap."},
 	{"snap-big", CutSnap, excludesRule, 0, func(v *view) bool { return v.DiameterM >= 0.8 }, "Too big to push over by hand."},
 	{"snap-crane", CutSnap, excludesRule, 0, func(v *view) bool { return v.crane() }, "Under a crane the piece must sit still until it is lifted, not tip."},
+	{"snap-goes", CutSnap, excludesRule, 0, func(v *view) bool { return v.SelfRatio >= 1 }, "Its own weight tips it over the bridge: it goes by itself before the saw is stowed."},
+	{"snap-early", CutSnap, againstRule, 2, func(v *view) bool { return v.SelfRatio >= 0.5 && v.SelfRatio < 1 }, "Its own weight does half of the push: it may go early."},
+	{"snap-heavy", CutSnap, excludesRule, 0, func(v *view) bool { return v.PushKg > 0 && v.MassKg > v.PushKg }, "Heavier than one person pushes off by hand."},
+	{"snap-weak", CutSnap, excludesRule, 0, func(v *view) bool { return v.weak() || v.Decay == "some" }, "Dead or decayed wood lets go before it is pushed."},
+	{"snap-long", CutSnap, excludesRule, 0, func(v *view) bool { return v.LengthM > 3 }, "Too long to push off by hand: it tips before it slides."},
 	{"snap-line", CutSnap, againstRule, 1, func(v *view) bool { return v.line() }, "A hinge tips it slower into the line."},
 
 	{"face-direction", CutOpenFace, forRule, 2, func(v *view) bool { return !v.crane() && !v.level() }, "A face and a hinge give a direction."},
@@ -132,6 +140,8 @@ var rules = []Rule{
 	{"tear-no-union", CutTopTear, excludesRule, 0, func(v *view) bool { return !v.AtUnion }, "Away from a union the tear has nowhere to end."},
 	{"tear-lanyard", CutTopTear, excludesRule, 0, func(v *view) bool { return v.LanyardBeneath }, "The lanyard is beneath the tear."},
 	{"tear-upright", CutTopTear, excludesRule, 0, func(v *view) bool { return v.OrientationDeg < 30 }, "A nearly upright limb can split up in place of tearing down."},
+	{"tear-splits", CutTopTear, excludesRule, 0, func(v *view) bool { return v.splits == "high" && v.OrientationDeg < 60 }, "Wood that splits readily, and steep: the tear runs up in place of down."},
+	{"tear-target", CutTopTear, excludesRule, 0, func(v *view) bool { return v.target() }, "What tears swings down under the union: there is something beneath."},
 	{"tear-long", CutTopTear, excludesRule, 0, func(v *view) bool { return v.LengthM > 8 }, "A long limb would hang from the tear and prop against the stem."},
 	{"tear-crane", CutTopTear, excludesRule, 0, func(v *view) bool { return v.crane() }, "Under a crane the piece must come off whole and still."},
 
@@ -295,7 +305,7 @@ func (v *view) dimension(r *Ranked) {
 		add("face depth", shallow, deep)
 		add("hinge thickness", 0.06*d, 0.10*d)
 		add("hinge width", 0.7*d, 0.8*d)
-		add("back cut above the apex", 1*inch, 2*inch)
+		add("back cut above the apex", min(1*inch, 0.1*d), min(2*inch, 0.2*d))
 		r.FinishAt = "from the back, level, so that you stand aside of the stem and clear of the butt"
 	}
 	switch r.Cut {
@@ -306,6 +316,8 @@ func (v *view) dimension(r *Ranked) {
 		add("nick depth, each side", 0.05*d, 0.10*d)
 	case CutSnap:
 		spacing := stepSpacing(d)
+		// No step is longer than the wood is thick.
+		spacing = [2]float64{min(spacing[0], 0.4*d), min(spacing[1], 0.6*d)}
 		add("spacing of the two cuts", spacing[0], spacing[1])
 		add("depth of the first cut", 0.75*d, 0.8*d)
 		add("overlap across the whole width", 0.1*d, 0.3*d)

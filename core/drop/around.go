@@ -34,13 +34,19 @@ func AroundHold(c *Case) *HoldRange {
 	if c.DeviceHoldKn == nil {
 		return nil
 	}
-	spread := HoldRange{LowHoldKn: 0.8 * *c.DeviceHoldKn, HighHoldKn: 1.2 * *c.DeviceHoldKn}
-	at := *c
-	at.DeviceHoldKn = &spread.LowHoldKn
-	if low := Solve(&at); low.Holds {
+	return Around(*c.DeviceHoldKn, func(holdKn float64) Catch {
+		at := *c
+		at.DeviceHoldKn = &holdKn
+		return Solve(&at)
+	})
+}
+
+// Around returns what a hold a fifth lower or higher than a given one does.
+func Around(holdKn float64, solve func(holdKn float64) Catch) *HoldRange {
+	spread := HoldRange{LowHoldKn: 0.8 * holdKn, HighHoldKn: 1.2 * holdKn}
+	if low := solve(spread.LowHoldKn); low.Holds {
 		spread.RunAtLowHoldM = &low.RunM
 	}
-	at.DeviceHoldKn = &spread.HighHoldKn
-	spread.LinePeakAtHighHoldKn = Solve(&at).LinePeakKn
+	spread.LinePeakAtHighHoldKn = solve(spread.HighHoldKn).LinePeakKn
 	return &spread
 }

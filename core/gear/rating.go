@@ -53,6 +53,7 @@ type RatingRequest struct {
 	BendRatio    *float64 `json:"bend_ratio,omitempty" minimum:"1" maximum:"100" doc:"Diameter of block or bollard over diameter of rope; absent: straight"`
 	Conditions   []string `json:"conditions,omitempty" maxItems:"5" doc:"wet, wet-polyamide, aged, glazed, abraded"`
 	DesignFactor *float64 `json:"design_factor,omitempty" minimum:"1" maximum:"30" doc:"Divides the breaking strength where nothing is marked; default 10"`
+	LeastFactor  *float64 `json:"least_factor,omitempty" minimum:"1" maximum:"30" doc:"What knot, bend and condition leave of the strength, over this, is never passed, whatever is marked; default 3"`
 	Policy       string   `json:"policy,omitempty" enum:"peak-within-working-load,static-within-working-load" doc:"Which school for a shock; default peak-within-working-load"`
 	PeakSharePct *float64 `json:"peak_share_pct,omitempty" minimum:"1" maximum:"100" doc:"Share of the strength left that a peak may take in the second school; default 40"`
 	RestingKn    *float64 `json:"resting_kn,omitempty" minimum:"0" maximum:"5000" doc:"Load at rest, kN"`
@@ -102,8 +103,9 @@ func BendFactor(ratio float64) float64 {
 	return 1
 }
 
-// Rate works out what an item may carry: a marked working load wins; else breaking
-// strength × termination × bend × condition / design factor.
+// Rate works out what an item may carry: what is marked, but never more than what
+// termination, bend and condition leave of the breaking strength over the least factor;
+// where nothing is marked, what they leave over the design factor.
 func (r *RatingRequest) Rate() Rated {
 	rated := Rated{Factors: []Share{}, Policy: r.Policy}
 	if rated.Policy == "" {
@@ -141,7 +143,14 @@ func (r *RatingRequest) Rate() Rated {
 	rated.RestingLimit = rated.LimitKn
 	switch {
 	case r.MarkedKn != nil:
+		taken := rated.Decided
 		rated.Decided = ByMarking
+		// What is left of the strength counts before what is marked on the item as made.
+		if most := r.leastFactor(); rated.StrengthKn != nil && *rated.StrengthKn/most < rated.LimitKn {
+			rated.LimitKn, rated.RestingLimit = *rated.StrengthKn/most, *rated.StrengthKn/most
+			rated.Decided, rated.Source = taken, memory
+			rated.Reason = fmt.Sprintf("%.4g kN breaking%s, over the least factor %g: less than the marked %.4g kN", *r.BreakingKn, rated.kept(), most, *r.MarkedKn)
+		}
 	case left < 1:
 		rated.Reason = fmt.Sprintf("%.4g kN breaking%s, design factor %g", *r.BreakingKn, rated.kept(), factor)
 		rated.Source = memory
@@ -183,6 +192,17 @@ func (r *RatingRequest) Rate() Rated {
 	return rated
 }
 
+// DefaultLeastFactor is what stays between the strength that is left and any limit, whatever
+// is marked (common practice, no source).
+const DefaultLeastFactor = 3
+
+func (r *RatingRequest) leastFactor() float64 {
+	if r.LeastFactor != nil {
+		return *r.LeastFactor
+	}
+	return DefaultLeastFactor
+}
+
 // kept writes the shares of the strength: " × 65 % running-bowline × 80 % aged".
 func (r *Rated) kept() (text string) {
 	for _, share := range r.Factors {
@@ -203,7 +223,7 @@ func (r *RatingRequest) Working(rated Rated) []working.Step {
 		}
 		sheet.Add("S", "strength left", "B · all shares", *rated.StrengthKn, "kN", memory)
 	}
-	sheet.Add("L", "working limit", rated.Reason, rated.LimitKn, "kN", "a marked limit wins over a computed one: "+working.Common)
+	sheet.Add("L", "working limit", rated.Reason, rated.LimitKn, "kN", "the marked limit, or what is left of the strength over the least factor, the lesser: "+working.Common)
 	if rated.PeakLimitKn != nil {
 		sheet.Add("P", "limit of the peak", "by the school "+rated.Policy, *rated.PeakLimitKn, "kN", working.Common)
 	}
@@ -213,11 +233,8 @@ func (r *RatingRequest) Working(rated Rated) []working.Step {
 // Cautions returns what must stand beside a rating.
 func (r *RatingRequest) Cautions(rated Rated) []string {
 	cautions := []string{}
-	if r.MarkedKn != nil && len(rated.Factors) > 0 {
-		cautions = append(cautions, "The marked load is that of the item as made: knot, bend and condition are not taken off it.")
-	}
-	if r.MarkedKn != nil && rated.StrengthKn != nil && *r.MarkedKn > *rated.StrengthKn/2 {
-		cautions = append(cautions, "The marked load is more than half of the strength left by knot, bend and condition.")
+	if r.MarkedKn != nil && r.BreakingKn == nil && len(rated.Factors) > 0 {
+		cautions = append(cautions, "No breaking strength is stated: what knot, bend and condition take is not known, and the marked load is that of the item as made.")
 	}
 	if rated.Policy == StaticWithinWorkingLoad {
 		cautions = append(cautions, "In this school a peak may pass the working load: the item is to be set aside and looked at after it has.")

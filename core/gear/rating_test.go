@@ -14,9 +14,24 @@ func TestRatingIsTheProductOverTheDesignFactor(t *testing.T) {
 	if math.Abs(*got.StrengthKn-want) > 1e-12 || math.Abs(got.LimitKn-want/10) > 1e-12 || len(got.Factors) != 3 {
 		t.Errorf("got %+v, want %v", got, want)
 	}
+	// Marked for 9 kN, but its knot, bend and age leave 30.784 kN: at least three times the
+	// load, so 10.26 kN, and the mark is the lesser. Marked for 12 kN it is not.
 	r.MarkedKn = number(9)
-	if got := r.Rate(); got.LimitKn != 9 || len(r.Cautions(got)) == 0 {
-		t.Errorf("a marked limit must win: %+v", got)
+	if got := r.Rate(); got.LimitKn != 9 || got.Decided != ByMarking {
+		t.Errorf("the mark is the lesser: %+v", got)
+	}
+	r.MarkedKn = number(12)
+	if got := r.Rate(); math.Abs(got.LimitKn-want/3) > 1e-12 || got.Decided == ByMarking {
+		t.Errorf("the mark is more than a third of what is left: %+v", got)
+	}
+	r.LeastFactor = number(2)
+	if got := r.Rate(); got.LimitKn != 12 {
+		t.Errorf("a crew that asks for twice: %+v", got)
+	}
+	// Two knots: without its strength the mark is all there is, and that is said.
+	r = RatingRequest{Rating: Rating{MarkedKn: number(12)}, Termination: "bowline"}
+	if got := r.Rate(); got.LimitKn != 12 || len(r.Cautions(got)) == 0 {
+		t.Errorf("marked, of no known strength: %+v", got)
 	}
 }
 

@@ -46,6 +46,7 @@ type Rig struct {
 // A Tie is what holds the piece: a knot in the line, or a sling of its own.
 type Tie struct {
 	Name   string   `json:"name,omitempty" maxLength:"80" doc:"A sling on the piece, when there is one"`
+	Hitch  string   `json:"hitch,omitempty" enum:"choker,basket,vertical" doc:"Of a sling on the piece; default choker"`
 	Knot   string   `json:"knot,omitempty" enum:"splice,sewn-eye,figure-eight,running-bowline,bowline,cow-hitch,timber-hitch,clove-hitch,half-hitches" doc:"Default running-bowline"`
 	AboveM *float64 `json:"above_cut_m,omitempty" minimum:"0" maximum:"50" doc:"Above the cut, m; a pick may say otherwise"`
 	Item   string   `json:"item,omitempty" maxLength:"40" doc:"Id in the locker; empty: not from there"`

@@ -48,13 +48,14 @@ type Box struct {
 
 // A Target is something that must not be hit: a box or an outline, between two heights.
 type Target struct {
-	ID      string  `json:"id" minLength:"1" maxLength:"40"`
-	Name    string  `json:"name" minLength:"1" maxLength:"80"`
-	Kind    string  `json:"kind" enum:"building,fence,power-line,tree,shrub,road,water,ground,other"`
-	Box     *Box    `json:"box,omitempty" doc:"A box; or an outline, one of the two"`
-	Outline []Spot  `json:"outline,omitempty" maxItems:"60" doc:"Corners in order; two make a line"`
-	FromM   float64 `json:"from_m,omitempty" minimum:"-50" maximum:"150" doc:"Height of its underside, m"`
-	ToM     float64 `json:"to_m" minimum:"-50" maximum:"150" doc:"Height of its top, m"`
+	ID        string   `json:"id" minLength:"1" maxLength:"40"`
+	Name      string   `json:"name" minLength:"1" maxLength:"80"`
+	Kind      string   `json:"kind" enum:"building,fence,power-line,tree,shrub,road,water,ground,other"`
+	Box       *Box     `json:"box,omitempty" doc:"A box; or an outline, one of the two"`
+	Outline   []Spot   `json:"outline,omitempty" maxItems:"60" doc:"Corners in order; two make a line"`
+	VoltageKv *float64 `json:"voltage_kv,omitempty" exclusiveMinimum:"0" maximum:"1500" doc:"Of a power line, kV; not known: it counts as the highest"`
+	FromM     float64  `json:"from_m,omitempty" minimum:"-50" maximum:"150" doc:"Height of its underside, m"`
+	ToM       float64  `json:"to_m" minimum:"-50" maximum:"150" doc:"Height of its top, m"`
 }
 
 // A Zone is ground kept clear to drop on.
@@ -87,6 +88,8 @@ type Anchor struct {
 	At      Spot     `json:"at"`
 	HeightM *float64 `json:"height_m,omitempty" minimum:"0" maximum:"120" doc:"How high one can hold to it, m; default 0.5"`
 	MassKg  *float64 `json:"mass_kg,omitempty" exclusiveMinimum:"0" maximum:"100000" doc:"Of a vehicle, kg"`
+	// Of a tree: what its stem can be bent by follows from it.
+	DiameterM *float64 `json:"diameter_m,omitempty" exclusiveMinimum:"0" maximum:"5" doc:"Of another tree, at breast height, m"`
 	gear.Rating
 }
 

@@ -29,7 +29,7 @@ type Pair struct {
 	PieceZ      *float64 `json:"piece_z,omitempty" minimum:"-1000" maximum:"1000" doc:"Height of the tie while it is carried, m; two-lines only"`
 	RopeLengthM *float64 `json:"rope_length_m,omitempty" exclusiveMinimum:"0" maximum:"2000" doc:"Rope between the points, m; one-rope only"`
 	SharePct    *float64 `json:"share_pct,omitempty" minimum:"50" maximum:"100" doc:"What the more loaded of twin lines takes; default 50: run together"`
-	Efficiency  *float64 `json:"efficiency,omitempty" minimum:"0.05" maximum:"1" doc:"Of the blocks at the points, leads straight down; absent: the lines end there"`
+	Efficiency  *float64 `json:"efficiency,omitempty" minimum:"0.05" maximum:"1" doc:"Of the blocks at the points, leads straight down; of two lines the first is let out, the second hauled in; absent: the lines end there"`
 }
 
 // A Carried is one place on the way.
@@ -87,18 +87,27 @@ func (p *Pair) Faults(path string) (faults intake.Faults) {
 	return faults
 }
 
-// anchor is what a point holds: the line alone, or the line and its lead straight down.
-func (p *Pair) anchor(tension, angle float64) float64 {
+// anchor is what a point holds: the line alone, or the line and its lead straight down. The
+// lead of a line that is let out has lost at the block; that of one hauled in pulls as much
+// more.
+func (p *Pair) anchor(tension, angle float64, hauled bool) float64 {
 	if p.Efficiency == nil {
 		return tension
 	}
-	return tension * math.Hypot(math.Cos(angle), math.Sin(angle)+*p.Efficiency)
+	lead := *p.Efficiency
+	if hauled {
+		lead = 1 / lead
+	}
+	return tension * math.Hypot(math.Cos(angle), math.Sin(angle)+lead)
 }
+
+// hauls reports that the second line is hauled in while the first is let out.
+func (p *Pair) hauls() bool { return p.Arrangement == "" || p.Arrangement == TwoLines }
 
 // at works out one place: angles of both lines to the level, radians.
 func (p *Pair) at(share float64, place Point, alpha, beta, a, b float64) Carried {
 	return Carried{
-		SharePct: 100 * share, At: place, AKn: a, BKn: b, AnchorAKn: p.anchor(a, alpha), AnchorBKn: p.anchor(b, beta),
+		SharePct: 100 * share, At: place, AKn: a, BKn: b, AnchorAKn: p.anchor(a, alpha, false), AnchorBKn: p.anchor(b, beta, p.hauls()),
 		AngleADeg: alpha * 180 / math.Pi, AngleBDeg: beta * 180 / math.Pi,
 	}
 }
@@ -119,7 +128,7 @@ func (p *Pair) Solve() Carrying {
 		}
 		at := p.at(0, Point{p.A.X, p.A.Y, p.A.Z}, math.Pi/2, math.Pi/2, share*weight, (1-share)*weight)
 		// Both hang on the first point.
-		at.AnchorAKn, at.AnchorBKn = p.anchor(weight, math.Pi/2), 0
+		at.AnchorAKn, at.AnchorBKn = p.anchor(weight, math.Pi/2, false), 0
 		c.Way = append(c.Way, at)
 	case OneRope:
 		// Both parts stand at the same angle: cos θ is the level distance over the rope.

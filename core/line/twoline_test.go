@@ -38,6 +38,13 @@ func TestTwoLinesAgainstASolver(t *testing.T) {
 	close9(t, "under A it hangs on A", first.AKn, weight)
 	close9(t, "under B it hangs on B", last.BKn, weight)
 	close9(t, "and A is slack", last.AKn, 0)
+	// Over blocks of 0.9, with leads straight down: line A let out, lead 0.9·A; line B hauled
+	// in, lead B/0.9.
+	blocks := p
+	blocks.Efficiency = number(0.9)
+	way := blocks.Solve().Way
+	close9(t, "block A, under it", way[0].AnchorAKn, weight*(1+0.9))
+	close9(t, "block B, under it", way[len(way)-1].AnchorBKn, weight*(1+1/0.9))
 	lower := p
 	lower.PieceZ = number(2)
 	if l := lower.Solve(); l.Steepest.AKn > c.Steepest.AKn && l.Steepest.BKn > c.Steepest.BKn {

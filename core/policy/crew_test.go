@@ -15,6 +15,7 @@ func TestTheRulesListedAreThoseThatCount(t *testing.T) {
 	got := map[string]float64{
 		"peak_share_pct": limits.PeakSharePct, "chart_use_pct": limits.ChartUsePct, "wood_factor": limits.WoodFactor,
 		"throw_kg": limits.ThrowKg, "hand_kn": limits.HandKn, "clear_m": limits.ClearM, "close_from_pct": limits.CloseFromPct,
+		"least_factor": limits.LeastFactor, "push_kg": limits.PushKg,
 	}
 	for kind, factor := range limits.DesignFactors {
 		got["design_factors."+kind] = factor

@@ -12,6 +12,7 @@ import (
 // defaults.
 type Limits struct {
 	DesignFactors map[string]float64 `json:"design_factors" doc:"By kind of gear"`
+	LeastFactor   float64            `json:"least_factor"`
 	School        string             `json:"school" enum:"peak-within-working-load,static-within-working-load"`
 	PeakSharePct  float64            `json:"peak_share_pct"`
 	ChartUsePct   float64            `json:"chart_use_pct"`
@@ -19,6 +20,7 @@ type Limits struct {
 	WoodFactor    float64            `json:"wood_factor"`
 	PieceKg       *float64           `json:"piece_kg" doc:"Null: none set"`
 	ThrowKg       float64            `json:"throw_kg"`
+	PushKg        float64            `json:"push_kg"`
 	HandKn        float64            `json:"hand_kn"`
 	ClearM        float64            `json:"clear_m"`
 	RunM          *float64           `json:"run_m" doc:"Null: none set"`
@@ -36,10 +38,10 @@ func LimitsOf(j *job.Job, p *Policy) Limits {
 		return crew
 	}
 	limits := Limits{
-		DesignFactors: map[string]float64{}, School: p.School, PeakSharePct: job.Or(p.PeakSharePct, defaultPeakShare),
+		DesignFactors: map[string]float64{}, LeastFactor: job.Or(p.LeastFactor, gear.DefaultLeastFactor), School: p.School, PeakSharePct: job.Or(p.PeakSharePct, defaultPeakShare),
 		ChartUsePct: job.Or(p.ChartUsePct, defaultChartUse), WeightEnd: p.WeightEnd,
 		WoodFactor: pick(l.WoodFactor, p.WoodFactor, defaultWood), PieceKg: either(l.PieceKg, p.PieceKg), ThrowKg: pick(l.ThrowKg, p.ThrowKg, defaultThrow),
-		HandKn: pick(l.HandKn, p.HandKn, defaultLimitHand), ClearM: pick(l.ClearM, p.ClearM, defaultClear), RunM: either(l.RunM, p.RunM),
+		PushKg: job.Or(p.PushKg, defaultPush), HandKn: pick(l.HandKn, p.HandKn, defaultLimitHand), ClearM: pick(l.ClearM, p.ClearM, defaultClear), RunM: either(l.RunM, p.RunM),
 		CloseFromPct: pick(l.CloseFromPct, p.CloseFromPct, defaultCloseFrom),
 	}
 	if limits.School == "" {

@@ -17,6 +17,7 @@ import (
 // A Policy is the crew's rules for every job. What is absent stands at its default.
 type Policy struct {
 	DesignFactors DesignFactors `json:"design_factors"`
+	LeastFactor   *float64      `json:"least_factor,omitempty" minimum:"1" maximum:"30" doc:"What knot, bend and condition leave of a strength, over this, is never passed, whatever is marked"`
 	School        string        `json:"school,omitempty" enum:"peak-within-working-load,static-within-working-load" doc:"Which limit counts in a shock; default the peak within the working load"`
 	PeakSharePct  *float64      `json:"peak_share_pct,omitempty" minimum:"1" maximum:"100" doc:"Share of the strength left that a peak may take in the second school"`
 	ChartUsePct   *float64      `json:"chart_use_pct,omitempty" exclusiveMinimum:"0" maximum:"100" doc:"Share of a crane's chart that is used"`
@@ -24,6 +25,7 @@ type Policy struct {
 	WoodFactor    *float64      `json:"wood_factor,omitempty" minimum:"1" maximum:"20" doc:"Divides the green rupture strength of the standing stem"`
 	PieceKg       *float64      `json:"piece_kg,omitempty" exclusiveMinimum:"0" maximum:"100000" doc:"Heaviest piece on a line, kg; absent: none set"`
 	ThrowKg       *float64      `json:"throw_kg,omitempty" exclusiveMinimum:"0" maximum:"200" doc:"Heaviest piece thrown by hand, kg"`
+	PushKg        *float64      `json:"push_kg,omitempty" exclusiveMinimum:"0" maximum:"500" doc:"Heaviest piece that one person snaps and pushes off, kg"`
 	HandKn        *float64      `json:"hand_kn,omitempty" minimum:"0.01" maximum:"5" doc:"What one person may hold on the line, kN"`
 	ClearM        *float64      `json:"clear_m,omitempty" minimum:"0" maximum:"50" doc:"Room kept between a piece and what it must not touch, m"`
 	RunM          *float64      `json:"run_m,omitempty" exclusiveMinimum:"0" maximum:"100" doc:"Longest run, m; absent: none set"`
@@ -63,6 +65,7 @@ const (
 	defaultChartUse  = 75
 	defaultLimitHand = 0.25
 	defaultThrow     = 15
+	defaultPush      = 80
 	defaultWood      = 3
 	defaultClear     = 0.5
 	defaultCloseFrom = 80
@@ -92,6 +95,7 @@ func Rules() []Rule {
 		{"design_factors.pulley", "Pulleys", at(defaultMetal), "", metal, b3026},
 		{"design_factors.device", "Lowering devices", at(defaultMetal), "", metal, working.Common},
 		{"design_factors.winch", "Winches", at(defaultMetal), "", metal, working.Common},
+		{"least_factor", "Strength left by knot, bend and condition, over", at(gear.DefaultLeastFactor), "", "A marking is for the item as it was made; a knot, a sharp bend and wear take their share all the same.", working.Common},
 		{"school", "Which limit counts in a shock", nil, gear.PeakWithinWorkingLoad, "The peak is what breaks gear. Kept within the working load, no shock is more than the maker made it for.", working.Common},
 		{"peak_share_pct", "Share of the strength a peak may take, in the second school", at(defaultPeakShare), "", "Well under half, so that a peak that was reckoned too low is still no break.", working.Common},
 		{"chart_use_pct", "Share of a crane's chart", at(defaultChartUse), "", "The weight is an estimate until the hook has it, and a severed piece can come with a jerk.", working.Common},
@@ -99,6 +103,7 @@ func Rules() []Rule {
 		{"wood_factor", "Standing wood: strength over", at(defaultWood), "", "Green strength varies from stem to stem by a third and more, and decay does not always show.", working.Common},
 		{"piece_kg", "Heaviest piece on a line", nil, "", "None is set: the gear decides.", working.Common},
 		{"throw_kg", "Heaviest piece thrown by hand", at(defaultThrow), "", "What one person on a line can push clear with one arm and mean it.", working.Common},
+		{"push_kg", "Heaviest piece snapped and pushed off by hand", at(defaultPush), "", "Freshly cut softwood on itself: the first push that moves a piece of 185 lb is 150 lb, as much as one person has.", working.Common},
 		{"hand_kn", "What one person holds on the line", at(defaultLimitHand), "", "About 25 kg on a wet line, held for as long as a piece takes to come down.", working.Common},
 		{"clear_m", "Room kept round a piece", at(defaultClear), "", "Pieces turn and brush bends: half a metre of it is used up before anything touches.", working.Common},
 		{"run_m", "Longest run", nil, "", "None is set: the room beneath decides.", working.Common},

@@ -31,7 +31,7 @@ func (l *Limits) Rate(r gear.Rating, u Used, restingKn, peakKn float64) Rated {
 	}
 	factor := l.DesignFactors[u.Kind]
 	request := gear.RatingRequest{
-		Rating: r, Termination: u.Knot, BendRatio: u.Bend, Conditions: u.Conditions, DesignFactor: &factor,
+		Rating: r, Termination: u.Knot, BendRatio: u.Bend, Conditions: u.Conditions, DesignFactor: &factor, LeastFactor: &l.LeastFactor,
 		Policy: l.School, PeakSharePct: &l.PeakSharePct, RestingKn: &restingKn, PeakKn: &peakKn,
 	}
 	rated := request.Rate()

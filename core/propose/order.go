@@ -31,7 +31,7 @@ type Proposed struct {
 	Title   string         `json:"title"`
 	MassKg  string         `json:"mass" doc:"In the units asked"`
 	Reason  string         `json:"reason"`
-	Verdict assess.Verdict `json:"verdict" enum:"within,close,over,not known"`
+	Verdict assess.Verdict `json:"verdict" enum:"within,close,over,not known,not held"`
 }
 
 // mostParts bounds the parts a limb is proposed in.

@@ -90,7 +90,9 @@ func TestOrderIsAsShortAsTheProvenFewest(t *testing.T) {
 	j.Rigs[0].Catch.How = job.Locked
 	j.Rigs[0].Rope.MarkedKn = jobtest.Of(40)
 	j.Rigs[0].Block.MarkedKn, j.Rigs[0].Sling.MarkedKn, j.Rigs[0].Device.MarkedKn = jobtest.Of(90), jobtest.Of(120), jobtest.Of(90)
-	p := Order(&j, ByUp, "", assess.Options{Units: units.Metric})
+	// Package section knows no strengths: only the markings count here.
+	crew := policy.Crew{Policy: policy.Policy{LeastFactor: jobtest.Of(1)}}
+	p := Order(&j, ByUp, "", assess.Options{Units: units.Metric, Crew: crew})
 	if len(p.Picks) == 0 {
 		t.Fatalf("nothing proposed: %s %s", p.State, p.Ending)
 	}

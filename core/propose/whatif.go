@@ -4,7 +4,6 @@ import (
 	"fmt"
 
 	"elkstay/core/assess"
-	"elkstay/core/drop"
 	"elkstay/core/gear"
 	"elkstay/core/intake"
 	"elkstay/core/job"
@@ -58,7 +57,7 @@ type RopeAnswer struct {
 	PeakKn  float64        `json:"peak_kn"`
 	UsePct  *float64       `json:"use_pct" doc:"Of the nearest limit; null when none is known"`
 	RunM    *float64       `json:"run_m" doc:"Null when it is never stopped"`
-	Verdict assess.Verdict `json:"verdict" enum:"within,close,over,not known"`
+	Verdict assess.Verdict `json:"verdict" enum:"within,close,over,not known,not held"`
 }
 
 // Ask answers a what-if. The error is intake.Faults.
@@ -93,6 +92,7 @@ func Ask(document *job.Job, w WhatIf, options assess.Options) (Answer, error) {
 		answer.Reason = "The tree of this pick is not measured yet."
 		return answer, nil
 	}
+	f.Learn(&a)
 	t := trying(f, v, index)
 	if t.rig == nil || t.rig.Rope == nil || !assess.OnLine(t.pick.Way) {
 		if w.Ask != AskLength {
@@ -205,7 +205,7 @@ func (t *tried) askHold(answer *Answer, w WhatIf, o *assess.Outcome) {
 	governs := w.Hold
 	switch {
 	case w.Hold == HoldRun:
-		hold := drop.HoldFor(o.Caught(0), *w.Value)
+		hold := o.HoldFor(o.DropCase, *w.Value)
 		most, held = hold/o.Ratio(), true
 	case !held:
 		if wanted := t.Wanted(o); wanted != nil {
@@ -217,7 +217,7 @@ func (t *tried) askHold(answer *Answer, w WhatIf, o *assess.Outcome) {
 		return
 	}
 	force := func(kn float64) string { return units.Print(units.Force, t.System, kn) }
-	run, reachable := drop.RunFor(o.Caught(most), most)
+	run, reachable := o.RunFor(most)
 	if !reachable {
 		answer.Reason = fmt.Sprintf("No run helps: %s on the line (%s) is no more than the piece pulls hanging still.", force(most), governs)
 		return

@@ -17,7 +17,7 @@ import (
 type Paper struct {
 	Name       string         `json:"name"`
 	State      string         `json:"state"`
-	Verdict    assess.Verdict `json:"verdict" enum:"within,close,over,not known"`
+	Verdict    assess.Verdict `json:"verdict" enum:"within,close,over,not known,not held"`
 	WorkOn     string         `json:"work_on" doc:"The day it is planned for; empty: not said"`
 	Lead       string         `json:"lead"`
 	Tree       []string       `json:"tree" nullable:"false" doc:"What was measured"`
@@ -51,7 +51,7 @@ type PaperPick struct {
 	Run     string         `json:"run"`
 	Peak    string         `json:"peak"`
 	Nearest string         `json:"nearest"`
-	Verdict assess.Verdict `json:"verdict" enum:"within,close,over,not known"`
+	Verdict assess.Verdict `json:"verdict" enum:"within,close,over,not known,not held"`
 	Call    string         `json:"call" doc:"What is called"`
 	Faults  string         `json:"faults" doc:"Why it cannot happen; empty: it can"`
 	Done    bool           `json:"done"`
@@ -66,7 +66,7 @@ type PaperGear struct {
 	Peak     string         `json:"peak"`
 	Limit    string         `json:"limit"`
 	Use      string         `json:"use"`
-	Verdict  assess.Verdict `json:"verdict" enum:"within,close,over,not known"`
+	Verdict  assess.Verdict `json:"verdict" enum:"within,close,over,not known,not held"`
 	Standing string         `json:"standing" doc:"How it stands in the locker; empty: not from there"`
 }
 
@@ -196,8 +196,8 @@ func paperPick(f *assess.PickFigures, system units.System) PaperPick {
 	if f.PeakKn != nil {
 		one.Peak = units.Print(units.Force, system, *f.PeakKn)
 	}
-	if f.Nearest != nil {
-		one.Nearest = fmt.Sprintf("%s %.0f %%", f.Nearest.Part, f.Nearest.UsePct)
+	if f.Worst != "" {
+		one.Nearest = f.Worst
 	}
 	said := make([]string, len(f.Faults))
 	for i := range f.Faults {

@@ -1077,7 +1077,7 @@ export interface components {
              * @description The worst verdict of the picks
              * @enum {string}
              */
-            verdict: "within" | "close" | "over" | "not known";
+            verdict: "within" | "close" | "over" | "not known" | "not held";
         };
         AssessCatchFigures: {
             /** Format: double */
@@ -1128,7 +1128,7 @@ export interface components {
              * @description The tree's own limbs are never over: it brushes them, or hangs up
              * @enum {string}
              */
-            verdict: "within" | "close" | "over";
+            verdict: "within" | "close" | "over" | "not held";
         };
         AssessDefectFigures: {
             anchoring: string;
@@ -1202,7 +1202,7 @@ export interface components {
             /** Format: double */
             use_pct: number | null;
             /** @enum {string} */
-            verdict: "within" | "close" | "over" | "not known";
+            verdict: "within" | "close" | "over" | "not known" | "not held";
         };
         AssessHang: {
             /**
@@ -1245,7 +1245,7 @@ export interface components {
             /** @description The no-go sector it would go into; empty: none */
             sector: string;
             /** @enum {string} */
-            verdict: "within" | "close" | "over" | "not known";
+            verdict: "within" | "close" | "over" | "not known" | "not held";
             /** @description The drop zone that takes all of it; empty: none does */
             zone: string;
         };
@@ -1330,11 +1330,11 @@ export interface components {
             /** Format: double */
             use_pct: number;
             /** @enum {string} */
-            verdict: "within" | "close" | "over";
+            verdict: "within" | "close" | "over" | "not held";
         };
         AssessOrderFault: {
             /** @enum {string} */
-            code: "gone" | "beneath" | "block" | "tie-in" | "tie" | "rig" | "too-long" | "reach" | "sector" | "slings" | "gear";
+            code: "gone" | "beneath" | "block" | "tie-in" | "tie" | "rig" | "too-long" | "reach" | "sector" | "slings" | "gear" | "back-lean";
             message: string;
         };
         AssessPickFigures: {
@@ -1397,13 +1397,15 @@ export interface components {
             /** @description Id of the tree */
             tree: string;
             /** @enum {string} */
-            verdict: "within" | "close" | "over" | "not known";
+            verdict: "within" | "close" | "over" | "not known" | "not held";
             /** @enum {string} */
             way: "thrown" | "free" | "past-block" | "from-above" | "swung" | "two-points" | "crane";
             /** @description By the scale */
             weighed: boolean;
             /** @enum {string} */
             what: "stem" | "top" | "limb";
+            /** @description What makes its verdict, in a few words: what it strikes, or the limit that is nearest; empty: nothing to say */
+            worst: string;
             /**
              * Format: double
              * @description Turns on the device; null when they do not hold it
@@ -1469,7 +1471,7 @@ export interface components {
              * @description Close: it comes down on a limb that still stands
              * @enum {string}
              */
-            verdict: "within" | "close" | "over";
+            verdict: "within" | "close" | "over" | "not held";
             /**
              * Format: double
              * @description What the crew wants left
@@ -1502,7 +1504,7 @@ export interface components {
              * @description Which of them decided the limit; empty when there is none
              * @enum {string}
              */
-            decided_by: "" | "marking" | "knot" | "bend" | "condition" | "design factor" | "share of the strength" | "hitch" | "chart" | "wood" | "crew";
+            decided_by: "" | "marking" | "knot" | "bend" | "condition" | "design factor" | "share of the strength" | "hitch" | "chart" | "wood" | "grip" | "crew";
             /** @description Id in the locker; empty: not from there */
             item: string;
             /**
@@ -1513,7 +1515,7 @@ export interface components {
             /** @description What the crew calls the item; empty when unnamed */
             name: string;
             /** @enum {string} */
-            part: "piece" | "tie" | "line" | "block" | "connector" | "sling" | "spar" | "redirect" | "device" | "hand" | "second line" | "second block" | "crane";
+            part: "piece" | "tie" | "line" | "block" | "connector" | "sling" | "spar" | "holder" | "redirect" | "device" | "hand" | "second line" | "second block" | "crane";
             /**
              * Format: double
              * @description Load at the peak; of the piece: its weight at the heavy end; null when nothing reaches this part
@@ -1537,7 +1539,7 @@ export interface components {
              */
             use_pct: number | null;
             /** @enum {string} */
-            verdict: "within" | "close" | "over" | "not known";
+            verdict: "within" | "close" | "over" | "not known" | "not held";
             working: components["schemas"]["WorkingStep"][];
         };
         AssessShape: {
@@ -1675,7 +1677,7 @@ export interface components {
             /** @description What is not known */
             unknown: string[];
             /** @enum {string} */
-            verdict: "within" | "close" | "over" | "not known";
+            verdict: "within" | "close" | "over" | "not known" | "not held";
             /** @description The day it is planned for; empty: not said */
             work_on: string;
         };
@@ -1689,7 +1691,7 @@ export interface components {
             standing: string;
             use: string;
             /** @enum {string} */
-            verdict: "within" | "close" | "over" | "not known";
+            verdict: "within" | "close" | "over" | "not known" | "not held";
             /** @description Part of the rig */
             what: string;
         };
@@ -1712,7 +1714,7 @@ export interface components {
             tie: string;
             title: string;
             /** @enum {string} */
-            verdict: "within" | "close" | "over" | "not known";
+            verdict: "within" | "close" | "over" | "not known" | "not held";
             way: string;
             /** @description Low to high end */
             weight: string;
@@ -1836,9 +1838,9 @@ export interface components {
             name: string;
             /**
              * Format: double
-             * @description Working load limit of one straight leg, kN
+             * @description Working load limit of one straight leg, kN; absent: not known yet, and not worked out as a question
              */
-            wll_kn: number;
+            wll_kn?: number;
         };
         CraneSlingLoad: {
             /**
@@ -2021,14 +2023,29 @@ export interface components {
             machine_push?: boolean;
             /**
              * Format: double
+             * @description Of the piece, kg; 0: not said
+             */
+            mass_kg?: number;
+            /**
+             * Format: double
              * @description Of the wood: 0 upright, 90 level
              */
             orientation_deg: number;
+            /**
+             * Format: double
+             * @description Heaviest piece that one person snaps and pushes off, kg; 0: not said
+             */
+            push_kg?: number;
             /**
              * @description Default none
              * @enum {string}
              */
             rigged?: "none" | "line" | "crane";
+            /**
+             * Format: double
+             * @description Moment of its own weight over that of the push, as kind snap gives it; default 0
+             */
+            self_ratio?: number;
             /**
              * Format: double
              * @description To one side; default 0
@@ -2786,6 +2803,11 @@ export interface components {
             design_factor?: number;
             /**
              * Format: double
+             * @description What knot, bend and condition leave of the strength, over this, is never passed, whatever is marked; default 3
+             */
+            least_factor?: number;
+            /**
+             * Format: double
              * @description Working load marked by the maker, kN
              */
             marked_kn?: number;
@@ -3061,6 +3083,11 @@ export interface components {
              * @description Breaking strength stated by the maker, kN
              */
             breaking_kn?: number;
+            /**
+             * Format: double
+             * @description Of another tree, at breast height, m
+             */
+            diameter_m?: number;
             /**
              * Format: double
              * @description How high one can hold to it, m; default 0.5
@@ -3798,7 +3825,7 @@ export interface components {
              */
             use_pct: number | null;
             /** @enum {string} */
-            verdict: "within" | "close" | "over" | "not known";
+            verdict: "within" | "close" | "over" | "not known" | "not held";
         };
         JobTarget: {
             /** @description A box; or an outline, one of the two */
@@ -3819,6 +3846,11 @@ export interface components {
              * @description Height of its top, m
              */
             to_m: number;
+            /**
+             * Format: double
+             * @description Of a power line, kV; not known: it counts as the highest
+             */
+            voltage_kv?: number;
         };
         JobTie: {
             /**
@@ -3831,6 +3863,11 @@ export interface components {
              * @description Breaking strength stated by the maker, kN
              */
             breaking_kn?: number;
+            /**
+             * @description Of a sling on the piece; default choker
+             * @enum {string}
+             */
+            hitch?: "choker" | "basket" | "vertical";
             /** @description Id in the locker; empty: not from there */
             item?: string;
             /**
@@ -4003,7 +4040,7 @@ export interface components {
             b: components["schemas"]["LinePoint"];
             /**
              * Format: double
-             * @description Of the blocks at the points, leads straight down; absent: the lines end there
+             * @description Of the blocks at the points, leads straight down; of two lines the first is let out, the second hauled in; absent: the lines end there
              */
             efficiency?: number;
             /**
@@ -4311,9 +4348,9 @@ export interface components {
         };
         PickEffect: {
             /** @enum {string} */
-            after: "within" | "close" | "over" | "not known";
+            after: "within" | "close" | "over" | "not known" | "not held";
             /** @enum {string} */
-            before: "within" | "close" | "over" | "not known";
+            before: "within" | "close" | "over" | "not known" | "not held";
             /**
              * Format: double
              * @description Use of the nearest limit; null when none is known
@@ -4426,12 +4463,16 @@ export interface components {
             /** Format: double */
             hand_kn: number;
             /** Format: double */
+            least_factor: number;
+            /** Format: double */
             peak_share_pct: number;
             /**
              * Format: double
              * @description Null: none set
              */
             piece_kg: number | null;
+            /** Format: double */
+            push_kg: number;
             /**
              * Format: double
              * @description Null: none set
@@ -4468,6 +4509,11 @@ export interface components {
              * @description What one person may hold on the line, kN
              */
             hand_kn?: number;
+            /**
+             * Format: double
+             * @description What knot, bend and condition leave of a strength, over this, is never passed, whatever is marked
+             */
+            least_factor?: number;
             /** @description Why the crew has settled on this */
             note?: string;
             /**
@@ -4480,6 +4526,11 @@ export interface components {
              * @description Heaviest piece on a line, kg; absent: none set
              */
             piece_kg?: number;
+            /**
+             * Format: double
+             * @description Heaviest piece that one person snaps and pushes off, kg
+             */
+            push_kg?: number;
             /**
              * Format: double
              * @description Longest run, m; absent: none set
@@ -4578,7 +4629,7 @@ export interface components {
             reason: string;
             title: string;
             /** @enum {string} */
-            verdict: "within" | "close" | "over" | "not known";
+            verdict: "within" | "close" | "over" | "not known" | "not held";
         };
         ProposeRopeAnswer: {
             /** Format: double */
@@ -4595,7 +4646,7 @@ export interface components {
              */
             use_pct: number | null;
             /** @enum {string} */
-            verdict: "within" | "close" | "over" | "not known";
+            verdict: "within" | "close" | "over" | "not known" | "not held";
         };
         PushAnswer: {
             /** Format: double */

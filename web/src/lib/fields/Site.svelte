@@ -67,7 +67,7 @@
           at: { x: foot.x + 8, y: foot.y - 8 },
           boom_m: 20,
           rigging_kg: 100,
-          chart: [{ radius_m: 10, boom_m: 20, capacity_kg: 1500 }],
+          chart: [],
         }),
     };
     void session.change(make[list]);

@@ -11,6 +11,7 @@
     close: "fill-warning",
     over: "fill-error",
     "not known": "fill-base-300",
+    "not held": "fill-error",
   };
   let length = $derived(Math.min(100, ((usePct ?? 0) / 100) * notch));
 </script>

@@ -8,6 +8,7 @@
     close: "text-warning",
     over: "text-error",
     "not known": "faint",
+    "not held": "text-error",
   };
 </script>
 
@@ -26,6 +27,8 @@
   {:else if verdict === "over"}
     <path d="M2 2h16v16H2Z" fill="currentColor" />
     <path d="m6 6 8 8m0-8-8 8" class="stroke-base-100" stroke-width="2.5" />
+  {:else if verdict === "not held"}
+    <path d="M7 1h6v9h5.5L10 19 1.5 10H7Z" fill="currentColor" />
   {:else}
     <circle
       cx="10"

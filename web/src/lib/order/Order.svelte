@@ -157,13 +157,22 @@
                 <span class="text-xs font-normal">{unitOf("mass").label}</span>{/if}
             </span>
           </div>
-          {#if f?.nearest && !f.faults.length}
+          {#if f?.worst && !f.faults.length}
             <div class="flex items-center gap-2 pl-6">
-              <span class="grow"
-                ><Bar usePct={f.nearest.use_pct} verdict={f.nearest.verdict} /></span
-              >
-              <span class="w-18 shrink-0 truncate text-right text-xs faint"
-                >{f.nearest.part} {f.nearest.use_pct.toFixed(0)} %</span
+              {#if f.nearest}
+                <span class="min-w-12 grow"
+                  ><Bar usePct={f.nearest.use_pct} verdict={f.nearest.verdict} /></span
+                >
+              {/if}
+              <span
+                class={[
+                  "min-w-18 truncate text-right text-xs",
+                  !f.nearest && "grow text-left!",
+                  f.verdict === "over" || f.verdict === "not held"
+                    ? "font-bold text-error"
+                    : "faint",
+                ]}
+                title={f.worst}>{f.worst}</span
               >
             </div>
           {/if}

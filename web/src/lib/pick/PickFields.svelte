@@ -45,7 +45,6 @@
           name,
           at_m: Math.round(long * share * 10) / 10,
           length_m: Math.max(2, Math.round(long * 10) / 10),
-          wll_kn: 20,
           hitch: "choker" as const,
         });
         if (crane)

@@ -206,7 +206,7 @@
           <table class="w-full text-left text-sm" aria-label="Picks">
             <thead class="faint">
               <tr class="border-b-2 border-base-content">
-                {#each ["", "piece", "weight", "cut", "way down", "tie", "rig", "wraps", "run", "peak", "nearest", "verdict", "call"] as title (title)}
+                {#each ["", "piece", "weight", "cut", "way down", "tie", "rig", "wraps", "run", "peak", "the worst", "verdict", "call"] as title (title)}
                   <th class="px-1.5 py-1 font-medium">{title}</th>
                 {/each}
               </tr>

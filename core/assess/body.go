@@ -1,0 +1,362 @@
+package assess
+
+import (
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"elkstay/core/job"
+	"elkstay/core/units"
+)
+
+// ball is a part of a piece: how far its middle is from the middle of the cut, as the piece
+// stands before it is cut, and how far it reaches round that, m.
+type ball struct {
+	off r3.Vec
+	r   float64
+}
+
+// pose is where the middle of the cut is, and how the piece is turned: the directions that
+// were east, north and up before the cut.
+type pose struct {
+	at      r3.Vec
+	x, y, z r3.Vec
+}
+
+// place is where a part of the piece is in a pose.
+func (p *pose) place(off r3.Vec) r3.Vec {
+	return r3.Vec{
+		X: p.at.X + off.X*p.x.X + off.Y*p.y.X + off.Z*p.z.X,
+		Y: p.at.Y + off.X*p.x.Y + off.Y*p.y.Y + off.Z*p.z.Y,
+		Z: p.at.Z + off.X*p.x.Z + off.Y*p.y.Z + off.Z*p.z.Z,
+	}
+}
+
+// turned is a pose turned about an axis by an angle, rad, with its cut at a place.
+func turned(axis r3.Vec, angle float64, at r3.Vec) pose {
+	long := math.Sqrt(r3.Dot(axis, axis))
+	if angle == 0 || long == 0 {
+		return pose{at, r3.Vec{X: 1}, r3.Vec{Y: 1}, r3.Vec{Z: 1}}
+	}
+	u := r3.Scale(1/long, axis)
+	sin, cos := math.Sincos(angle)
+	k := 1 - cos
+	return pose{
+		at,
+		r3.Vec{X: cos + k*u.X*u.X, Y: k*u.X*u.Y + sin*u.Z, Z: k*u.X*u.Z - sin*u.Y},
+		r3.Vec{X: k*u.X*u.Y - sin*u.Z, Y: cos + k*u.Y*u.Y, Z: k*u.Y*u.Z + sin*u.X},
+		r3.Vec{X: k*u.X*u.Z + sin*u.Y, Y: k*u.Y*u.Z - sin*u.X, Z: cos + k*u.Z*u.Z},
+	}
+}
+
+// ballsApart is how far the parts of a body lie apart along its wood, and strideM how far any
+// part moves from pose to pose, m: half of each is what a nearest distance may miss, and it
+// is taken off.
+const (
+	ballsApart = 0.16
+	strideM    = 0.14
+)
+
+// brushSpread is how far brush reaches to the side of its limb, as a share of the limb's
+// length (common practice, no source, on the wide side).
+const brushSpread = 0.12
+
+// body lays out a piece in parts: its wood end to end with its thickness, brush as its
+// spread, the limbs on it in their places.
+func (v *Survey) body(o *Outcome, now *Standing) []ball {
+	list := make([]ball, 0, 64)
+	limb := func(k int, from float64) {
+		g := &v.Limbs[k]
+		long := now.Tips[k] - from
+		parts := int(math.Ceil(long / ballsApart))
+		for i := range parts + 1 {
+			s := from + long*float64(i)/float64(max(1, parts))
+			r := g.diameterAt(s) / 2
+			if g.Brush != job.BrushBare && s >= brushFrom*g.LengthM {
+				r = max(r, brushSpread*g.LengthM)
+			}
+			list = append(list, ball{r3.Sub(g.at(s), o.cut), r})
+		}
+	}
+	if self := v.LimbOf(o.pick); self >= 0 {
+		limb(self, o.FromM)
+	} else {
+		parts := int(math.Ceil(o.Length() / ballsApart))
+		for i := range parts + 1 {
+			z := o.FromM + o.Length()*float64(i)/float64(max(1, parts))
+			outside, _ := v.Stem.DiameterAt(z)
+			list = append(list, ball{r3.Sub(v.onStem(z), o.cut), outside / 2})
+		}
+	}
+	self, own := v.LimbOf(o.pick), v.own(o)
+	for k := range v.Limbs {
+		if k != self && now.Tips[k] > 0 && own(k) {
+			limb(k, 0)
+		}
+	}
+	return list
+}
+
+// sweep is the way of a piece: its parts, and the poses it passes through.
+type sweep struct {
+	balls []ball
+	poses []pose
+	moved []float64 // most that any part has moved up to a pose, m
+	leaps []bool    // it does not come from the pose before: another movement begins
+	far   float64   // of the part that is furthest from the cut
+}
+
+// sweepOf readies a body for its way.
+func sweepOf(balls []ball) sweep {
+	s := sweep{balls: balls, poses: make([]pose, 0, 256), moved: make([]float64, 0, 256), leaps: make([]bool, 0, 256)}
+	for i := range balls {
+		s.far = max(s.far, r3.Norm(balls[i].off))
+	}
+	return s
+}
+
+// add puts a pose at the end of the way; it leaps there when it does not move there.
+func (s *sweep) add(p pose, leap bool) {
+	moved := 0.0
+	if n := len(s.poses); n > 0 {
+		last := &s.poses[n-1]
+		moved = s.moved[n-1] + s.stride(last, &p)
+	}
+	s.poses, s.moved, s.leaps = append(s.poses, p), append(s.moved, moved), append(s.leaps, leap)
+}
+
+// stride is the most that a part moves from pose to pose, m.
+func (s *sweep) stride(a, b *pose) float64 {
+	// The turn's angle by its trace; the chord of it at the furthest part.
+	trace := r3.Dot(a.x, b.x) + r3.Dot(a.y, b.y) + r3.Dot(a.z, b.z)
+	move := r3.Sub(b.at, a.at)
+	return math.Sqrt(r3.Dot(move, move)) + s.far*math.Sqrt(max(0, 3-trace))
+}
+
+// mostPoses is the most that one movement is followed in: a longer one has longer strides, and
+// more is taken off its nearest distance.
+const mostPoses = 400
+
+// along follows a movement given for shares of it from 0 to 1, in strides.
+func (s *sweep) along(at func(share float64) pose) {
+	first, last := at(0), at(1)
+	middle := at(0.5)
+	n := int(max(1, min(mostPoses, math.Ceil((s.stride(&first, &middle)+s.stride(&middle, &last))/strideM))))
+	for i := range n + 1 {
+		s.add(at(float64(i)/float64(n)), i == 0)
+	}
+}
+
+// nearest is how close any part of the way comes to something, no nearer than it is and less
+// than 0.1 m nearer; +Inf when it stays further than a distance. The distance of a place to
+// the thing may be answered short, when it is beyond enough. A part that skip names is left
+// out.
+func (s *sweep) nearest(within float64, skip func(b *ball) bool, distance func(at r3.Vec, enough float64) float64) float64 {
+	best := within
+	for b := 0; b < len(s.balls); {
+		part := &s.balls[b]
+		if skip != nil && skip(part) {
+			b++
+			continue
+		}
+		least := math.Inf(1)
+		for i := 0; i < len(s.poses); {
+			d := distance(s.poses[i].place(part.off), best+part.r)
+			if d-part.r < best {
+				gap := ballsApart / 2
+				step := 0.0
+				if i > 0 && !s.leaps[i] {
+					step = s.moved[i] - s.moved[i-1]
+				}
+				if i+1 < len(s.poses) && !s.leaps[i+1] {
+					step = max(step, s.moved[i+1]-s.moved[i])
+				}
+				missed := gap*gap + step*step/4
+				best = min(best, math.Sqrt(max(0, d*d-missed))-part.r)
+			}
+			least = min(least, d-part.r)
+			room := d - part.r - best
+			next := i + 1
+			for next < len(s.poses) && s.moved[next]-s.moved[i] < room {
+				next++
+			}
+			i = next
+		}
+		// A neighbour is as far, less its distance and what it reaches more.
+		next := b + 1
+		for next < len(s.balls) && least-r3.Norm(r3.Sub(s.balls[next].off, part.off))-(s.balls[next].r-part.r) > best+strideM {
+			next++
+		}
+		b = next
+	}
+	if best >= within {
+		return math.Inf(1)
+	}
+	return best
+}
+
+// hangs is how a piece turns from how it grows to how it hangs by its tie: an axis and an
+// angle, and the way from cut to tie. Tied near its balance it may hang any way between.
+func (v *Survey) hangs(o *Outcome) (axis r3.Vec, angle float64, tie r3.Vec, balanced bool) {
+	tie = r3.Sub(o.tie, o.cut)
+	lever := r3.Sub(o.Weight.at, o.tie)
+	long := r3.Norm(lever)
+	if long < 0.02 {
+		return r3.Vec{X: 1}, 0, tie, true
+	}
+	down := r3.Vec{Z: -1}
+	axis = r3.Cross(lever, down)
+	if r3.Norm(axis) < 1e-9*long {
+		// Balanced on its end: it tips the way it falls.
+		axis = r3.Cross(r3.Vec{Z: 1}, towards(o.Settings.FallTowardsDeg))
+	}
+	angle = math.Acos(max(-1, min(1, r3.Dot(lever, down)/long)))
+	return axis, angle, tie, long < 0.15*o.Length()
+}
+
+// hung is the pose of a piece whose tie is at a place, turned by a share of the turn into
+// how it hangs.
+func hung(axis r3.Vec, angle float64, tie, at r3.Vec) pose {
+	p := turned(axis, angle, r3.Vec{})
+	p.at = r3.Sub(at, p.place(tie))
+	return p
+}
+
+// lowestTie is the height of the tie at the piece's lowest on the line.
+func (o *Outcome) lowestTie() float64 {
+	low, stops := o.lowest()
+	if !stops {
+		return o.tie.Z - (o.block.Z - o.floor.hard)
+	}
+	return low + o.below()
+}
+
+// letDownTo follows a piece that hangs under a place from a height of its tie down to where
+// it is put.
+func (o *Outcome) letDownTo(s *sweep, axis r3.Vec, angle float64, tie, under r3.Vec, from float64) {
+	to := min(from, o.floor.hard+o.below()+0.1)
+	s.along(func(share float64) pose {
+		return hung(axis, angle, tie, r3.Vec{X: under.X, Y: under.Y, Z: from + (to-from)*share})
+	})
+}
+
+// swingsAside is how far apart two arcs of a swing that runs are followed, m.
+const swingsAside = 0.4
+
+// mostArcs is the most arcs that are followed.
+const mostArcs = 12
+
+// swingWay is the way of a piece that comes off under its block: its arc held short and let
+// run, turning into how it hangs, and its way down.
+func (v *Survey) swingWay(o *Outcome, now *Standing) sweep {
+	s := sweepOf(v.body(o, now))
+	axis, angle, tie, balanced := v.hangs(o)
+	lowTie := o.lowestTie()
+	if o.arc != nil {
+		start, radius := radians(o.arc.StartDeg), o.arc.RadiusM
+		side := level(r3.Sub(o.tie, o.block))
+		side = r3.Scale(1/r3.Norm(side), side)
+		arc := func(longer float64, turn func(share float64) float64) {
+			s.along(func(share float64) pose {
+				long := radius + longer*min(1, 2*share)
+				sin, cos := math.Sincos(start - 2*start*share)
+				return hung(axis, angle*turn(share), tie, r3.Add(o.block, r3.Add(r3.Scale(long*sin, side), r3.Vec{Z: -long * cos})))
+			})
+		}
+		longest := max(0, o.block.Z-lowTie-radius)
+		arcs := int(max(1, min(mostArcs, math.Ceil(longest/swingsAside))))
+		for k := range arcs + 1 {
+			longer := longest * float64(k) / float64(arcs)
+			arc(longer, func(share float64) float64 { return min(1, 2*share) })
+			if balanced {
+				arc(longer, func(float64) float64 { return 0 })
+			}
+			if longest == 0 {
+				break
+			}
+		}
+	} else {
+		s.along(func(share float64) pose { return hung(axis, angle*share, tie, o.tie) })
+	}
+	o.letDownTo(&s, axis, angle, tie, o.block, lowTie)
+	if balanced {
+		o.letDownTo(&s, axis, 0, tie, o.block, lowTie)
+	}
+	return s
+}
+
+// faceCloses is the angle of a stem from upright at which the face of its cut closes and the
+// hinge lets go: 45° after it began, between 70° and 170°.
+func faceCloses(start float64) float64 { return min(170, max(70, start+45)) }
+
+// tippingWay is the way of a piece past its block: over its hinge until the face closes, in
+// the air as it was thrown, onto the line, and down.
+func (v *Survey) tippingWay(o *Outcome, now *Standing) sweep {
+	s := sweepOf(v.body(o, now))
+	over := towards(o.Settings.FallTowardsDeg)
+	axis := r3.Cross(r3.Vec{Z: 1}, over)
+	from := radians(o.orient)
+	closes := max(from, radians(faceCloses(o.orient)))
+	s.along(func(share float64) pose { return turned(axis, (closes-from)*share, o.cut) })
+	// Thrown: it turns on about its centre of gravity as it did about the hinge.
+	cog := r3.Sub(o.Weight.at, o.cut)
+	spin := math.Sqrt(3 * units.Gravity / max(0.3, o.Length()) * max(0, math.Cos(from)-math.Cos(closes)))
+	released := turned(axis, closes-from, o.cut)
+	lever := r3.Sub(released.place(cog), o.cut)
+	speed := r3.Scale(spin, r3.Cross(axis, lever))
+	tie := r3.Sub(o.tie, o.cut)
+	rope := r3.Norm(r3.Sub(o.tie, o.block)) + o.Settings.SlackM
+	last := released
+	if spin > 0.1 {
+		turn := closes - from
+		for flight, n := 0.0, 0; n < mostPoses; n++ {
+			// In strides of the furthest part.
+			dt := strideM / (spin*s.far + r3.Norm(speed) + units.Gravity*(flight+0.1))
+			flight += dt
+			turn += spin * dt
+			p := turned(axis, turn, r3.Vec{})
+			middle := r3.Add(released.place(cog), r3.Add(r3.Scale(flight, speed), r3.Vec{Z: -units.Gravity * flight * flight / 2}))
+			p.at = r3.Sub(middle, p.place(cog))
+			last = p
+			s.add(p, false)
+			if r3.Norm(r3.Sub(p.place(tie), o.block)) >= rope || turn >= math.Pi-from || p.at.Z < o.floor.hard {
+				break
+			}
+		}
+	}
+	// Onto the line: from there into how it hangs, by the shorter way.
+	hang, angle, tie, _ := v.hangs(o)
+	if o.Weight.cog > o.Settings.TieM {
+		hang, angle = axis, math.Pi-from
+	}
+	lowTie := o.lowestTie()
+	goal := r3.Vec{X: o.block.X, Y: o.block.Y, Z: lowTie}
+	tight := last.place(tie)
+	turnedBy := closes - from
+	if trace := last.x.X + last.y.Y + last.z.Z; trace < 3 {
+		turnedBy = math.Acos(max(-1, min(1, (trace-1)/2)))
+	}
+	s.along(func(share float64) pose {
+		return hung(hang, turnedBy+(angle-turnedBy)*share, tie, r3.Add(tight, r3.Scale(share, r3.Sub(goal, tight))))
+	})
+	o.letDownTo(&s, hang, angle, tie, o.block, lowTie)
+	return s
+}
+
+// carryWay is the way of a piece between two points, and down under the second.
+func (v *Survey) carryWay(o *Outcome, now *Standing) sweep {
+	s := sweepOf(v.body(o, now))
+	axis, angle, tie, balanced := v.hangs(o)
+	first, last := o.carried.Way[0].At.Vec(), o.carried.Way[len(o.carried.Way)-1].At.Vec()
+	carry := func(by float64) {
+		s.along(func(share float64) pose {
+			return hung(axis, by, tie, r3.Add(first, r3.Scale(share, r3.Sub(last, first))))
+		})
+		o.letDownTo(&s, axis, by, tie, last, last.Z)
+	}
+	carry(angle)
+	if balanced {
+		carry(0)
+	}
+	return s
+}

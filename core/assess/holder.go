@@ -1,0 +1,332 @@
+package assess
+
+import (
+	"fmt"
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"elkstay/core/gear"
+	"elkstay/core/job"
+	"elkstay/core/locker"
+	"elkstay/core/policy"
+	"elkstay/core/spar"
+	"elkstay/core/timber"
+	"elkstay/core/units"
+	"elkstay/core/wood"
+)
+
+// PartHolder is what gear is held to: the anchor, the limb, the other tree, the vehicle.
+const PartHolder = "holder"
+
+// byGrip decides the limit of a vehicle.
+const byGrip = "grip"
+
+// What wood that is not sound keeps of its strength (common practice, no source: round
+// figures on the weak side).
+var unsound = map[string]float64{job.DefectDecay: 0.5, job.DefectCrack: 0.5, job.DefectUnion: 0.5, job.DefectDead: 0.25}
+
+// A vehicle on its parking brake holds by the share of its weight on the braked wheels and
+// by what they grip on wet grass (common practice, no source, on the weak side).
+const (
+	brakedShare = 0.5
+	wetGrip     = 0.35
+)
+
+// weakestRupture is the weakest green wood of the table, MPa: for a tree of a kind nobody
+// has said.
+var weakestRupture = func() float64 {
+	weakest := math.Inf(1)
+	for _, species := range wood.Table() {
+		weakest = min(weakest, species.RuptureMPa)
+	}
+	return weakest
+}()
+
+// pull is a force on a place where gear sits, kN: at rest and at the peak.
+type pull struct {
+	place *job.Place
+	at    r3.Vec
+	dir   r3.Vec // unit vector of the force on what holds
+	rest  float64
+	peak  float64
+}
+
+// pulls are the forces on everything that the gear of a pick sits on.
+func (o *Outcome) pulls() (list []pull) {
+	add := func(place *job.Place, at, dir r3.Vec, rest, peak float64) {
+		if n := r3.Norm(dir); place != nil && n > 0 {
+			list = append(list, pull{place, at, r3.Scale(1/n, dir), rest, peak})
+		}
+	}
+	weight, peak := o.weightKn(), o.Catch.LinePeakKn
+	if o.pair != nil {
+		at := o.carried.Steepest
+		along := level(r3.Sub(o.pair.B.Vec(), o.pair.A.Vec()))
+		along = r3.Scale(1/r3.Norm(along), along)
+		a, b := radians(at.AngleADeg), radians(at.AngleBDeg)
+		most, far := 0.0, 0.0
+		for _, c := range o.carried.Way {
+			most, far = max(most, c.AnchorAKn), max(far, c.AnchorBKn)
+		}
+		add(o.Rig.Block.Place, o.block, r3.Add(r3.Scale(math.Cos(a), along), r3.Vec{Z: -math.Sin(a) - 1}), o.carried.Way[0].AnchorAKn, most)
+		add(&o.second.Place, o.pair.B.Vec(), r3.Add(r3.Scale(-math.Cos(b), along), r3.Vec{Z: -math.Sin(b) - 1}), 0, far)
+	} else if len(o.Path.Points) > 0 {
+		block := &o.Path.Points[0]
+		dir := block.Direction.Vec()
+		force := block.ResultantKn * peak
+		if o.arc != nil {
+			// On the way of a swing it leads off sideways as well.
+			side := level(r3.Sub(o.tie, o.block))
+			most := max(1, peak/o.arc.LineKn) * sidePull(weight, radians(o.arc.StartDeg))
+			both := r3.Add(r3.Scale(force, dir), r3.Scale(most/r3.Norm(side), side))
+			dir, force = both, r3.Norm(both)
+		}
+		add(o.Rig.Block.Place, o.block, dir, block.ResultantKn*weight, force)
+	}
+	for i := range o.Rig.Redirects {
+		if i+1 < len(o.Path.Points) {
+			turn := &o.Path.Points[i+1]
+			add(&o.Rig.Redirects[i].Place, o.points[i+2].Vec(), turn.Direction.Vec(), turn.ResultantKn*weight, turn.ResultantKn*peak)
+		}
+	}
+	if last := len(o.points) - 1; last > 0 {
+		add(o.Rig.Device.Place, o.points[last].Vec(), r3.Sub(o.points[last-1].Vec(), o.points[last].Vec()), weight*o.Ratio(), o.Catch.DevicePeakKn)
+	}
+	return list
+}
+
+// holders judges what the gear of a pick sits on, besides the stem of its own tree.
+func (v *Survey) holders(o *Outcome, now *Standing) {
+	for _, p := range o.pulls() {
+		switch {
+		case p.place.On == job.OnAnchor:
+			for i := range v.Job.Site.Anchors {
+				if a := &v.Job.Site.Anchors[i]; a.ID == p.place.Anchor {
+					o.loads = append(o.loads, v.anchored(a, &p))
+				}
+			}
+		case p.place.On == job.OnLimb:
+			tree, stands := v, now
+			if i := v.Job.TreeIndex(p.place.Tree); p.place.Tree != "" && i >= 0 && i != v.index && v.Trees[i] != nil {
+				tree, stands = v.Trees[i], now.rest[i]
+			}
+			o.loads = append(o.loads, tree.onLimb(&p, stands))
+		case !v.onOwnStem(p.place):
+			if i := v.Job.TreeIndex(p.place.Tree); i >= 0 && v.Trees[i] != nil {
+				o.loads = append(o.loads, v.Trees[i].onStanding(&p, now.rest[i]))
+			}
+		}
+	}
+}
+
+// anchored is what an anchor of the site holds: its rating; a tree also by the bending of
+// its stem, where its girth is given; a vehicle also by its grip.
+func (v *Survey) anchored(a *job.Anchor, p *pull) load {
+	l := load{part: PartHolder, name: a.Name, resting: p.rest, peak: p.peak, why: "nobody has said what it holds"}
+	l.Rated = v.limits.Rate(a.Rating, policy.Used{Kind: locker.Device}, p.rest, p.peak)
+	lesser := func(limit gear.Limit, decided string) {
+		if !l.Known || limit.Kn < l.Limit.Kn {
+			l.Known, l.Limit, l.Decided = true, limit, decided
+		}
+	}
+	switch a.Kind {
+	case job.AnchorTree:
+		if a.DiameterM == nil {
+			l.why = "neither its girth nor what it holds is given"
+			break
+		}
+		allowed := weakestRupture / v.limits.WoodFactor
+		bending := math.Pi * *a.DiameterM * *a.DiameterM * *a.DiameterM / 32 * allowed * 1000 // kNm
+		arm := max(0.3, p.place.AtM)
+		lesser(gear.Limit{Kn: bending / arm, Source: "section modulus πd³/32; weakest green wood of the table, from memory",
+			Reason: fmt.Sprintf("bending of its stem, %s through, pulled at %s: %.3g MPa over %g", units.Print(units.Diameter, v.System, *a.DiameterM), v.Height(p.place.AtM), weakestRupture, v.limits.WoodFactor)}, byWood)
+		l.cautions("Its roots are not in the figure: look at them, and at the ground, before you load it.")
+	case job.AnchorVehicle:
+		if a.MassKg == nil {
+			l.why = "neither its weight nor what its fitting holds is given"
+			break
+		}
+		up := math.Asin(max(-1, min(1, p.dir.Z)))
+		grip := *a.MassKg * units.Gravity / 1000 * wetGrip * brakedShare / max(0.05, math.Cos(up)+wetGrip*math.Sin(max(0, up)))
+		lesser(gear.Limit{Kn: grip, Source: "friction on wet grass, half of its weight on braked wheels: common practice, no source",
+			Reason: fmt.Sprintf("the grip of %s on its brake", units.Print(units.Mass, v.System, *a.MassKg))}, byGrip)
+		l.cautions("A line on a fitting is held by that fitting, not by the vehicle's weight: read what is marked on it.")
+	}
+	return l
+}
+
+// cautions adds a sentence to a load's.
+func (l *load) cautions(text string) { l.Cautions = append(l.Cautions, text) }
+
+// soundness is what the defects at a place of a limb (−1: the stem) leave of its strength,
+// and what they are.
+func (v *Survey) soundness(limb int, at float64) (share float64, why string) {
+	share = 1
+	v.defects(limb, at, func(d *job.Defect) {
+		if keeps, bad := unsound[d.Kind]; bad && keeps < share {
+			share, why = keeps, d.Kind
+		}
+	})
+	return share, why
+}
+
+// onLimb is what a limb holds: the bending of its wood between where the gear sits and the
+// stem, and of the limb it grows from, under the pull and what the limb itself weighs.
+func (v *Survey) onLimb(p *pull, now *Standing) load {
+	i := v.limbIndex(p.place.Limb)
+	l := load{part: PartHolder, resting: p.rest, peak: p.peak}
+	if i < 0 {
+		l.why = "that limb is not on the tree"
+		return l
+	}
+	l.name = v.Limbs[i].Title()
+	if v.species == nil {
+		l.why = "the species is not known, so neither is the limb's strength"
+		return l
+	}
+	own := v.limbMass(i, 0, now)
+	weight := r3.Vec{Z: -own.Kg.High * units.Gravity / 1000}
+	worst, where := 0.0, ""
+	try := func(limb int, upTo float64) {
+		g := &v.Limbs[limb]
+		const parts = 40
+		for k := range parts + 1 {
+			s := upTo * float64(k) / parts
+			at := g.at(s)
+			moment := r3.Cross(r3.Sub(p.at, at), r3.Scale(p.peak, p.dir))
+			if limb != i || s < own.cog {
+				moment = r3.Add(moment, r3.Cross(r3.Sub(own.at, at), weight))
+			}
+			d := g.diameterAt(s)
+			sound, why := v.soundness(limb, s)
+			stress := (r3.Norm(moment)/(math.Pi*d*d*d/32) + p.peak/(math.Pi*d*d/4)) / 1000 / sound
+			if stress > worst {
+				worst, where = stress, fmt.Sprintf("%s at %s from its base", units.Print(units.Diameter, v.System, d), v.Height(s))
+				if why != "" {
+					where += fmt.Sprintf(", %.0f %% of its strength left for %s", 100*sound, why)
+				}
+			}
+		}
+	}
+	try(i, p.place.AtM)
+	if parent := v.Limbs[i].Parent; parent >= 0 {
+		try(parent, v.Limbs[i].AtM)
+	}
+	allowed := v.species.RuptureMPa / v.limits.WoodFactor
+	l.Known, l.Decided = true, byWood
+	l.Limit = gear.Limit{Kn: p.peak * allowed / worst, Source: "bending, πd³/32; green strength from the Wood Handbook, from memory",
+		Reason: fmt.Sprintf("%.3g of %.3g MPa, strength over %g: %s", worst, allowed, v.limits.WoodFactor, where)}
+	l.cautions("The union of the limb with the stem is not in the figure: look at its collar and for bark between.")
+	return l
+}
+
+// onStanding is what another tree of the job holds: the bending of its stem.
+func (v *Survey) onStanding(p *pull, now *Standing) load {
+	l := load{part: PartHolder, name: v.tree.Title(), resting: p.rest, peak: p.peak}
+	if v.species == nil {
+		l.why = "the species of that tree is not known, so neither is its strength"
+		return l
+	}
+	force := r3.Scale(p.peak, p.dir)
+	beam := spar.Spar{Stations: v.stationsTo(now.Top), StrengthMpa: v.species.RuptureMPa, StiffnessGpa: v.species.ElasticityGPa, DensityKgM3: v.density.High,
+		Loads: []spar.Load{{AtM: min(p.place.AtM, now.Top), HorizontalKn: r3.Norm(level(force)), VerticalKn: -force.Z}}}
+	v.leans(&beam, level(force), now)
+	worst := beam.WorstSection()
+	sound, why := v.soundness(-1, worst.AtM)
+	stress := worst.StressMpa / sound
+	allowed := v.species.RuptureMPa / v.limits.WoodFactor
+	l.Known, l.Decided = true, byWood
+	l.Limit = gear.Limit{Kn: p.peak * allowed / stress, Source: "Euler–Bernoulli beam; green strength from the Wood Handbook, from memory",
+		Reason: fmt.Sprintf("%.3g of %.3g MPa at %s, strength over %g", stress, allowed, v.Height(worst.AtM), v.limits.WoodFactor)}
+	if why != "" {
+		l.cautions(fmt.Sprintf("%.0f %% of its strength are counted there, for %s.", 100*sound, why))
+	}
+	l.cautions("Its roots are not in the figure: look at them, and at the ground, before you load it.")
+	return l
+}
+
+// stationsTo are the stem's stations up to a height.
+func (v *Survey) stationsTo(top float64) []timber.Station {
+	stations := make([]timber.Station, 0, len(v.Stem.Stations)+1)
+	for _, s := range v.Stem.Stations {
+		if s.AtM < top-1e-6 {
+			stations = append(stations, s)
+		}
+	}
+	outside, cavity := v.Stem.DiameterAt(top)
+	return append(stations, timber.Station{AtM: top, DiameterM: outside, CavityM: cavity})
+}
+
+// leans adds to a beam what its own weight, and what is hung on it, does because it leans
+// or is bent, and what the limbs that stand on it weigh off its axis. The beam is bent in
+// the upright plane of heading; what leans another way is taken as leaning that way, the
+// heavier; what leans against it is not credited.
+func (v *Survey) leans(beam *spar.Spar, heading r3.Vec, now *Standing) {
+	if n := r3.Norm(heading); n > 0 {
+		heading = r3.Scale(1/n, heading)
+	}
+	top := beam.Stations[len(beam.Stations)-1].AtM
+	along := func(slope r3.Vec) float64 {
+		if r3.Norm(heading) == 0 {
+			return r3.Norm(slope)
+		}
+		// Across the plane it adds as the third side of a right angle; kept whole, it errs heavy.
+		return max(0, r3.Dot(slope, heading)) + r3.Norm(r3.Sub(slope, r3.Scale(r3.Dot(slope, heading), heading)))
+	}
+	bent := len(v.axis) > 2
+	if !v.upright() {
+		given := beam.Loads
+		lean := func(at, vertical float64) {
+			beam.Loads = append(beam.Loads, spar.Load{AtM: at, HorizontalKn: vertical * along(v.leanAt(at))})
+		}
+		for _, one := range given {
+			if one.VerticalKn > 0 {
+				lean(one.AtM, one.VerticalKn)
+			}
+		}
+		const slices = 24
+		bottom := beam.Stations[0].AtM
+		above := 0.0
+		for k := slices - 1; k >= 0; k-- {
+			low, high := bottom+(top-bottom)*float64(k)/slices, bottom+(top-bottom)*float64(k+1)/slices
+			weight := v.Stem.WeighBetween(low, high, v.density, timber.Frustum).MassKg.High * units.Gravity / 1000 * v.longer((low+high)/2)
+			lean((low+high)/2, weight)
+			above += weight
+		}
+		// At a bend the weight above it leads off another way than below.
+		if bent {
+			for _, knot := range v.axis[1 : len(v.axis)-1] {
+				if knot.AtM <= bottom || knot.AtM >= top {
+					continue
+				}
+				on := 0.0
+				for _, one := range given {
+					if one.AtM > knot.AtM {
+						on += max(0, one.VerticalKn)
+					}
+				}
+				on += v.Stem.WeighBetween(knot.AtM, top, v.density, timber.Frustum).MassKg.High * units.Gravity / 1000
+				turn := along(v.leanAt(knot.AtM-1e-6)) - along(v.leanAt(knot.AtM+1e-6))
+				beam.Loads = append(beam.Loads, spar.Load{AtM: knot.AtM, HorizontalKn: on * turn})
+			}
+		}
+	}
+	moment := r3.Vec{}
+	weight, lowest := 0.0, top
+	for k := range v.Limbs {
+		g := &v.Limbs[k]
+		if g.Parent >= 0 || now.Tips[k] <= 0 || g.AtM > top {
+			continue
+		}
+		m := v.limbMass(k, 0, now)
+		kn := m.Kg.High * units.Gravity / 1000
+		moment = r3.Add(moment, r3.Scale(kn, level(r3.Sub(m.at, v.onStem(g.AtM)))))
+		weight += kn
+		lowest = min(lowest, g.AtM)
+	}
+	if weight > 0 {
+		off := along(r3.Scale(1/weight, moment))
+		beam.Loads = append(beam.Loads, spar.Load{AtM: lowest, VerticalKn: weight, OffsetM: min(20, off)})
+	}
+}

@@ -1,0 +1,130 @@
+package assess
+
+import (
+	"math"
+	"slices"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"elkstay/core/job"
+	"elkstay/core/units"
+)
+
+// Where a free piece comes down is spread by what nobody steers (common practice, no source):
+// at least so far, m, and by a share of the height it falls from.
+const (
+	scatterM     = 0.5
+	scatterShare = 0.05
+)
+
+// flights are the angles from upright at which the hinge of a piece may let go: a narrow face
+// closes early, an open one late.
+var flights = [...]float64{50, 70, 90}
+
+// layCell is how finely the ground is told apart where a piece may lie, m.
+const layCell = 0.5
+
+// lay is the ground that a free piece may lie on: all of its body, tipped over, thrown as it
+// falls from up high, and scattered.
+func (v *Survey) lay(o *Outcome, now *Standing) []Disc {
+	over := towards(o.Settings.FallTowardsDeg)
+	across := r3.Cross(over, r3.Vec{Z: 1})
+	height := max(0, o.cut.Z)
+	scatter := scatterM
+	if height > fromGround {
+		scatter = max(scatter, scatterShare*height)
+	} else {
+		scatter = 0.1
+	}
+	most := map[[2]int]Disc{}
+	put := func(out, aside, r float64) {
+		at := r3.Add(level(o.cut), r3.Add(r3.Scale(out, over), r3.Scale(aside, across)))
+		cell := [2]int{int(math.Floor(at.X / layCell)), int(math.Floor(at.Y / layCell))}
+		if was, seen := most[cell]; !seen || was.R < r {
+			// What else falls in the cell is no further than across it.
+			most[cell] = Disc{at.X, at.Y, r}
+		}
+	}
+	least := max(0.3, o.diameter/2)
+	out := o.flight(height)
+	for _, b := range v.body(o, now) {
+		r := max(least, b.r) + scatter
+		aside, forward, up := r3.Dot(b.off, across), r3.Dot(b.off, over), b.off.Z
+		if o.pick.What == job.WhatLimb {
+			// It comes down as it grew, or swings out over its hinge first.
+			put(forward, aside, r)
+			put(math.Hypot(forward, up), aside, r)
+			continue
+		}
+		if height <= fromGround {
+			put(up, aside, r)
+			continue
+		}
+		for _, thrown := range out {
+			put(up+thrown, aside, r)
+		}
+	}
+	discs := make([]Disc, 0, len(most))
+	for _, d := range most {
+		discs = append(discs, d)
+	}
+	slices.SortFunc(discs, func(a, b Disc) int {
+		if a.X != b.X {
+			if a.X < b.X {
+				return -1
+			}
+			return 1
+		}
+		if a.Y < b.Y {
+			return -1
+		}
+		return 1
+	})
+	return discs
+}
+
+// flight is how much further out than laid down over its cut a stem piece lands, at the angles
+// at which its hinge may let go, m: it turns over the hinge by its own weight, then flies.
+func (o *Outcome) flight(height float64) (out [len(flights)]float64) {
+	cog := o.Weight.cog
+	from := radians(o.orient)
+	for i, angle := range flights {
+		lets := max(from+0.01, radians(angle))
+		// A slender body about its end: ω² = 3g/L·(cos from − cos lets).
+		spin := math.Sqrt(3 * units.Gravity / max(0.3, o.Length()) * max(0, math.Cos(from)-math.Cos(lets)))
+		forward, down := spin*cog*math.Cos(lets), spin*cog*math.Sin(lets)
+		drop := max(0, height+cog*math.Cos(lets))
+		seconds := (math.Sqrt(down*down+2*units.Gravity*drop) - down) / units.Gravity
+		out[i] = cog*math.Sin(lets) + max(0, forward)*seconds - cog
+	}
+	return out
+}
+
+// A wedge lifts the back of a cut by so much, with so much force (common practice, no
+// source).
+const (
+	wedgeLiftM  = 0.025
+	wedgeLiftKn = 15
+)
+
+// back is how far behind the middle of its cut the weight of a piece that is to tip stands, m,
+// and how far a wedge brings it forward.
+func (o *Outcome) back() (behind, wedge float64) {
+	lever := r3.Sub(o.Weight.at, o.cut)
+	behind = max(0, -r3.Dot(lever, towards(o.Settings.FallTowardsDeg)))
+	arm := 0.75 * o.diameter // from the hinge to the back
+	if o.weightKn()*behind/arm > wedgeLiftKn {
+		return behind, 0
+	}
+	return behind, wedgeLiftM / arm * max(0, lever.Z)
+}
+
+// tips names a piece that is to tip against its own weight.
+func (v *Survey) tips(o *Outcome) {
+	if o.pick.What == job.WhatLimb || o.diameter <= 0 {
+		return
+	}
+	if behind, wedge := o.back(); behind > wedge+1e-9 {
+		o.fault(faultBack, "its weight stands %s behind its cut, and a wedge brings it %s forward: it goes the other way, unless a line or a machine pulls it over", v.Height(behind), v.Height(wedge))
+	}
+}

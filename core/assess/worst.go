@@ -1,0 +1,89 @@
+package assess
+
+import (
+	"fmt"
+	"math"
+
+	"elkstay/core/policy"
+	"elkstay/core/units"
+)
+
+// worst is the gravest thing about a pick in a few words: what makes its verdict, and where all
+// is within, the nearest limit. Empty when there is nothing to say.
+func (v *Survey) worst(o *Outcome, f *PickFigures) string {
+	is := f.Verdict
+	switch {
+	case o.Stopped():
+		return "cannot happen"
+	case is == NotHeld:
+		return "never stops"
+	}
+	if is != Within {
+		for i := range o.clears {
+			if c := &o.clears[i]; c.Verdict == is {
+				return v.closeTo(c)
+			}
+		}
+		if room := v.roomFigures(o); room != nil {
+			switch {
+			case room.Verdict == is && room.ClearanceM == nil:
+				return "no room known beneath"
+			case room.Verdict == is && *room.ClearanceM < 0:
+				return fmt.Sprintf("%s into %s", v.Height(-*room.ClearanceM), room.Beneath)
+			case room.Verdict == is:
+				return fmt.Sprintf("%s above %s", v.Height(*room.ClearanceM), room.Beneath)
+			case room.RunVerdict == is:
+				return "runs " + v.Height(o.Catch.RunM)
+			}
+		}
+		if l := o.Landing; l != nil && l.Verdict == is {
+			return l.Reason
+		}
+	}
+	for i := range o.loads {
+		if _, known, one := v.judge(&o.loads[i]); one == is && !known && is != Within {
+			return o.loads[i].part + " not known"
+		}
+	}
+	if n := f.Nearest; n != nil {
+		return fmt.Sprintf("%s %.0f %%", n.Part, n.UsePct)
+	}
+	return ""
+}
+
+// closeTo says how close a piece comes to something.
+func (v *Survey) closeTo(c *Clearance) string {
+	for i := range v.targets {
+		if t := v.targets[i].Target; t.Name == c.Name {
+			if metres, power := policy.PowerDistanceOf(t); power {
+				return fmt.Sprintf("%s from %s: keep %s", v.Height(math.Max(0, c.ClearanceM)), c.Name, v.Height(metres))
+			}
+			if c.ClearanceM <= 0 {
+				return "strikes " + c.Name
+			}
+		}
+	}
+	if c.ClearanceM <= 0 {
+		return "brushes " + c.Name
+	}
+	return fmt.Sprintf("%s from %s", v.Height(c.ClearanceM), c.Name)
+}
+
+// powerCautions say whom to call before any work beside a line, and what distance is kept.
+func (f *Forest) powerCautions() []string {
+	list := []string{}
+	for i := range f.Job.Site.Targets {
+		t := &f.Job.Site.Targets[i]
+		metres, power := policy.PowerDistanceOf(t)
+		if !power {
+			continue
+		}
+		what := "its voltage is not given, so it counts as the highest"
+		if t.VoltageKv != nil {
+			what = fmt.Sprintf("%.4g kV", *t.VoltageKv)
+		}
+		list = append(list, fmt.Sprintf("%s: call its owner before any work here, and have it made dead or covered. Wood, rope, people and machines keep %s (%s; %s).",
+			t.Name, units.Print(units.Height, f.System, metres), what, policy.PowerSource))
+	}
+	return list
+}
