@@ -104,7 +104,7 @@ func TestABriefingSaysWhenTheJobHasMovedOn(t *testing.T) {
 		t.Errorf("moved on: %+v", got)
 	}
 	text := pdf()
-	if n := strings.Count(text, "moved on to revision 2"); n != strings.Count(text, "page ") || n < 2 || !strings.Contains(text, "26 picks") {
+	if n := strings.Count(text, "moved on to revision 2"); n != strings.Count(text, "page ") || n < 2 || !strings.Contains(text, "25 picks") {
 		t.Errorf("said on %d of %d pages", n, strings.Count(text, "page "))
 	}
 	if response, _ := send(t, server, call{method: http.MethodGet, path: at + "/briefings/" + uuid.NewString() + "/pdf"}); response.StatusCode != http.StatusNotFound {

@@ -69,7 +69,7 @@ func TestAssessPrintsTheDemoAsATable(t *testing.T) {
 		t.Errorf("status %d", status)
 	}
 	output, status, _ = run(t, "", "assess", "--pick", "p19", "--units", "us", job)
-	for _, part := range []string{"pick 21", "spar", "device", "lbf", "followed through time: line"} {
+	for _, part := range []string{"pick 19", "spar", "device", "lbf", "followed through time: line"} {
 		if !strings.Contains(output, part) || status != 0 {
 			t.Errorf("one pick in full lacks %s:\n%s", part, output)
 		}

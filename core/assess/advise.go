@@ -166,6 +166,11 @@ func (v *Survey) treeCautions() []string {
 	if len(v.Limbs) > 0 && v.species == nil {
 		list = append(list, "No species is chosen: the limbs are weighed as mixed hardwood with 80 % of water.")
 	}
+	for i := range v.tree.Readings {
+		if r := &v.tree.Readings[i]; r.Offered {
+			list = append(list, fmt.Sprintf("The reading at %s is offered, not measured: put the tape round and write down what it says.", v.Height(r.AtM)))
+		}
+	}
 	for _, shell := range shells(&v.Stem, v.System) {
 		if shell.Caution {
 			list = append(list, shell.Words)

@@ -73,6 +73,7 @@ func Assess(document *job.Job, o Options) Assessment {
 		a.Cautions = append(a.Cautions, standingCaution)
 	}
 	a.Cautions = append(a.Cautions, f.powerCautions()...)
+	a.Cautions = append(a.Cautions, f.zoneCautions()...)
 	for _, v := range f.Trees {
 		if v != nil {
 			a.Cautions = append(a.Cautions, v.treeCautions()...)

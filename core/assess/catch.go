@@ -40,7 +40,11 @@ func (v *Survey) fall(o *Outcome, above bool, now *Standing) {
 			How: fmt.Sprintf("s + (z_cog − z_tie) + |c−t| = %.3g + %.3g + %.3g", set.SlackM, max(0, o.Weight.at.Z-o.tie.Z), off)}
 		o.swingUnder()
 		if o.arc != nil {
-			o.swung = &drop.Swung{Case: &c, OutM: r3.Norm(level(r3.Sub(o.tie, o.block))), DownM: o.block.Z - o.tie.Z, TurnM: drops - set.SlackM}
+			side := level(r3.Sub(o.tie, o.block))
+			lever := r3.Sub(o.Weight.at, o.tie)
+			// What leads aside of the plane of the swing counts as if it lay in it.
+			out := math.Copysign(r3.Norm(level(lever)), r3.Dot(lever, side))
+			o.swung = &drop.Swung{Case: &c, OutM: r3.Norm(side), DownM: o.block.Z - o.tie.Z, TurnM: drops - set.SlackM, CogOut: out, CogUp: lever.Z}
 		}
 	case !upright:
 		long := apart + set.SlackM

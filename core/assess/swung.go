@@ -1,5 +1,11 @@
 package assess
 
+import (
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"elkstay/core/sight"
+)
+
 // swung: held from a block above and to one side, the piece swings off on the line.
 type swung struct{ fromAbove }
 
@@ -8,10 +14,19 @@ func (swung) call(v *Survey, o *Outcome) string {
 		return ""
 	}
 	if said := v.letDown(o); o.Catch.Holds {
-		return "Swings " + o.wind() + ", " + said
+		return "Swings " + o.swingsTo() + ", " + said
 	} else {
 		return said
 	}
+}
+
+// swingsTo is the point of the compass that it swings to: under its block and beyond, which is
+// not the way it grows.
+func (o *Outcome) swingsTo() string {
+	if side := level(r3.Sub(o.block, o.tie)); r3.Norm(side) > 0.05 {
+		return sight.Wind(azimuthOf(side))
+	}
+	return o.wind()
 }
 
 func (swung) because(v *Survey, o *Outcome) string { return v.becauseHeld("Swung", o) }

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 
+	"elkstay/core/job"
 	"elkstay/core/policy"
 	"elkstay/core/units"
 )
@@ -67,6 +68,43 @@ func (v *Survey) closeTo(c *Clearance) string {
 		return "brushes " + c.Name
 	}
 	return fmt.Sprintf("%s from %s", v.Height(c.ClearanceM), c.Name)
+}
+
+// zoneCautions name drop zones that something stands in.
+func (f *Forest) zoneCautions() []string {
+	list := []string{}
+	for i := range f.Job.Site.Zones {
+		zone := &f.Job.Site.Zones[i]
+		for k := range f.Job.Site.Targets {
+			t := &f.Job.Site.Targets[k]
+			if overlap(zone.Outline, t.Corners()) {
+				list = append(list, fmt.Sprintf("Drop zone %s has %s in it: what comes down there counts as striking it.", zone.Name, t.Name))
+			}
+		}
+	}
+	return list
+}
+
+// overlap reports whether two outlines of the plan have a place in common, by their corners
+// and by places along their edges.
+func overlap(a, b []job.Spot) bool {
+	const parts = 16
+	within := func(one, other []job.Spot) bool {
+		if len(other) < 3 {
+			return false
+		}
+		for i, from := range one {
+			to := one[(i+1)%len(one)]
+			for k := range parts {
+				share := float64(k) / parts
+				if inside(other, from.X+share*(to.X-from.X), from.Y+share*(to.Y-from.Y)) {
+					return true
+				}
+			}
+		}
+		return false
+	}
+	return within(a, b) || within(b, a)
 }
 
 // powerCautions say whom to call before any work beside a line, and what distance is kept.

@@ -9,15 +9,23 @@ import (
 
 // A Swung is a piece that comes off onto a line from a block above it: it drops through
 // its slack, swings down on the stretching line, and lets rope run where the hold is
-// passed. It is followed through time as a mass at its tie; what it falls besides while it
-// turns to hang (TurnM) is given it as speed at the start, downwards. No damping: an upper
-// bound of what a line that gives takes.
+// passed. It is followed through time in the upright plane through block and tie: as a slender
+// body that turns about its centre of gravity as the line pulls it, and as a mass at its tie,
+// which is given what it falls besides while it turns to hang (TurnM) as speed at the start,
+// downwards. The graver counts, but no more than 15 % above the body's: how its weight is
+// spread and what leads out of the plane is not known better. No damping: an upper bound on the
+// way down, through the bottom and up on the far side.
 type Swung struct {
-	*Case         // its Course is the line and the fall without the swing
-	OutM  float64 // of the tie from the block, level
-	DownM float64 // of the tie below the block
-	TurnM float64 // what the centre of gravity falls besides, until the piece hangs from its tie
+	*Case          // its Course is the line and the fall without the swing
+	OutM   float64 // of the tie from the block, level
+	DownM  float64 // of the tie below the block
+	TurnM  float64 // what the centre of gravity falls besides, until the piece hangs from its tie
+	CogOut float64 // of the centre of gravity from the tie, level, away from the block, m
+	CogUp  float64 // of the centre of gravity above the tie, m
 }
+
+// spread is how far above the body's own figures those of a mass at its tie are followed.
+const spread = 1.15
 
 // swungFor is how long a swing is followed at most, s.
 const swungFor = 12
@@ -36,51 +44,88 @@ func (s *Swung) Solve(holdKn float64) Catch {
 		return Catch{LinePeakKn: slip, BlockPeakKn: (1 + r) * slip, DevicePeakKn: r * slip, StretchM: x, Amplification: slip / weight, Runs: true, RunM: inf, LowestM: inf}
 	}
 	kept := 1 - s.EnergyLostPct/100
-	x, z := s.OutM, -s.DownM
-	vx, vz := 0.0, -math.Sqrt(2*units.Gravity*s.TurnM*kept)
-	// Per unit of mass: forces in kN over tonnes are m/s².
 	tonnes := s.Piece.MassKg / 1000
 	stiffest := g.slope[0]
 	for i := range g.n {
 		stiffest = min(stiffest, g.slope[i])
 	}
 	step := max(2e-4, min(4e-3, 0.03*math.Sqrt(tonnes*stiffest)))
-	run, peak, low := 0.0, 0.0, s.DownM
-	pull := func() (ax, az, tension float64) {
-		far := math.Hypot(x, z)
-		stretch := far - line - run
-		if stretch > 0 {
-			if tension = g.tension(stretch); tension > slip {
-				at, _ := g.at(slip)
-				run, tension = far-line-at, slip
-				end.Runs = true
-			}
+	asMass := swinging{x: s.OutM, z: -s.DownM, vz: -math.Sqrt(2 * units.Gravity * s.TurnM * kept)}
+	bodies := [2]swinging{asMass}
+	count := 1
+	if s.CogOut != 0 || s.CogUp != 0 {
+		// Turning at the end of its lever it is quicker than the line alone.
+		bodies[1] = swinging{
+			x: s.OutM + s.CogOut, z: -s.DownM + s.CogUp, leverX: -s.CogOut, leverZ: -s.CogUp, perInertia: 12 / (s.Piece.LengthM * s.Piece.LengthM),
 		}
-		return -tension / tonnes * x / max(far, 1e-9), -tension/tonnes*z/max(far, 1e-9) - units.Gravity, tension
+		count = 2
 	}
-	ax, az, _ := pull()
-	for t := 0.0; t < swungFor; t += step {
-		// Leapfrog: symplectic, so that no energy creeps in or out over the swing.
-		vx, vz = vx+ax*step/2, vz+az*step/2
-		x, z = x+vx*step, z+vz*step
-		var tension float64
-		ax, az, tension = pull()
-		vx, vz = vx+ax*step/2, vz+az*step/2
-		peak, low = max(peak, tension), max(low, -z)
-		if run > 500 {
-			break
-		}
-		// Turned on the far side: what follows is the same way back, no harder.
-		if x < 0 && vx >= 0 || x <= 0 && s.OutM < 0.01 && vz > 0 && tension < 0.5*peak {
-			break
-		}
+	for i := range count {
+		bodies[i].follow(&g, line, slip, tonnes, step)
 	}
+	run, peak, low := bodies[0].run, bodies[0].peak, max(s.DownM, bodies[0].low)
+	if count > 1 {
+		body := &bodies[1]
+		run, peak, low = max(body.run, min(run, spread*body.run)), max(body.peak, min(peak, spread*body.peak)), max(low, body.low)
+	}
+	end.Runs = run > 0
 	stretch, _ := g.at(peak)
 	atRest, _ := g.at(weight)
 	end.LinePeakKn, end.BlockPeakKn, end.DevicePeakKn = peak, (1+r)*peak, r*peak
 	end.StretchM, end.Amplification, end.RunM = stretch, peak/weight, run
 	end.LowestM = max(low, line+run+atRest)
 	return end
+}
+
+// swinging is a body on a line from a block at the origin: its centre of gravity, its turn
+// since the start, their speeds, and the way from the centre of gravity to the tie at the start.
+type swinging struct {
+	x, z, turn     float64
+	vx, vz, spin   float64
+	leverX, leverZ float64
+	perInertia     float64 // mass over moment of inertia, 1/m²
+	run, peak, low float64
+}
+
+// follow moves the body until it turns on the far side.
+func (b *swinging) follow(g *give, line, slip, tonnes, step float64) {
+	pull := func() (ax, az, turning, tension float64) {
+		rx, rz := b.leverX, b.leverZ
+		if b.perInertia > 0 {
+			sin, cos := math.Sincos(b.turn)
+			rx, rz = cos*b.leverX+sin*b.leverZ, cos*b.leverZ-sin*b.leverX
+		}
+		x, z := b.x+rx, b.z+rz
+		b.low = max(b.low, -z)
+		far := math.Sqrt(x*x + z*z)
+		if stretch := far - line - b.run; stretch > 0 {
+			if tension = g.tension(stretch); tension > slip {
+				at, _ := g.at(slip)
+				b.run, tension = far-line-at, slip
+			}
+		}
+		// Per unit of mass: forces in kN over tonnes are m/s².
+		fx, fz := -tension/tonnes*x/max(far, 1e-9), -tension/tonnes*z/max(far, 1e-9)
+		return fx, fz - units.Gravity, b.perInertia * (rz*fx - rx*fz), tension
+	}
+	from, side := math.Abs(b.x), math.Copysign(1, b.x)
+	ax, az, turning, _ := pull()
+	for t := 0.0; t < swungFor; t += step {
+		// Leapfrog: symplectic, so that no energy creeps in or out over the swing.
+		b.vx, b.vz, b.spin = b.vx+ax*step/2, b.vz+az*step/2, b.spin+turning*step/2
+		b.x, b.z, b.turn = b.x+b.vx*step, b.z+b.vz*step, b.turn+b.spin*step
+		var tension float64
+		ax, az, turning, tension = pull()
+		b.vx, b.vz, b.spin = b.vx+ax*step/2, b.vz+az*step/2, b.spin+turning*step/2
+		b.peak = max(b.peak, tension)
+		if b.run > 500 {
+			return
+		}
+		// Turned on the far side: what follows is the same way back, with less.
+		if side*b.x < 0 && side*b.vx >= 0 || side*b.x <= 0 && from < 0.01 && b.vz > 0 && tension < 0.5*b.peak {
+			return
+		}
+	}
 }
 
 // tension is that of the line at a stretch, kN.

@@ -121,6 +121,7 @@ type Reading struct {
 	Tape    string  `json:"tape" enum:"girth,diameter" doc:"Whether the tape went round the stem or reads its diameter"`
 	TapeM   float64 `json:"tape_m" exclusiveMinimum:"0" maximum:"30" doc:"What the tape read, m"`
 	Noted   string  `json:"noted,omitempty" maxLength:"40" doc:"The reading as it was written down, such as 68 1/2 in"`
+	Offered bool    `json:"offered,omitempty" doc:"The tape's figure was offered by the program, and nobody has measured it yet"`
 	CavityM float64 `json:"cavity_m,omitempty" minimum:"0" maximum:"10" doc:"Diameter of the cavity, m"`
 	Offset  *Offset `json:"offset,omitempty" doc:"How far the stem's middle stands off the plumb line through its foot here; absent everywhere: the lean says"`
 }

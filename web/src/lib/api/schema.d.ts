@@ -3589,6 +3589,8 @@ export interface components {
             cavity_m?: number;
             /** @description The reading as it was written down, such as 68 1/2 in */
             noted?: string;
+            /** @description The tape's figure was offered by the program, and nobody has measured it yet */
+            offered?: boolean;
             /** @description How far the stem's middle stands off the plumb line through its foot here; absent everywhere: the lean says */
             offset?: components["schemas"]["JobOffset"];
             /**

@@ -24,6 +24,7 @@
       const reading = session.treeIn(job).readings[i];
       if (!reading || value === undefined) return;
       reading.tape_m = value;
+      delete reading.offered;
       if (text) reading.noted = text;
       else delete reading.noted;
     };
@@ -45,6 +46,7 @@
         at_m: last ? last.at_m + 2 : 1.3,
         tape: last?.tape ?? "girth",
         tape_m: last?.tape_m ?? 1,
+        offered: true,
       });
     });
   }

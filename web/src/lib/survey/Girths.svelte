@@ -19,6 +19,7 @@
         at_m: last && session.treeIn(job).readings.length === 1 ? 1.3 : Math.round(at * 10) / 10,
         tape: last?.tape ?? "girth",
         tape_m: last ? Math.round(last.tape_m * 90) / 100 : 1.5,
+        offered: true,
       });
     });
   }
@@ -52,6 +53,7 @@
                 const one = session.treeIn(job).readings[i];
                 if (!one || value === undefined) return;
                 one.tape_m = value;
+                delete one.offered;
                 if (text) one.noted = text;
                 else delete one.noted;
               },
@@ -74,6 +76,11 @@
           ><Trash size={18} /></button
         >
       </div>
+      {#if reading.offered}
+        <p class="mt-1 text-sm font-semibold text-warning">
+          Offered, not measured: write down what the tape says.
+        </p>
+      {/if}
       {#if shell}
         <p
           class={[

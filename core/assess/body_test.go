@@ -1,0 +1,271 @@
+package assess
+
+import (
+	"math"
+	"math/rand/v2"
+	"strings"
+	"testing"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"elkstay/core/job"
+	"elkstay/core/job/jobtest"
+)
+
+// between asserts that a distance is never kinder than the truth, and less than 0.1 m short
+// of it.
+func between(t *testing.T, what string, got, truth float64) {
+	t.Helper()
+	if got > truth+1e-9 || got < truth-0.1 {
+		t.Errorf("%s: got %v m, is %v", what, got, truth)
+	}
+}
+
+// clearOf is how close a pick comes to a target.
+func clearOf(t *testing.T, a Assessment, name string) float64 {
+	t.Helper()
+	for _, c := range a.Detail.Clear {
+		if c.Name == name {
+			return c.ClearanceM
+		}
+	}
+	t.Fatalf("no clearance of %s in %v", name, a.Detail.Clear)
+	return 0
+}
+
+// A stem piece of three metres that tips over its cut passes a wire strung across its way: its
+// tip goes round on a circle until the face closes at 70°, its wood reaching 0.1 m more.
+func TestTheWholeOfAPieceIsSwept(t *testing.T) {
+	j := jobtest.Stem()
+	j.Picks[0].FallTowardsDeg = jobtest.Of(90)
+	// The wire crosses the way 3.6 m from the cut, at 60° from upright: 0.6 m from the tip's
+	// circle, less half of the top's 0.2 m.
+	at := job.Spot{X: 3.6 * math.Sin(math.Pi/3), Y: 0}
+	z := 15 + 3.6*math.Cos(math.Pi/3)
+	j.Site.Targets = []job.Target{{ID: "w", Name: "wire", Kind: "fence", Outline: []job.Spot{{X: at.X, Y: -20}, {X: at.X, Y: 20}}, FromM: z, ToM: z + 1e-3}}
+	between(t, "wire outside the tip's circle", clearOf(t, assess(&j, "p1"), "wire"), 0.6-0.1)
+	// Within the circle, half way along the piece, it is struck by the middle of it.
+	j.Site.Targets[0].Outline = []job.Spot{{X: 1.5 * math.Sin(math.Pi/4), Y: -20}, {X: 1.5 * math.Sin(math.Pi/4), Y: 20}}
+	j.Site.Targets[0].FromM, j.Site.Targets[0].ToM = 15+1.5*math.Cos(math.Pi/4), 15.001+1.5*math.Cos(math.Pi/4)
+	a := assess(&j, "p1")
+	if got := clearOf(t, a, "wire"); got >= 0 || a.Picks[0].Verdict != Over || a.Picks[0].Worst != "strikes wire" {
+		t.Errorf("the middle passes through the wire: %v m, %s, %q", got, a.Picks[0].Verdict, a.Picks[0].Worst)
+	}
+}
+
+// A top's limbs are swept in their places: a wall beside the way is met by their tips, not by
+// the stem.
+func TestATopsLimbsAreSwept(t *testing.T) {
+	j := jobtest.Stem()
+	j.Trees[0].Limbs = []job.Limb{{ID: "s", Name: "side limb", AtM: 16, AzimuthDeg: 0, AngleDeg: 90, DiameterM: 0.08, LengthM: 2.5, Brush: job.BrushBare}}
+	j.Picks[0].What, j.Picks[0].FallTowardsDeg = job.WhatTop, jobtest.Of(90)
+	j.Site.Targets = []job.Target{{ID: "h", Name: "house", Kind: "building", Outline: []job.Spot{{X: -30, Y: 4}, {X: 30, Y: 4}, {X: 30, Y: 9}, {X: -30, Y: 9}}, ToM: 30}}
+	// The limb's tip, of tipDiameter, is 2.5 m north of the axis all along the tipping.
+	between(t, "house beside the way", clearOf(t, assess(&j, "p1"), "house"), 4-2.5-tipDiameter/2)
+}
+
+// The nearest of a swept body against a walk of the same body in fine steps, over random
+// movements and boxes: never kinder.
+func TestASweepIsNeverKinderThanAFineWalk(t *testing.T) {
+	random := rand.New(rand.NewPCG(7, 7))
+	between := func(a, b float64) float64 { return a + (b-a)*random.Float64() }
+	for range 60 {
+		long := between(0.5, 6)
+		direction := r3.Unit(r3.Vec{X: between(-1, 1), Y: between(-1, 1), Z: between(0.1, 1)})
+		balls := []ball{}
+		count := int(math.Ceil(long / ballsApart))
+		for i := range count + 1 {
+			balls = append(balls, ball{r3.Scale(long*float64(i)/float64(count), direction), 0.1})
+		}
+		axis := r3.Unit(r3.Vec{X: between(-1, 1), Y: between(-1, 1), Z: between(-1, 1)})
+		turn, shift := between(-math.Pi, math.Pi), r3.Vec{X: between(-3, 3), Y: between(-3, 3), Z: between(-6, 0)}
+		start := r3.Vec{Z: 10}
+		move := func(share float64) pose { return turned(axis, turn*share, r3.Add(start, r3.Scale(share, shift))) }
+		s := sweepOf(balls)
+		s.along(move)
+		low := job.Spot{X: between(-6, 6), Y: between(-6, 6)}
+		box := newPrism(&job.Target{Box: &job.Box{Min: low, Max: job.Spot{X: low.X + 2, Y: low.Y + 1}}, ToM: between(1, 12)})
+		got := s.nearest(40, nil, box.distance)
+		truth := math.Inf(1)
+		for k := range 601 {
+			rotation := r3.NewRotation(turn*float64(k)/600, axis)
+			at := r3.Add(start, r3.Scale(float64(k)/600, shift))
+			for i := range 201 {
+				place := r3.Add(at, rotation.Rotate(r3.Scale(long*float64(i)/200, direction)))
+				dx, dy := math.Max(0, math.Max(low.X-place.X, place.X-low.X-2)), math.Max(0, math.Max(low.Y-place.Y, place.Y-low.Y-1))
+				dz := math.Max(0, place.Z-box.ToM)
+				truth = math.Min(truth, math.Sqrt(dx*dx+dy*dy+dz*dz)-0.1)
+			}
+		}
+		if truth > 0.02 && (got > truth+0.01 || got < truth-0.1) {
+			t.Fatalf("got %v, is %v", got, truth)
+		}
+	}
+}
+
+// What leans away does not go where it is told: against its lean by more than a wedge lifts it
+// cannot happen, with it or upright it can.
+func TestBackLean(t *testing.T) {
+	for _, c := range []struct {
+		lean, towards float64
+		stopped       bool
+	}{{0, 0, false}, {12, 270, true}, {12, 90, false}, {0.2, 270, false}} {
+		j := jobtest.Stem()
+		j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(c.lean), jobtest.Of(c.towards)
+		j.Picks[0] = job.Pick{ID: "p1", What: job.WhatStem, CutM: jobtest.Of(1), Way: job.WayFree, FallTowardsDeg: jobtest.Of(90)}
+		a := assess(&j, "p1")
+		if got := len(codes(a.Picks[0])) > 0 && codes(a.Picks[0])[0] == faultBack; got != c.stopped {
+			t.Errorf("leaning %v° towards %v°, felled to the east: %v", c.lean, c.towards, a.Picks[0].Faults)
+		}
+	}
+	// Its weight by hand: a frustum's middle, above a cut at 1 m, leaning 12°.
+	j := jobtest.Stem()
+	j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(12), jobtest.Of(270)
+	j.Picks[0] = job.Pick{ID: "p1", What: job.WhatStem, CutM: jobtest.Of(1), Way: job.WayFree, FallTowardsDeg: jobtest.Of(90)}
+	v := surveyOf(t, &j)
+	now := v.whole()
+	o := v.work(&j.Picks[0], 1, &now)
+	behind, wedge := o.back()
+	jobtest.Near(t, "behind its cut", behind, (o.Weight.at.Z-1)*math.Tan(radians(12)))
+	if wedge > behind {
+		t.Errorf("a wedge of %v m lifts %v m", wedge, behind)
+	}
+}
+
+// A piece from up high lands as far out as it is thrown: turned over its hinge by its own
+// weight and let go at 70° it flies out (ω² = 3g/L·(cos 0 − cos 70°), then a throw).
+func TestShortPiecesFly(t *testing.T) {
+	o := &Outcome{Weight: mass{cog: 1.8}, toM: 3.6}
+	got := o.flight(14)
+	omega := math.Sqrt(3 * 9.80665 / 3.6 * (1 - math.Cos(radians(70))))
+	vx, vz := omega*1.8*math.Cos(radians(70)), omega*1.8*math.Sin(radians(70))
+	height := 14 + 1.8*math.Cos(radians(70))
+	seconds := 0.0
+	for z := height; z > 0; seconds += 1e-5 {
+		z = height - vz*seconds - 9.80665*seconds*seconds/2
+	}
+	if want := 1.8*math.Sin(radians(70)) + vx*seconds - 1.8; math.Abs(got[1]-want) > 1e-3 {
+		t.Errorf("let go at 70° it lands %v m further, by the throw %v", got[1], want)
+	}
+	// Let go level it drops straight: its middle lands as far out as it is from the butt.
+	if math.Abs(got[2]) > 1e-9 {
+		t.Errorf("let go level: %v", got[2])
+	}
+	j := jobtest.Stem()
+	j.Picks[0] = job.Pick{ID: "p1", What: job.WhatStem, CutM: jobtest.Of(14.4), Way: job.WayFree, FallTowardsDeg: jobtest.Of(90)}
+	far := 0.0
+	for _, d := range assess(&j, "p1").Detail.Landing.Discs {
+		far = max(far, d.X+d.R)
+	}
+	if far < 3.6+got[1] {
+		t.Errorf("3.6 m from 14.4 m up lies no further than %v m out", far)
+	}
+}
+
+// Every part of what goes free lies within its lay.
+func TestALayHoldsTheWholeBody(t *testing.T) {
+	j := jobtest.Whole()
+	j.Picks = []job.Pick{{ID: "p1", What: job.WhatTop, CutM: jobtest.Of(1), Way: job.WayFree, FallTowardsDeg: jobtest.Of(90)}}
+	v := surveyOf(t, &j)
+	now := v.whole()
+	o := v.work(&j.Picks[0], 1, &now)
+	for k := range v.Limbs {
+		tip := v.Limbs[k].at(v.Limbs[k].LengthM)
+		// Laid down to the east, what was up is out.
+		x, y := tip.Z-1, tip.Y
+		held := false
+		for _, d := range o.Landing.Discs {
+			held = held || math.Hypot(d.X-x, d.Y-y) <= d.R+layCell
+		}
+		if !held {
+			t.Errorf("the tip of %s, at (%v, %v), lies outside", v.Limbs[k].Title(), x, y)
+		}
+	}
+}
+
+// A power line has a distance of its own, by its voltage; not known it counts as the highest
+// (OSHA 29 CFR 1926.1408 table A, from memory: 10 ft up to 50 kV, 15 ft up to 200 kV).
+func TestPowerLinesKeepTheirDistance(t *testing.T) {
+	j := jobtest.Stem()
+	j.Picks[0].FallTowardsDeg = jobtest.Of(90)
+	set := func(off float64, kv *float64) Assessment {
+		j.Site.Targets = []job.Target{{ID: "w", Name: "mains", Kind: "power-line", VoltageKv: kv, Outline: []job.Spot{{X: 30, Y: off}, {X: -30, Y: off}}, FromM: 16, ToM: 16.1}}
+		return assess(&j, "p1")
+	}
+	for _, c := range []struct {
+		off  float64
+		kv   *float64
+		want Verdict
+	}{{3.5, jobtest.Of(0.4), Within}, {3.1, jobtest.Of(0.4), Over}, {3.5, jobtest.Of(110), Over}, {5, jobtest.Of(110), Within}, {13, nil, Over}, {15, nil, Within}} {
+		a := set(c.off, c.kv)
+		judged := Within
+		for _, one := range a.Detail.Clear {
+			judged = one.Verdict
+		}
+		if judged != c.want {
+			t.Errorf("%v m off a line of %v kV: %s", c.off, c.kv, judged)
+		}
+	}
+	a := set(3.1, jobtest.Of(0.4))
+	if !strings.Contains(a.Picks[0].Worst, "from mains: keep 3.05 m") || !strings.Contains(strings.Join(a.Cautions, " "), "call its owner before any work") {
+		t.Errorf("it says %q and %v", a.Picks[0].Worst, a.Cautions)
+	}
+}
+
+// What stands in a drop zone, and what nobody has measured, is said.
+func TestWhatTheSiteAsks(t *testing.T) {
+	j := jobtest.Whole()
+	said := func() string {
+		a := assess(&j, "")
+		return strings.Join(a.Cautions, " ")
+	}
+	if got := said(); strings.Contains(got, "Drop zone") || strings.Contains(got, "offered") {
+		t.Errorf("with nothing in the zone: %s", got)
+	}
+	j.Site.Targets = append(j.Site.Targets, job.Target{ID: "b", Name: "bench", Kind: "building", Box: &job.Box{Min: job.Spot{X: 3, Y: 0}, Max: job.Spot{X: 4, Y: 1}}, ToM: 1})
+	j.Trees[0].Readings[1].Offered = true
+	if got := said(); !strings.Contains(got, "Drop zone lawn has bench in it") || !strings.Contains(got, "The reading at 6.00 m is offered, not measured") {
+		t.Errorf("with a bench in it: %s", got)
+	}
+}
+
+// A piece swings under its block and beyond, not where it grows.
+func TestWhereASwingGoes(t *testing.T) {
+	j := jobtest.Whole()
+	j.Picks[1].Way = job.WaySwung
+	a := assess(&j, "p2") // grows to the west
+	if call := a.Picks[1].Call; !strings.HasPrefix(call, "Swings E,") {
+		t.Errorf("a limb to the west under a block on the stem: %q", call)
+	}
+	j.Site.Sectors = []job.Sector{{ID: "e", Name: "east side", FromDeg: 60, ToDeg: 120}}
+	a = assess(&j, "p2")
+	if got := codes(a.Picks[1]); len(got) == 0 || got[0] != faultSector {
+		t.Errorf("into the sector it swings to: %v", a.Picks[1].Faults)
+	}
+}
+
+// Turning the whole site changes nothing; a nearer target never clears more.
+func TestClearancesTurnWithTheSite(t *testing.T) {
+	last := -math.MaxFloat64
+	for _, off := range []float64{1, 1.5, 2, 3, 4} {
+		kept := math.NaN()
+		for _, turn := range []float64{0, 37, 120, 260} {
+			j := jobtest.Stem()
+			j.Picks[0].FallTowardsDeg = jobtest.Of(turn)
+			over, across := towards(turn), towards(turn+90)
+			spot := func(out, aside float64) job.Spot {
+				return job.Spot{X: out*over.X + aside*across.X, Y: out*over.Y + aside*across.Y}
+			}
+			j.Site.Targets = []job.Target{{ID: "h", Name: "wall", Kind: "building", Outline: []job.Spot{spot(-9, off), spot(9, off), spot(9, off+1), spot(-9, off+1)}, ToM: 25}}
+			got := clearOf(t, assess(&j, "p1"), "wall")
+			if !math.IsNaN(kept) && math.Abs(got-kept) > 1e-6 {
+				t.Errorf("turned by %v° it clears %v m, not %v", turn, got, kept)
+			}
+			kept = got
+		}
+		if kept < last {
+			t.Errorf("%v m off it clears %v m, nearer %v", off, kept, last)
+		}
+		last = kept
+	}
+}
