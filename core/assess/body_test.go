@@ -175,7 +175,7 @@ func TestALayHoldsTheWholeBody(t *testing.T) {
 		x, y := tip.Z-1, tip.Y
 		held := false
 		for _, d := range o.Landing.Discs {
-			held = held || math.Hypot(d.X-x, d.Y-y) <= d.R+layCell
+			held = held || math.Hypot(d.X-x, d.Y-y) <= d.R
 		}
 		if !held {
 			t.Errorf("the tip of %s, at (%v, %v), lies outside", v.Limbs[k].Title(), x, y)
@@ -268,4 +268,47 @@ func TestClearancesTurnWithTheSite(t *testing.T) {
 		}
 		last = kept
 	}
+}
+
+// A heavier piece is never gentler on anything, and a thinner holder never holds more.
+func TestHeavierIsNeverGentler(t *testing.T) {
+	for _, pick := range []string{"p2", "p3", "p4"} {
+		last := map[string]float64{}
+		for _, kg := range []float64{40, 80, 120, 200, 320, 500} {
+			j := jobtest.Whole()
+			for i := range j.Picks {
+				j.Picks[i].MassKg = jobtest.Of(kg)
+			}
+			for _, r := range assess(&j, pick).Detail.Ladder {
+				sees := math.Max(value(r.PeakKn), r.RestingKn)
+				if sees < last[r.Part]-1e-9 {
+					t.Errorf("%s of %v kg: %s sees %v kN, lighter %v", pick, kg, r.Part, sees, last[r.Part])
+				}
+				last[r.Part] = sees
+			}
+		}
+	}
+	held := 0.0
+	for _, diameter := range []float64{0.06, 0.1, 0.16, 0.24} {
+		j := jobtest.Whole()
+		j.Trees[0].Limbs[3].DiameterM = diameter
+		j.Rigs[0].Block.Place = &job.Place{On: job.OnLimb, Limb: "d", AtM: 0.5}
+		j.Picks[2].Way = job.WayFree
+		got := rung(t, assess(&j, "p2"), PartHolder)
+		if got.LimitKn == nil || *got.LimitKn < held {
+			t.Errorf("a limb of %v m holds %v kN, a thinner %v", diameter, got.LimitKn, held)
+			continue
+		}
+		held = *got.LimitKn
+	}
+	if held == 0 {
+		t.Error("no limb holds")
+	}
+}
+
+func value(v *float64) float64 {
+	if v == nil {
+		return 0
+	}
+	return *v
 }

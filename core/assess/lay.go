@@ -22,7 +22,7 @@ const (
 var flights = [...]float64{50, 70, 90}
 
 // layCell is how finely the ground is told apart where a piece may lie, m.
-const layCell = 0.5
+const layCell = 0.25
 
 // lay is the ground that a free piece may lie on: all of its body, tipped over, thrown as it
 // falls from up high, and scattered.
@@ -40,10 +40,13 @@ func (v *Survey) lay(o *Outcome, now *Standing) []Disc {
 	put := func(out, aside, r float64) {
 		at := r3.Add(level(o.cut), r3.Add(r3.Scale(out, over), r3.Scale(aside, across)))
 		cell := [2]int{int(math.Floor(at.X / layCell)), int(math.Floor(at.Y / layCell))}
-		if was, seen := most[cell]; !seen || was.R < r {
-			// What else falls in the cell is no further than across it.
+		was, seen := most[cell]
+		if !seen {
 			most[cell] = Disc{at.X, at.Y, r}
+			return
 		}
+		was.R = max(was.R, math.Hypot(at.X-was.X, at.Y-was.Y)+r)
+		most[cell] = was
 	}
 	least := max(0.3, o.diameter/2)
 	out := o.flight(height)
