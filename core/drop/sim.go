@@ -337,7 +337,7 @@ func (s *sim) follow(y state, until, face float64, most int, observe observer) t
 	}
 	var k, k1 state
 	s.rates(&y, &k)
-	t, h := 0.0, 1e-3
+	t, h, first := 0.0, 1e-3, 0.0 // first: the tension when the peak was first reached
 	by := stepper{f: s.rates}
 	steps := 0
 	for t < until {
@@ -386,7 +386,12 @@ func (s *sim) follow(y state, until, face float64, most int, observe observer) t
 		y = by.next
 		line, block := s.forces(&y)
 		if line > out.linePeak {
-			out.linePeak, out.linePeakAt = line, t
+			// While rope runs the tension stays: the peak is when it was first reached, not when
+			// its last digit was.
+			if line > first*(1+1e-6) {
+				first, out.linePeakAt = line, t
+			}
+			out.linePeak = line
 		}
 		out.blockPeak = max(out.blockPeak, block)
 		out.least, out.most = min(out.least, y[iU]), max(out.most, y[iU])

@@ -134,7 +134,8 @@ try {
       const took = await ask("assess", text, JSON.stringify({ pick: document.picks[i % 40].id }));
       if (i >= 20) assess.push(took);
     }
-    for (let i = 0; i < 10; i++) fill.push(await ask("propose", bare, JSON.stringify({ by: "up" })));
+    for (let i = 0; i < 10; i++)
+      fill.push(await ask("propose", bare, JSON.stringify({ by: "up" })));
     worker.terminate();
     return { ready, assess, fill };
   }, wide);
