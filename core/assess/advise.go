@@ -144,9 +144,6 @@ func (v *Survey) cautions(o *Outcome, now *Standing) []string {
 	if o.arc != nil && o.arc.StartDeg > swingsFrom {
 		list = append(list, fmt.Sprintf("It swings: %.1f m/s at the bottom, from %.0f° off the block. Nobody in its way, nobody behind the line.", o.arc.SpeedMS, o.arc.StartDeg))
 	}
-	if o.arc != nil && o.Settings.SlackM > 0.05 && o.arc.StartDeg > swingsFrom {
-		list = append(list, "The slack in the line is not in the swing's pull: take it out before the cut.")
-	}
 	if o.DropCase != nil && !o.Catch.Holds {
 		list = append(list, "The device never stops this piece: more wraps, or a smaller piece.")
 	}

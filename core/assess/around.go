@@ -178,6 +178,49 @@ func (w *limbWood) distance(at r3.Vec, enough float64) float64 {
 	return max(0, nearest)
 }
 
+// ropesByPower brings what a pick's ropes keep from power lines into its clearances: where a
+// rope is nearer than the piece, the rope's distance stands.
+func (v *Survey) ropesByPower(o *Outcome) {
+	ends := []r3.Vec{o.tie}
+	for i := 1; i < len(o.points); i++ {
+		ends = append(ends, o.points[i].Vec())
+	}
+	if o.pair != nil {
+		ends = append([]r3.Vec{{X: o.pair.B.X, Y: o.pair.B.Y}, o.pair.B.Vec()}, ends...)
+	}
+	const step = 0.1
+	for i := range v.targets {
+		p := &v.targets[i]
+		metres, power := policy.PowerDistanceOf(p.Target)
+		if !power {
+			continue
+		}
+		nearest := math.Inf(1)
+		for k := 1; k < len(ends); k++ {
+			leg := r3.Sub(ends[k], ends[k-1])
+			parts := int(min(2000, math.Ceil(r3.Norm(leg)/step))) + 1
+			for n := range parts + 1 {
+				at := r3.Add(ends[k-1], r3.Scale(float64(n)/float64(parts), leg))
+				nearest = min(nearest, p.distance(at, math.Inf(1))-step/2)
+			}
+		}
+		if nearest > max(lookFor, metres+1) {
+			continue
+		}
+		judged := Within
+		if nearest < v.keeps(p.Target) {
+			judged = Over
+		}
+		known := slices.IndexFunc(o.clears, func(c Clearance) bool { return c.Name == p.Name })
+		if known < 0 {
+			o.clears = append(o.clears, Clearance{p.Name, nearest, judged})
+		} else if nearest < o.clears[known].ClearanceM {
+			o.clears[known].ClearanceM, o.clears[known].Verdict = nearest, judged
+		}
+	}
+	sortClearances(o.clears)
+}
+
 func sortClearances(list []Clearance) {
 	for i := 1; i < len(list); i++ {
 		for k := i; k > 0 && (list[k].ClearanceM < list[k-1].ClearanceM || list[k].ClearanceM == list[k-1].ClearanceM && list[k].Name < list[k-1].Name); k-- {

@@ -8,6 +8,7 @@ import (
 
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"elkstay/core/gear"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
 )
@@ -206,6 +207,18 @@ func TestPowerLinesKeepTheirDistance(t *testing.T) {
 			t.Errorf("%v m off a line of %v kV: %s", c.off, c.kv, judged)
 		}
 	}
+	// The rope counts like the piece: led to a post beneath the line it is nearer than the wood.
+	j.Site.Anchors = []job.Anchor{{ID: "p", Name: "post", Kind: job.AnchorGround, At: job.Spot{X: 0, Y: -14}, HeightM: jobtest.Of(2), Rating: gear.Rating{MarkedKn: jobtest.Of(40)}}}
+	j.Rigs[0].Device.Place = &job.Place{On: job.OnAnchor, Anchor: "p", AtM: 1}
+	wire := job.Target{ID: "w", Name: "mains", Kind: "power-line", VoltageKv: jobtest.Of(0.4), Outline: []job.Spot{{X: 30, Y: -10}, {X: -30, Y: -10}}, FromM: 7, ToM: 7.1}
+	j.Site.Targets = []job.Target{wire}
+	// From the block, 14.4 m up, to the post's 1 m, 14 m away: 10 m out it is 4.83 m up, and
+	// the wire at 7 m is so far from it, square to the rope.
+	want := (7 - (14.4 - 13.4*10/14)) * math.Cos(math.Atan2(13.4, 14))
+	if got := clearOf(t, assess(&j, "p1"), "mains"); got > want+1e-9 || got < want-0.06 {
+		t.Errorf("the rope passes the wire at %v m, is %v", got, want)
+	}
+	j.Rigs[0].Device.Place = nil
 	a := set(3.1, jobtest.Of(0.4))
 	if !strings.Contains(a.Picks[0].Worst, "from mains: keep 3.05 m") || !strings.Contains(strings.Join(a.Cautions, " "), "call its owner before any work") {
 		t.Errorf("it says %q and %v", a.Picks[0].Worst, a.Cautions)

@@ -29,6 +29,7 @@ func (v *Survey) roomUnder(o *Outcome, now *Standing) {
 		}
 	}
 	o.clears = v.clearances(&way, now, v.own(o))
+	v.ropesByPower(o)
 }
 
 func (fromAbove) call(v *Survey, o *Outcome) string {

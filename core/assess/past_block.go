@@ -29,6 +29,7 @@ func (v *Survey) roomTipping(o *Outcome, now *Standing) {
 		o.fault(faultSector, "it tips into the no-go sector %s", name)
 	}
 	o.clears = v.clearances(&way, now, v.own(o))
+	v.ropesByPower(o)
 }
 
 func (pastBlock) call(v *Survey, o *Outcome) string {

@@ -63,6 +63,7 @@ func (twoPoints) work(v *Survey, o *Outcome, now *Standing) {
 	}
 	way := v.carryWay(o, now)
 	o.clears = v.clearances(&way, now, v.own(o))
+	v.ropesByPower(o)
 	lead := 0.0
 	for _, leg := range o.Path.Legs[1:] {
 		lead += leg.LengthM
