@@ -220,7 +220,7 @@ func TestPowerLinesKeepTheirDistance(t *testing.T) {
 	}
 	j.Rigs[0].Device.Place = nil
 	a := set(3.1, jobtest.Of(0.4))
-	if !strings.Contains(a.Picks[0].Worst, "from mains: keep 3.05 m") || !strings.Contains(strings.Join(a.Cautions, " "), "call its owner before any work") {
+	if !strings.Contains(a.Picks[0].Worst, "from mains: keep 3.05 m") || !strings.Contains(strings.Join(a.Cautions, " "), "Before any work beside mains call its owner") {
 		t.Errorf("it says %q and %v", a.Picks[0].Worst, a.Cautions)
 	}
 }

@@ -120,7 +120,7 @@ func (f *Forest) powerCautions() []string {
 		if t.VoltageKv != nil {
 			what = fmt.Sprintf("%.4g kV", *t.VoltageKv)
 		}
-		list = append(list, fmt.Sprintf("%s: call its owner before any work here, and have it made dead or covered. Wood, rope, people and machines keep %s (%s; %s).",
+		list = append(list, fmt.Sprintf("Before any work beside %s call its owner, and have it made dead or covered. Wood, rope, people and machines keep %s (%s; %s).",
 			t.Name, units.Print(units.Height, f.System, metres), what, policy.PowerSource))
 	}
 	return list

@@ -160,13 +160,13 @@
           {#if f?.worst && !f.faults.length}
             <div class="flex items-center gap-2 pl-6">
               {#if f.nearest}
-                <span class="min-w-12 grow"
+                <span class="min-w-10 shrink-0 grow basis-10"
                   ><Bar usePct={f.nearest.use_pct} verdict={f.nearest.verdict} /></span
                 >
               {/if}
               <span
                 class={[
-                  "min-w-18 truncate text-right text-xs",
+                  "min-w-0 truncate text-right text-xs",
                   !f.nearest && "grow text-left!",
                   f.verdict === "over" || f.verdict === "not held"
                     ? "font-bold text-error"

@@ -152,14 +152,15 @@
           {detail.landing.reason}
         </p>
       {/if}
-      {#if f.nearest}
+      {#if f.worst && f.worst !== detail?.landing?.reason}
         <div class="border-b border-base-300 px-4 py-3">
           <p class="flex items-center gap-2 text-lg font-semibold">
-            <Mark verdict={f.nearest.verdict} size={22} />
-            {f.nearest.part}
-            {f.nearest.use_pct.toFixed(0)} % · {f.nearest.verdict}
+            <Mark verdict={f.verdict} size={22} />
+            {f.worst} · {f.verdict}
           </p>
-          <Bar usePct={f.nearest.use_pct} verdict={f.nearest.verdict} />
+          {#if f.nearest}
+            <Bar usePct={f.nearest.use_pct} verdict={f.nearest.verdict} />
+          {/if}
         </div>
       {/if}
       {#if f.cut}<p class="border-b border-base-300 px-4 py-2">Cut: <b>{f.cut}</b></p>{/if}
