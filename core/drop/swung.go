@@ -49,7 +49,7 @@ func (s *Swung) Solve(holdKn float64) Catch {
 	for i := range g.n {
 		stiffest = min(stiffest, g.slope[i])
 	}
-	step := max(2e-4, min(4e-3, 0.03*math.Sqrt(tonnes*stiffest)))
+	step := max(2e-4, min(5e-3, 0.06*math.Sqrt(tonnes*stiffest)))
 	asMass := swinging{x: s.OutM, z: -s.DownM, vz: -math.Sqrt(2 * units.Gravity * s.TurnM * kept)}
 	bodies := [2]swinging{asMass}
 	count := 1
