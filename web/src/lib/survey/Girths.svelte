@@ -77,9 +77,19 @@
         >
       </div>
       {#if reading.offered}
-        <p class="mt-1 text-sm font-semibold text-warning">
-          Offered, not measured: write down what the tape says.
-        </p>
+        <div class="mt-1 flex items-center gap-2">
+          <p class="grow text-sm font-semibold text-warning">
+            Offered, not measured: write down what the tape says.
+          </p>
+          <button
+            class="btn touch btn-outline"
+            onclick={() =>
+              session.change((job) => {
+                const one = session.treeIn(job).readings[i];
+                if (one) delete one.offered;
+              })}>The tape says so</button
+          >
+        </div>
       {/if}
       {#if shell}
         <p
