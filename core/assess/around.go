@@ -77,9 +77,10 @@ func (p *prism) distance(at r3.Vec, enough float64) float64 {
 
 // A Clearance is how close a piece comes to something on its way.
 type Clearance struct {
-	Name       string  `json:"name"`
-	ClearanceM float64 `json:"clearance_m" doc:"Least distance, the piece's reach taken off; negative: it touches"`
-	Verdict    Verdict `json:"verdict" enum:"within,close,over,not held" doc:"The tree's own limbs are never over: it brushes them, or hangs up"`
+	Name       string      `json:"name"`
+	ClearanceM float64     `json:"clearance_m" doc:"Least distance, the piece's reach taken off; negative: it touches"`
+	Verdict    Verdict     `json:"verdict" enum:"within,close,over,not held" doc:"The tree's own limbs are never over: it brushes them, or hangs up"`
+	target     *job.Target // nil: wood that stands
 }
 
 // lookFor is how far round a piece's way targets are named, m.
@@ -97,7 +98,7 @@ func (v *Survey) keeps(t *job.Target) float64 {
 // left out.
 func (v *Survey) clearances(way *sweep, now *Standing, without func(limb int) bool) []Clearance {
 	found := []Clearance{}
-	note := func(name string, clear, wanted float64, tooClose Verdict) {
+	note := func(name string, target *job.Target, clear, wanted float64, tooClose Verdict) {
 		if math.IsInf(clear, 1) {
 			return
 		}
@@ -105,12 +106,12 @@ func (v *Survey) clearances(way *sweep, now *Standing, without func(limb int) bo
 		if clear < wanted {
 			judged = tooClose
 		}
-		found = append(found, Clearance{name, clear, judged})
+		found = append(found, Clearance{name, clear, judged, target})
 	}
 	for i := range v.targets {
 		p := &v.targets[i]
 		wanted := v.keeps(p.Target)
-		note(p.Name, way.nearest(max(lookFor, wanted+1), nil, p.distance), wanted, Over)
+		note(p.Name, p.Target, way.nearest(max(lookFor, wanted+1), nil, p.distance), wanted, Over)
 	}
 	clear := v.limits.ClearM
 	// At its own cut it touches what it grows from: that part is not looked at.
@@ -120,10 +121,10 @@ func (v *Survey) clearances(way *sweep, now *Standing, without func(limb int) bo
 			continue
 		}
 		w := v.limbWood(k, now.Tips[k])
-		note(v.Limbs[k].Title(), way.nearest(clear, byTheCut, w.distance), clear, Close)
+		note(v.Limbs[k].Title(), nil, way.nearest(clear, byTheCut, w.distance), clear, Close)
 	}
 	v.othersWood(now, func(name string, w *limbWood) {
-		note(name, way.nearest(clear, nil, w.distance), clear, Close)
+		note(name, nil, way.nearest(clear, nil, w.distance), clear, Close)
 	})
 	sortClearances(found)
 	return found
@@ -204,19 +205,57 @@ func (v *Survey) ropesByPower(o *Outcome) {
 				nearest = min(nearest, p.distance(at, math.Inf(1))-step/2)
 			}
 		}
-		if nearest > max(lookFor, metres+1) {
+		v.comesNear(o, p.Target, nearest, metres)
+	}
+	sortClearances(o.clears)
+}
+
+// comesNear notes how close something of a pick comes to a power line, where that is nearer
+// than what is known.
+func (v *Survey) comesNear(o *Outcome, t *job.Target, nearest, metres float64) {
+	if nearest > max(lookFor, metres+1) {
+		return
+	}
+	judged := Within
+	if nearest < v.keeps(t) {
+		judged = Over
+	}
+	known := slices.IndexFunc(o.clears, func(c Clearance) bool { return c.target == t })
+	if known < 0 {
+		o.clears = append(o.clears, Clearance{t.Name, nearest, judged, t})
+	} else if nearest < o.clears[known].ClearanceM {
+		o.clears[known].ClearanceM, o.clears[known].Verdict = nearest, judged
+	}
+}
+
+// slewByPower brings what a crane keeps from power lines into a lift's clearances: by the plan
+// alone, its boom and load anywhere between where the piece stands and where it is put, at any
+// height. Where it is put is not said: all round.
+func (v *Survey) slewByPower(o *Outcome, stands *job.Crane, down *job.Spot) {
+	at := r3.Vec{X: stands.At.X, Y: stands.At.Y}
+	from := azimuthOf(r3.Sub(level(o.Weight.at), at))
+	turn := 360.0
+	if down != nil {
+		turn = math.Mod(azimuthOf(r3.Sub(r3.Vec{X: down.X, Y: down.Y}, at))-from+540, 360) - 180
+	}
+	reach := o.Length() / 2
+	for i := range v.targets {
+		p := &v.targets[i]
+		metres, power := policy.PowerDistanceOf(p.Target)
+		if !power {
 			continue
 		}
-		judged := Within
-		if nearest < v.keeps(p.Target) {
-			judged = Over
+		nearest := math.Inf(1)
+		const steps = 72
+		for k := range steps + 1 {
+			way := towards(from + turn*float64(k)/steps)
+			for s := range steps + 1 {
+				out := r3.Add(at, r3.Scale(o.radius*float64(s)/steps, way))
+				nearest = min(nearest, apart(p.corners, out.X, out.Y))
+			}
 		}
-		known := slices.IndexFunc(o.clears, func(c Clearance) bool { return c.Name == p.Name })
-		if known < 0 {
-			o.clears = append(o.clears, Clearance{p.Name, nearest, judged})
-		} else if nearest < o.clears[known].ClearanceM {
-			o.clears[known].ClearanceM, o.clears[known].Verdict = nearest, judged
-		}
+		missed := o.radius * radians(math.Abs(turn)) / steps / 2
+		v.comesNear(o, p.Target, max(0, nearest-reach-missed), metres)
 	}
 	sortClearances(o.clears)
 }
@@ -318,15 +357,8 @@ func (v *Survey) landing(discs []Disc, cutZ float64, now *Standing, without func
 		if now.Tips[i] <= 0 || without(i) {
 			continue
 		}
-		tip := v.Limbs[i].at(now.Tips[i])
-		if tip.Z > cutZ {
-			continue
-		}
-		for _, d := range discs {
-			if math.Hypot(tip.X-d.X, tip.Y-d.Y) < d.R {
-				l.HangsOn = append(l.HangsOn, v.Limbs[i].Title())
-				break
-			}
+		if v.under(i, now.Tips[i], cutZ, discs) {
+			l.HangsOn = append(l.HangsOn, v.Limbs[i].Title())
 		}
 	}
 	v.others(now, func(name string, spot r3.Vec, thick float64) {
@@ -360,6 +392,18 @@ func (v *Survey) landing(discs []Disc, cutZ float64, now *Standing, without func
 		l.Verdict, l.Reason = Within, "into "+l.Zone
 	}
 	return l
+}
+
+// under reports whether any part of a limb stands beneath a height within the discs.
+func (v *Survey) under(limb int, tip, cutZ float64, discs []Disc) bool {
+	const parts = 5
+	for part := 1; part <= parts; part++ {
+		at := v.Limbs[limb].at(tip * float64(part) / parts)
+		if at.Z <= cutZ && slices.ContainsFunc(discs, func(d Disc) bool { return math.Hypot(at.X-d.X, at.Y-d.Y) < d.R }) {
+			return true
+		}
+	}
+	return false
 }
 
 // sector returns the no-go sector an azimuth lies in, or "".

@@ -14,6 +14,7 @@ import (
 type ball struct {
 	off r3.Vec
 	r   float64
+	gap float64 // to its neighbour along the wood
 }
 
 // pose is where the middle of the cut is, and how the piece is turned: the directions that
@@ -49,6 +50,9 @@ func turned(axis r3.Vec, angle float64, at r3.Vec) pose {
 	}
 }
 
+// mostBalls is the most parts that one limb, or the stem, is laid out in.
+const mostBalls = 120
+
 // ballsApart is how far the parts of a body lie apart along its wood, and strideM how far any
 // part moves from pose to pose, m: half of each is what a nearest distance may miss, and it
 // is taken off.
@@ -68,24 +72,25 @@ func (v *Survey) body(o *Outcome, now *Standing) []ball {
 	limb := func(k int, from float64) {
 		g := &v.Limbs[k]
 		long := now.Tips[k] - from
-		parts := int(math.Ceil(long / ballsApart))
+		parts := int(max(1, min(mostBalls, math.Ceil(long/ballsApart))))
 		for i := range parts + 1 {
-			s := from + long*float64(i)/float64(max(1, parts))
+			s := from + long*float64(i)/float64(parts)
 			r := g.diameterAt(s) / 2
 			if g.Brush != job.BrushBare && s >= brushFrom*g.LengthM {
-				r = max(r, brushSpread*g.LengthM)
+				// To the side, not beyond the tip that was measured.
+				r = max(r, min(brushSpread*g.LengthM, g.LengthM-s))
 			}
-			list = append(list, ball{r3.Sub(g.at(s), o.cut), r})
+			list = append(list, ball{r3.Sub(g.at(s), o.cut), r, long / float64(parts)})
 		}
 	}
 	if self := v.LimbOf(o.pick); self >= 0 {
 		limb(self, o.FromM)
 	} else {
-		parts := int(math.Ceil(o.Length() / ballsApart))
+		parts := int(max(1, min(mostBalls, math.Ceil(o.Length()/ballsApart))))
 		for i := range parts + 1 {
-			z := o.FromM + o.Length()*float64(i)/float64(max(1, parts))
+			z := o.FromM + o.Length()*float64(i)/float64(parts)
 			outside, _ := v.Stem.DiameterAt(z)
-			list = append(list, ball{r3.Sub(v.onStem(z), o.cut), outside / 2})
+			list = append(list, ball{r3.Sub(v.onStem(z), o.cut), outside / 2, o.Length() / float64(parts) * v.longer(z)})
 		}
 	}
 	self, own := v.LimbOf(o.pick), v.own(o)
@@ -163,7 +168,7 @@ func (s *sweep) nearest(within float64, skip func(b *ball) bool, distance func(a
 		for i := 0; i < len(s.poses); {
 			d := distance(s.poses[i].place(part.off), best+part.r)
 			if d-part.r < best {
-				gap := ballsApart / 2
+				gap := part.gap / 2
 				step := 0.0
 				if i > 0 && !s.leaps[i] {
 					step = s.moved[i] - s.moved[i-1]

@@ -76,7 +76,7 @@ func TestASweepIsNeverKinderThanAFineWalk(t *testing.T) {
 		balls := []ball{}
 		count := int(math.Ceil(long / ballsApart))
 		for i := range count + 1 {
-			balls = append(balls, ball{r3.Scale(long*float64(i)/float64(count), direction), 0.1})
+			balls = append(balls, ball{r3.Scale(long*float64(i)/float64(count), direction), 0.1, long / float64(count)})
 		}
 		axis := r3.Unit(r3.Vec{X: between(-1, 1), Y: between(-1, 1), Z: between(-1, 1)})
 		turn, shift := between(-math.Pi, math.Pi), r3.Vec{X: between(-3, 3), Y: between(-3, 3), Z: between(-6, 0)}
@@ -324,4 +324,68 @@ func value(v *float64) float64 {
 		return 0
 	}
 	return *v
+}
+
+// A crane's boom and load keep from a power line by the plan; one that stands in reach, all
+// round where the place to put it down is not said, is over.
+func TestACraneKeepsFromPowerLines(t *testing.T) {
+	o := &Outcome{Weight: mass{at: r3.Vec{X: 0, Y: 10}}, radius: 10, toM: 2}
+	j := jobtest.Whole()
+	j.Site.Targets = []job.Target{{ID: "w", Name: "mains", Kind: "power-line", VoltageKv: jobtest.Of(0.4), Outline: []job.Spot{{X: -30, Y: -12}, {X: 30, Y: -12}}, FromM: 8, ToM: 9}}
+	v := surveyOf(t, &j)
+	stands := &job.Crane{}
+	v.slewByPower(o, stands, &job.Spot{X: 10, Y: 0})
+	// From north to east: nothing nearer than the crane itself, 12 m off, less half the piece.
+	if len(o.clears) != 0 {
+		t.Errorf("slewed away from it: %v", o.clears)
+	}
+	v.slewByPower(o, stands, nil)
+	if len(o.clears) != 1 || o.clears[0].Verdict != Over || o.clears[0].ClearanceM > 1 || o.clears[0].ClearanceM < 0.5 {
+		t.Errorf("10 m round, a line 12 m off, a piece of 2 m: %v", o.clears)
+	}
+}
+
+// Gear on a limb pulls on the stem at the limb's arm: by hand, a force straight down of F at an
+// arm a bends the stem with F·a beneath the limb, and further out is worse.
+func TestALimbThatHoldsBendsTheStem(t *testing.T) {
+	use := 0.0
+	for _, out := range []float64{0.4, 1.2, 2.4} {
+		j := jobtest.Whole()
+		j.Rigs[0].Block.Place = &job.Place{On: job.OnLimb, Limb: "d", AtM: out}
+		j.Picks[2].Way = job.WayFree
+		a := assess(&j, "p2")
+		got := rung(t, a, partSpar)
+		if value(got.UsePct) <= use {
+			t.Errorf("a block %v m out on a limb: the stem takes %v %%, nearer %v", out, value(got.UsePct), use)
+		}
+		use = value(got.UsePct)
+	}
+}
+
+// A limb of a top hangs as far below as it reaches, beyond the stem's own end.
+func TestATopHangsByItsLimbs(t *testing.T) {
+	j := jobtest.Stem()
+	j.Picks[0].What = job.WhatTop
+	bare := *assess(&j, "p1").Detail.Room.LowestM
+	j.Trees[0].Limbs = []job.Limb{{ID: "u", Name: "up limb", AtM: 17, AngleDeg: 0, DiameterM: 0.03, LengthM: 3, Brush: job.BrushBare}}
+	// Its tip is 2 m beyond the stem's 18 m; weight and run change by little.
+	if got := bare - *assess(&j, "p1").Detail.Room.LowestM; got < 2 || got > 2.3 {
+		t.Errorf("it hangs %v m lower", got)
+	}
+}
+
+// What leans aside of the way it is told to go may go there too.
+func TestSideLeanWidensTheLay(t *testing.T) {
+	reach := func(lean float64) (west float64) {
+		j := jobtest.Stem()
+		j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(lean), jobtest.Of(270)
+		j.Picks[0] = job.Pick{ID: "p1", What: job.WhatStem, CutM: jobtest.Of(1), Way: job.WayFree, FallTowardsDeg: jobtest.Of(0)}
+		for _, d := range assess(&j, "p1").Detail.Landing.Discs {
+			west = max(west, d.R-d.X)
+		}
+		return west
+	}
+	if straight, aside := reach(0), reach(12); straight > 1 || aside < 15 {
+		t.Errorf("to the north it reaches %v m west upright, %v m leaning west", straight, aside)
+	}
 }

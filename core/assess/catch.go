@@ -20,7 +20,7 @@ func (v *Survey) fall(o *Outcome, above bool, now *Standing) {
 	set, rig := &o.Settings, o.Rig
 	ends := o.cut.Z - o.block.Z
 	c := drop.Case{
-		Piece: drop.Piece{MassKg: o.counts(), CogAboveCutM: max(1e-3, o.Weight.cog), LengthM: o.Length()},
+		Piece: drop.Piece{MassKg: o.counts(), CogAboveCutM: max(1e-3, o.Weight.cog), LengthM: max(o.Length(), o.reachM)},
 		Rigging: drop.Rigging{
 			TieAboveCutM: set.TieM, BlockBelowCutM: ends, SlackM: set.SlackM, Rope: rig.Rope.Rope,
 			BlockEfficiency: o.Ratio(), AnchorStiffnessKnM: job.Or(rig.AnchorStiffnessKnM, 0),

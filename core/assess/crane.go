@@ -89,6 +89,7 @@ func (byCrane) work(v *Survey, o *Outcome, _ *Standing) {
 	}
 	o.loads = append(o.loads, hook)
 	o.clears = []Clearance{}
+	v.slewByPower(o, stands, lift.SetDown)
 }
 
 func (byCrane) call(*Survey, *Outcome) string { return "Tension, cut, lift on the word" }

@@ -75,7 +75,8 @@ func (v *Survey) lineLoads(o *Outcome, blockOnStem bool, now *Standing) {
 		o.loads = append(o.loads, load{part: partSecond, name: rig.Second.Name, peak: o.carried.MaxBKn, Rated: limits.RateLine(rig, 0, o.carried.MaxBKn)})
 		rate(load{part: partFar, name: rig.Second.Name, item: rig.Second.Item, peak: far}, locker.Block, rig.Second.Rating)
 	}
-	if blockOnStem || v.onStemToo(o) {
+	limb := v.ownLimb(rig.Block.Place)
+	if blockOnStem || limb >= 0 || v.onStemToo(o) {
 		v.sparLoads(o, block, rest, blockOnStem, now)
 	}
 	v.holders(o, now)
@@ -122,7 +123,11 @@ func (l *load) hitched(hitch string) {
 // device on it.
 func (v *Survey) sparLoads(o *Outcome, peak, resting float64, blockOnStem bool, now *Standing) {
 	top := min(max(o.standsTo, o.block.Z), v.Stem.Top())
-	if !blockOnStem {
+	limb := v.ownLimb(o.Rig.Block.Place)
+	if limb >= 0 {
+		top = min(o.standsTo, v.Stem.Top())
+	}
+	if !blockOnStem && limb < 0 {
 		top = min(o.standsTo, v.Stem.Top())
 		peak, resting = o.Catch.DevicePeakKn, o.weightKn()*o.Ratio()
 	}
@@ -142,6 +147,21 @@ func (v *Survey) sparLoads(o *Outcome, peak, resting float64, blockOnStem bool, 
 		s.beam.Loads = append(s.beam.Loads, spar.Load{AtM: at.Z, HorizontalKn: r3.Dot(level(force), heading), VerticalKn: -force.Z, OffsetM: thick / 2})
 	}
 	switch {
+	case limb >= 0 && o.pair == nil:
+		// It pulls on the stem where its limb grows, at the arm of where it sits.
+		root := limb
+		if parent := v.Limbs[limb].Parent; parent >= 0 {
+			root = parent
+		}
+		at := min(v.Limbs[root].AtM, top)
+		out := level(r3.Sub(o.block, v.onStem(at)))
+		if n := r3.Norm(out); n > 0.02 {
+			heading = r3.Scale(1/n, out)
+		}
+		force := r3.Scale(peak, o.Path.Points[0].Direction.Vec())
+		// What pulls across counts whole, and towards the side it sits on.
+		across, down := r3.Norm(level(force)), max(1e-3, math.Abs(force.Z))
+		s.beam.Loads = append(s.beam.Loads, spar.Load{AtM: at, HorizontalKn: across, VerticalKn: down, OffsetM: r3.Norm(out) + across*math.Abs(o.block.Z-at)/down})
 	case !blockOnStem:
 		// Something else holds it.
 	case o.pair != nil:
@@ -168,7 +188,7 @@ func (v *Survey) sparLoads(o *Outcome, peak, resting float64, blockOnStem bool, 
 			put(o.points[i+2].Vec(), r3.Scale(turn.ResultantKn*o.Catch.LinePeakKn, turn.Direction.Vec()))
 		}
 	}
-	if o.Rig.Device.Place == nil {
+	if o.Rig.Device.Place == nil || v.onOwnStem(o.Rig.Device.Place) {
 		last := len(o.points) - 1
 		up := r3.Sub(o.points[last-1].Vec(), o.points[last].Vec())
 		put(o.points[last].Vec(), r3.Scale(o.Catch.DevicePeakKn/r3.Norm(up), up))

@@ -1,6 +1,7 @@
 package assess
 
 import (
+	"cmp"
 	"math"
 	"slices"
 
@@ -21,14 +22,17 @@ const (
 // closes early, an open one late.
 var flights = [...]float64{50, 70, 90}
 
+// leaderBelow is the angle from upright below which a limb tips like a stem and is thrown; one
+// that spreads wider folds down on its hinge, and the scatter holds what it is thrown
+// (common practice, no source), degrees.
+const leaderBelow = 45
+
 // layCell is how finely the ground is told apart where a piece may lie, m.
 const layCell = 0.25
 
 // lay is the ground that a free piece may lie on: all of its body, tipped over, thrown as it
 // falls from up high, and scattered.
 func (v *Survey) lay(o *Outcome, now *Standing) []Disc {
-	over := towards(o.Settings.FallTowardsDeg)
-	across := r3.Cross(over, r3.Vec{Z: 1})
 	height := max(0, o.cut.Z)
 	scatter := scatterM
 	if height > fromGround {
@@ -37,6 +41,39 @@ func (v *Survey) lay(o *Outcome, now *Standing) []Disc {
 		scatter = 0.1
 	}
 	most := map[[2]int]Disc{}
+	for _, heading := range v.headings(o) {
+		v.layAlong(o, now, towards(heading), scatter, most)
+	}
+	discs := make([]Disc, 0, len(most))
+	for _, d := range most {
+		discs = append(discs, d)
+	}
+	slices.SortFunc(discs, func(a, b Disc) int {
+		return cmp.Or(cmp.Compare(a.X, b.X), cmp.Compare(a.Y, b.Y))
+	})
+	return discs
+}
+
+// headings are the ways a free piece may go: as told, and where its weight stands further to
+// the side of its cut than a wedge brings it, half way to there and all of it.
+func (v *Survey) headings(o *Outcome) []float64 {
+	told := o.Settings.FallTowardsDeg
+	lever := level(r3.Sub(o.Weight.at, o.cut))
+	if o.pick.What == job.WhatLimb || r3.Norm(lever) < 1e-6 {
+		return []float64{told}
+	}
+	_, wedge := o.back()
+	if math.Abs(r3.Dot(lever, r3.Cross(towards(told), r3.Vec{Z: 1}))) <= wedge {
+		return []float64{told}
+	}
+	turn := math.Remainder(azimuthOf(lever)-told, 360)
+	return []float64{told, told + turn/2, told + turn}
+}
+
+// layAlong lays the body down towards a bearing, into the cells of the ground.
+func (v *Survey) layAlong(o *Outcome, now *Standing, over r3.Vec, scatter float64, most map[[2]int]Disc) {
+	across := r3.Cross(over, r3.Vec{Z: 1})
+	height := max(0, o.cut.Z)
 	put := func(out, aside, r float64) {
 		at := r3.Add(level(o.cut), r3.Add(r3.Scale(out, over), r3.Scale(aside, across)))
 		cell := [2]int{int(math.Floor(at.X / layCell)), int(math.Floor(at.Y / layCell))}
@@ -57,6 +94,12 @@ func (v *Survey) lay(o *Outcome, now *Standing) []Disc {
 			// It comes down as it grew, or swings out over its hinge first.
 			put(forward, aside, r)
 			put(math.Hypot(forward, up), aside, r)
+			if o.orient >= leaderBelow {
+				continue
+			}
+			for _, thrown := range out {
+				put(math.Hypot(forward, up)+max(0, thrown), aside, r)
+			}
 			continue
 		}
 		if height <= fromGround {
@@ -67,23 +110,6 @@ func (v *Survey) lay(o *Outcome, now *Standing) []Disc {
 			put(up+thrown, aside, r)
 		}
 	}
-	discs := make([]Disc, 0, len(most))
-	for _, d := range most {
-		discs = append(discs, d)
-	}
-	slices.SortFunc(discs, func(a, b Disc) int {
-		if a.X != b.X {
-			if a.X < b.X {
-				return -1
-			}
-			return 1
-		}
-		if a.Y < b.Y {
-			return -1
-		}
-		return 1
-	})
-	return discs
 }
 
 // flight is how much further out than laid down over its cut a stem piece lands, at the angles

@@ -59,7 +59,24 @@ func (v *Survey) onRig(o *Outcome) bool {
 		return false
 	}
 	o.tie = v.along(o, o.Settings.TieM)
+	o.reachM = v.reachOf(o)
 	return true
+}
+
+// reachOf is how far a top's limbs reach along its axis, from the cut, m: hanging tip down they
+// hang as far below.
+func (v *Survey) reachOf(o *Outcome) (far float64) {
+	if o.pick.What != job.WhatTop {
+		return o.Length()
+	}
+	axis := r3.Unit(r3.Sub(o.tip, o.cut))
+	own := v.own(o)
+	for k := range v.Limbs {
+		if own(k) {
+			far = max(far, r3.Dot(r3.Sub(v.Limbs[k].at(v.Limbs[k].LengthM), o.cut), axis))
+		}
+	}
+	return far
 }
 
 // blockAt is where the block sits for a pick; above: over the piece, when nobody has

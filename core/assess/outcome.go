@@ -97,6 +97,7 @@ type Outcome struct {
 	lifted   crane.Lift
 	radius   float64
 	ropeM    float64 // rope it needs
+	reachM   float64 // how far its limbs reach along its axis from the cut, beyond its own end perhaps
 
 	clears  []Clearance
 	Landing *Landing
@@ -323,7 +324,7 @@ func (v *Survey) rigMissing(p *job.Pick) string {
 // below is how far the piece hangs below its tie.
 func (o *Outcome) below() float64 {
 	if o.Weight.cog > o.Settings.TieM {
-		return o.Length() - o.Settings.TieM
+		return max(o.Length(), o.reachM) - o.Settings.TieM
 	}
 	return o.Settings.TieM
 }

@@ -77,6 +77,14 @@ func (v *Survey) onOwnStem(at *job.Place) bool {
 	return at.On == job.OnStem && v.Job.TreeIndex(at.Tree) == v.index || at.On == job.OnStem && at.Tree == ""
 }
 
+// ownLimb is the limb of the pick's own tree that gear sits on, or −1.
+func (v *Survey) ownLimb(at *job.Place) int {
+	if at == nil || at.On != job.OnLimb || at.Tree != "" && v.Job.TreeIndex(at.Tree) != v.index {
+		return -1
+	}
+	return v.limbIndex(at.Limb)
+}
+
 // tiedIn names a tie-in of the climber that is not there, or goes with the piece.
 func (v *Survey) tiedIn(o *Outcome, now *Standing) {
 	if o.pick.TieIn == nil {

@@ -38,6 +38,9 @@ func (v *Survey) worst(o *Outcome, f *PickFigures) string {
 			}
 		}
 		if l := o.Landing; l != nil && l.Verdict == is {
+			if is == Close {
+				return "may hang up on " + l.HangsOn[0]
+			}
 			return l.Reason
 		}
 	}
@@ -54,14 +57,12 @@ func (v *Survey) worst(o *Outcome, f *PickFigures) string {
 
 // closeTo says how close a piece comes to something.
 func (v *Survey) closeTo(c *Clearance) string {
-	for i := range v.targets {
-		if t := v.targets[i].Target; t.Name == c.Name {
-			if metres, power := policy.PowerDistanceOf(t); power {
-				return fmt.Sprintf("%s from %s: keep %s", v.Height(math.Max(0, c.ClearanceM)), c.Name, v.Height(metres))
-			}
-			if c.ClearanceM <= 0 {
-				return "strikes " + c.Name
-			}
+	if t := c.target; t != nil {
+		if metres, power := policy.PowerDistanceOf(t); power {
+			return fmt.Sprintf("%s from %s: keep %s", v.Height(math.Max(0, c.ClearanceM)), c.Name, v.Height(metres))
+		}
+		if c.ClearanceM <= 0 {
+			return "strikes " + c.Name
 		}
 	}
 	if c.ClearanceM <= 0 {
