@@ -38,7 +38,8 @@ func Assess(document *job.Job, o Options) Assessment {
 	a.Cautions = append(a.Cautions, f.gear.Cautions()...)
 	f.Learn(&a)
 	m := f.whole()
-	gear := tally{}
+	gear, lies := tally{}, piles{}
+	full := []string{}
 	for i := range f.Job.Picks {
 		p := &f.Job.Picks[i]
 		v := f.Of(p)
@@ -53,6 +54,9 @@ func Assess(document *job.Job, o Options) Assessment {
 			a.Detail = v.detail(out, now)
 		}
 		gear.add(v, out)
+		if caution := lies.add(v, out, now); caution != "" {
+			full = append(full, caution)
+		}
 		if out.Weight.Kg.Likely > 0 && (a.Heaviest == nil || out.Weight.Kg.Likely > a.Heaviest.MassKg.Likely) {
 			a.Heaviest = &Heaviest{i + 1, out.Weight.Kg}
 		}
@@ -74,6 +78,7 @@ func Assess(document *job.Job, o Options) Assessment {
 	}
 	a.Cautions = append(a.Cautions, f.powerCautions()...)
 	a.Cautions = append(a.Cautions, f.zoneCautions()...)
+	a.Cautions = append(a.Cautions, full...)
 	for _, v := range f.Trees {
 		if v != nil {
 			a.Cautions = append(a.Cautions, v.treeCautions()...)

@@ -5,6 +5,8 @@ import (
 	"math"
 	"slices"
 
+	"gonum.org/v1/gonum/spatial/r3"
+
 	"elkstay/core/crane"
 	"elkstay/core/gear"
 	"elkstay/core/job"
@@ -19,7 +21,7 @@ func (byCrane) held() holding { return heldByCrane }
 
 func (byCrane) bound(*Survey, *Outcome, *load) {}
 
-func (byCrane) work(v *Survey, o *Outcome, _ *Standing) {
+func (byCrane) work(v *Survey, o *Outcome, now *Standing) {
 	if o.Stopped() {
 		return
 	}
@@ -88,13 +90,130 @@ func (byCrane) work(v *Survey, o *Outcome, _ *Standing) {
 		o.fault(faultReach, "%s cannot reach it: the chart has nothing at %s with %s of boom", stands.Name, v.Height(o.radius), v.Height(stands.BoomM))
 	}
 	o.loads = append(o.loads, hook)
-	o.clears = []Clearance{}
+	way := v.liftWay(o, now)
+	o.clears = v.clearances(&way, now, v.own(o))
+	v.asItGrew(o, &way)
 	v.slewByPower(o, stands, lift.SetDown)
+	o.slew = v.slewOver(o, stands, lift.SetDown)
+}
+
+// liftWay is the way of a piece that a crane lifts: it turns about its balance, which hangs
+// under the hook, from how it grows into how its slings hold it, and goes straight up until it
+// is over all that stands round it. One sling at its balance holds it any way: as it grows.
+func (v *Survey) liftWay(o *Outcome, now *Standing) sweep {
+	s := sweepOf(v.body(o, now))
+	cog := r3.Sub(o.Weight.at, o.cut)
+	long := r3.Sub(o.tip, o.cut)
+	out := level(long)
+	if r3.Norm(out) < 1e-6 {
+		out = towards(o.Settings.FallTowardsDeg)
+	}
+	axis := r3.Cross(r3.Vec{Z: 1}, out)
+	turn := 0.0
+	if len(o.lift.Slings) > 1 {
+		// Down from where its tip points now to where it hangs: its butt up by the tilt.
+		turn = math.Atan2(long.Z, r3.Norm(level(long))) + radians(o.lifted.TiltDeg)
+	}
+	s.along(func(share float64) pose { return hung(axis, turn*share, cog, o.Weight.at) })
+	over := 0.0
+	for _, z := range v.tops(now) {
+		over = max(over, z)
+	}
+	rise := max(0, over+v.limits.ClearM+o.Length()-o.Weight.at.Z)
+	s.along(func(share float64) pose {
+		return hung(axis, turn, cog, r3.Add(o.Weight.at, r3.Vec{Z: rise * share}))
+	})
+	return s
+}
+
+// asItGrew judges what a lifted piece is near to where it grows: what its lift does not bring
+// nearer is close, not over. Power lines are not spared.
+func (v *Survey) asItGrew(o *Outcome, way *sweep) {
+	grown := sweepOf(way.balls)
+	grown.add(way.poses[0], true)
+	for i := range v.targets {
+		p := &v.targets[i]
+		if _, power := policy.PowerDistanceOf(p.Target); power {
+			continue
+		}
+		for k := range o.clears {
+			if c := &o.clears[k]; c.target == p.Target && c.Verdict == Over && c.ClearanceM > 0 &&
+				c.ClearanceM > grown.nearest(lookFor, nil, p.distance)-0.05 {
+				c.Verdict = Close
+			}
+		}
+	}
+}
+
+// tops are how high everything on the site reaches.
+func (v *Survey) tops(now *Standing) []float64 {
+	list := []float64{now.Top}
+	for i := range v.targets {
+		if _, power := policy.PowerDistanceOf(v.targets[i].Target); !power {
+			list = append(list, v.targets[i].ToM)
+		}
+	}
+	for k := range v.Limbs {
+		if now.Tips[k] > 0 {
+			list = append(list, v.Limbs[k].at(now.Tips[k]).Z)
+		}
+	}
+	return list
+}
+
+// slewOver is what the load must be lifted over before the crane turns: the highest target
+// beneath its way, between where it stands and where it is put. Where it is put is not said:
+// all round. It is empty when nothing stands there.
+func (v *Survey) slewOver(o *Outcome, stands *job.Crane, down *job.Spot) string {
+	reach := o.Length() / 2
+	inner := math.Hypot(o.Weight.at.X-stands.At.X, o.Weight.at.Y-stands.At.Y)
+	if down != nil {
+		inner = min(inner, math.Hypot(down.X-stands.At.X, down.Y-stands.At.Y))
+	}
+	var highest *job.Target
+	slewed(o, stands, down, func(at r3.Vec, missed float64) {
+		if r3.Norm(r3.Sub(at, r3.Vec{X: stands.At.X, Y: stands.At.Y})) < inner-reach-v.limits.ClearM {
+			return // only the boom is over there
+		}
+		for i := range v.targets {
+			p := &v.targets[i]
+			if _, power := policy.PowerDistanceOf(p.Target); !power && apart(p.corners, at.X, at.Y) <= reach+missed+v.limits.ClearM && (highest == nil || p.ToM > highest.ToM) {
+				highest = p.Target
+			}
+		}
+	})
+	if highest == nil {
+		return ""
+	}
+	over := highest.ToM + v.limits.ClearM
+	said := fmt.Sprintf("Before it slews, its lowest end above %s: %s, %s high, stands beneath its way.", v.Height(over), highest.Name, v.Height(highest.ToM))
+	boom := math.Sqrt(max(0, stands.BoomM*stands.BoomM-o.radius*o.radius))
+	if hook := over + o.underHook(); hook > boom {
+		said += fmt.Sprintf(" The hook goes up to %s for it; %s of boom at %s stands about %s high: let the operator say whether it reaches.",
+			v.Height(hook), v.Height(stands.BoomM), v.Height(o.radius), v.Height(boom))
+	}
+	return said
+}
+
+// underHook is how far the lowest end of a lifted piece hangs under the hook, m. In one sling
+// it may hang upright.
+func (o *Outcome) underHook() float64 {
+	if len(o.lift.Slings) == 1 {
+		return o.lift.Slings[0].LengthM + max(o.Weight.cog, o.Length()-o.Weight.cog)
+	}
+	sin, cos := math.Sincos(radians(o.lifted.TiltDeg))
+	down := o.lifted.HookHeightM * cos
+	return down + max(-o.lifted.HookOverM*sin, (o.Length()-o.lifted.HookOverM)*sin)
 }
 
 func (byCrane) call(*Survey, *Outcome) string { return "Tension, cut, lift on the word" }
 
-func (byCrane) cautions(*Outcome) []string { return nil }
+func (byCrane) cautions(o *Outcome) []string {
+	if o.slew == "" {
+		return nil
+	}
+	return []string{o.slew}
+}
 
 func (byCrane) because(v *Survey, o *Outcome) string {
 	return fmt.Sprintf("Lifted off: %.0f %% of the nearest limit.", v.Use(o))

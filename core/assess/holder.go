@@ -112,6 +112,9 @@ func (v *Survey) holders(o *Outcome, now *Standing) {
 				tree, stands = v.Trees[i], now.rest[i]
 			}
 			o.loads = append(o.loads, tree.onLimb(&p, stands))
+			if tree != v {
+				o.loads = append(o.loads, tree.onStanding(&p, stands))
+			}
 		case !v.onOwnStem(p.place):
 			if i := v.Job.TreeIndex(p.place.Tree); i >= 0 && v.Trees[i] != nil {
 				o.loads = append(o.loads, v.Trees[i].onStanding(&p, now.rest[i]))
@@ -221,7 +224,8 @@ func (v *Survey) onLimb(p *pull, now *Standing) load {
 	return l
 }
 
-// onStanding is what another tree of the job holds: the bending of its stem.
+// onStanding is what another tree of the job holds: the bending of its stem, and where the
+// gear sits on a limb of it, at the arm of that limb.
 func (v *Survey) onStanding(p *pull, now *Standing) load {
 	l := load{part: PartHolder, name: v.tree.Title(), resting: p.rest, peak: p.peak}
 	if v.species == nil {
@@ -231,7 +235,21 @@ func (v *Survey) onStanding(p *pull, now *Standing) load {
 	force := r3.Scale(p.peak, p.dir)
 	beam := spar.Spar{Stations: v.stationsTo(now.Top), StrengthMpa: v.species.RuptureMPa, StiffnessGpa: v.species.ElasticityGPa, DensityKgM3: v.density.High,
 		Loads: []spar.Load{{AtM: min(p.place.AtM, now.Top), HorizontalKn: r3.Norm(level(force)), VerticalKn: -force.Z}}}
-	v.leans(&beam, level(force), now)
+	heading := level(force)
+	if i := v.limbIndex(p.place.Limb); p.place.On == job.OnLimb && i >= 0 {
+		root := i
+		if parent := v.Limbs[i].Parent; parent >= 0 {
+			root = parent
+		}
+		on := &beam.Loads[0]
+		on.AtM = min(v.Limbs[root].AtM, now.Top)
+		out := level(r3.Sub(p.at, v.onStem(on.AtM)))
+		on.VerticalKn = max(1e-3, math.Abs(force.Z))
+		// What pulls across counts whole, and towards the side it sits on.
+		on.OffsetM = r3.Norm(out) + on.HorizontalKn*math.Abs(p.at.Z-on.AtM)/on.VerticalKn
+		heading = r3.Add(heading, out)
+	}
+	v.leans(&beam, heading, now)
 	worst := beam.WorstSection()
 	sound, why := v.soundness(-1, worst.AtM)
 	stress := worst.StressMpa / sound

@@ -22,11 +22,6 @@ const (
 // closes early, an open one late.
 var flights = [...]float64{50, 70, 90}
 
-// leaderBelow is the angle from upright below which a limb tips like a stem and is thrown; one
-// that spreads wider folds down on its hinge, and the scatter holds what it is thrown
-// (common practice, no source), degrees.
-const leaderBelow = 45
-
 // layCell is how finely the ground is told apart where a piece may lie, m.
 const layCell = 0.25
 
@@ -94,9 +89,6 @@ func (v *Survey) layAlong(o *Outcome, now *Standing, over r3.Vec, scatter float6
 			// It comes down as it grew, or swings out over its hinge first.
 			put(forward, aside, r)
 			put(math.Hypot(forward, up), aside, r)
-			if o.orient >= leaderBelow {
-				continue
-			}
 			for _, thrown := range out {
 				put(math.Hypot(forward, up)+max(0, thrown), aside, r)
 			}

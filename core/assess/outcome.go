@@ -96,6 +96,7 @@ type Outcome struct {
 	lift     *crane.Pick
 	lifted   crane.Lift
 	radius   float64
+	slew     string  // what a lift must go over
 	ropeM    float64 // rope it needs
 	reachM   float64 // how far its limbs reach along its axis from the cut, beyond its own end perhaps
 

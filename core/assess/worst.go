@@ -71,19 +71,103 @@ func (v *Survey) closeTo(c *Clearance) string {
 	return fmt.Sprintf("%s from %s", v.Height(c.ClearanceM), c.Name)
 }
 
-// zoneCautions name drop zones that something stands in.
+// zoneCautions name drop zones that something stands in or over, and those that overlap.
 func (f *Forest) zoneCautions() []string {
 	list := []string{}
 	for i := range f.Job.Site.Zones {
 		zone := &f.Job.Site.Zones[i]
 		for k := range f.Job.Site.Targets {
 			t := &f.Job.Site.Targets[k]
-			if overlap(zone.Outline, t.Corners()) {
-				list = append(list, fmt.Sprintf("Drop zone %s has %s in it: what comes down there counts as striking it.", zone.Name, t.Name))
+			if !overlap(zone.Outline, t.Corners()) {
+				continue
 			}
+			if t.FromM > 0 {
+				list = append(list, fmt.Sprintf("Drop zone %s lies under %s (from %s up): what comes down there counts as striking it.", zone.Name, t.Name, units.Print(units.Height, f.System, t.FromM)))
+				continue
+			}
+			list = append(list, fmt.Sprintf("Drop zone %s has %s in it: what comes down there counts as striking it.", zone.Name, t.Name))
 		}
 	}
 	return list
+}
+
+// A pile is what the order has put into a drop zone so far.
+type pile struct {
+	pieces int
+	kg     float64 // likely
+	covers float64 // m² of ground, each piece laid flat beside the others
+	full   bool
+}
+
+// piles are what lies in the drop zones, by their number.
+type piles map[int]*pile
+
+// add puts a piece where it comes down, and says when that drop zone is full: what was put
+// there covers it. Nothing is known of what the crew clears away between: it is a caution, not
+// a verdict. What is down already is taken as cleared.
+func (h piles) add(v *Survey, o *Outcome, now *Standing) (caution string) {
+	if o.pick.Done || o.Weight.Kg.Likely <= 0 {
+		return ""
+	}
+	for i := range v.Job.Site.Zones {
+		zone := &v.Job.Site.Zones[i]
+		switch {
+		case o.Landing != nil && o.Landing.Zone == zone.Name:
+		case o.DropCase != nil && inside(zone.Outline, o.block.X, o.block.Y):
+			// Let down on its line, it lies beneath the block.
+		default:
+			continue
+		}
+		if h[i] == nil {
+			h[i] = &pile{}
+		}
+		one := h[i]
+		one.pieces++
+		one.kg += o.Weight.Kg.Likely
+		one.covers += v.covers(o, now)
+		if !one.full && one.covers >= areaOf(zone.Outline) {
+			one.full = true
+			return fmt.Sprintf("After pick %d drop zone %s is covered: %d pieces, %s. Clear it before the next comes down.", o.number, zone.Name, one.pieces, units.Print(units.Mass, v.System, one.kg))
+		}
+		return ""
+	}
+	return ""
+}
+
+// covers is the ground that a piece covers where it lies, m²: its wood end to end, and its
+// brush as a fan of its spread, pressed to half (common practice, no source).
+func (v *Survey) covers(o *Outcome, now *Standing) float64 {
+	area := 0.0
+	limb := func(k int, from float64) {
+		g := &v.Limbs[k]
+		long := max(0, now.Tips[k]-from)
+		area += long * g.diameterAt(from)
+		if g.Brush != job.BrushBare {
+			area += long * brushSpread * g.LengthM / 2
+		}
+	}
+	self, own := v.LimbOf(o.pick), v.own(o)
+	if self >= 0 {
+		limb(self, o.FromM)
+	} else {
+		area += o.Length() * o.diameter
+	}
+	for k := range v.Limbs {
+		if k != self && now.Tips[k] > 0 && own(k) {
+			limb(k, 0)
+		}
+	}
+	return area
+}
+
+// areaOf is the area of an outline, m².
+func areaOf(outline []job.Spot) float64 {
+	twice := 0.0
+	for i, a := range outline {
+		b := outline[(i+1)%len(outline)]
+		twice += a.X*b.Y - b.X*a.Y
+	}
+	return math.Abs(twice) / 2
 }
 
 // overlap reports whether two outlines of the plan have a place in common, by their corners

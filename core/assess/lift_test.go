@@ -1,0 +1,166 @@
+package assess
+
+import (
+	"math"
+	"strings"
+	"testing"
+
+	"elkstay/core/crane"
+	"elkstay/core/job"
+	"elkstay/core/job/jobtest"
+)
+
+// lifted is the top section of the invented stem, three metres from 15 m, in two slings that
+// hold it level, beside a crane.
+func lifted() job.Job {
+	j := jobtest.Stem()
+	j.Site.Cranes = []job.Crane{{ID: "c", Name: "crane", At: job.Spot{X: 0, Y: -14}, BoomM: 40, Chart: []crane.ChartRow{{RadiusM: 40, BoomM: 40, CapacityKg: 9000}}}}
+	j.Picks[0].Way, j.Picks[0].Rig, j.Picks[0].FallTowardsDeg = job.WayCrane, "", jobtest.Of(90)
+	j.Picks[0].Lift = &job.Lift{Crane: "c", SetDown: &job.Spot{X: 14, Y: -14}, Slings: []crane.Sling{
+		{Name: "butt", AtM: 0.3, LengthM: 4, WllKn: 30, Hitch: crane.Choker}, {Name: "tip", AtM: 2.3, LengthM: 4, WllKn: 30, Hitch: crane.Choker}}}
+	return j
+}
+
+// A piece that stands and hangs level in its slings swings its tip down as it comes free: what
+// stands beside it within the reach of its tip is struck.
+func TestALiftedPieceIsSwept(t *testing.T) {
+	j := lifted()
+	a := assess(&j, "p1")
+	cog := a.Detail.Piece.CogM
+	// It turns about its balance towards 90°: the tip, half of 0.2 m thick, reaches its length
+	// less the balance's place out, less a little for the tilt.
+	tilt := a.Detail.Lift.TiltDeg * math.Pi / 180
+	reach := (3 - cog) * math.Max(math.Cos(tilt), 0.9999)
+	j.Site.Targets = []job.Target{{ID: "w", Name: "wall", Kind: "building", Outline: []job.Spot{{X: 3, Y: -5}, {X: 4, Y: -5}, {X: 4, Y: 5}, {X: 3, Y: 5}}, ToM: 30}}
+	between(t, "a wall that the tip swings towards", clearOf(t, assess(&j, "p1"), "wall"), 3-reach-0.1)
+	// On the other side the butt comes up as far as the balance is from the cut.
+	outside := 0.2 + (0.6-0.2)*(18-15)/12
+	j.Site.Targets[0].Outline = []job.Spot{{X: -4, Y: -5}, {X: -3, Y: -5}, {X: -3, Y: 5}, {X: -4, Y: 5}}
+	got := clearOf(t, assess(&j, "p1"), "wall")
+	if truth := 3 - math.Hypot(cog, outside/2); got > 3-cog-outside/2+0.1 || got < truth-0.35 {
+		t.Errorf("the butt comes up on the other side: %v m, about %v", got, truth)
+	}
+	// One sling at the balance holds it as it grows.
+	j.Picks[0].Lift.Slings = []crane.Sling{{Name: "one", AtM: cog, LengthM: 4, WllKn: 40, Hitch: crane.Choker}}
+	between(t, "in one sling it does not turn", clearOf(t, assess(&j, "p1"), "wall"), 3-outside/2)
+}
+
+// What grows beside a wall is not over for that alone when it is lifted away from it; what is
+// brought nearer is.
+func TestALiftIsJudgedByWhatItBringsNearer(t *testing.T) {
+	j := lifted()
+	cog := assess(&j, "p1").Detail.Piece.CogM
+	j.Picks[0].Lift.Slings = []crane.Sling{{Name: "one", AtM: cog, LengthM: 4, WllKn: 40, Hitch: crane.Choker}}
+	j.Site.Targets = []job.Target{{ID: "w", Name: "wall", Kind: "building", Outline: []job.Spot{{X: 0.5, Y: -5}, {X: 4, Y: -5}, {X: 4, Y: 5}, {X: 0.5, Y: 5}}, ToM: 30}}
+	if got := assess(&j, "p1").Detail.Clear[0]; got.Verdict != Close {
+		t.Errorf("lifted straight up beside a wall: %+v", got)
+	}
+	j.Site.Targets[0].Kind, j.Site.Targets[0].VoltageKv = "power-line", jobtest.Of(0.4)
+	if got := assess(&j, "p1").Detail.Clear[0]; got.Verdict != Over {
+		t.Errorf("lifted straight up beside a power line: %+v", got)
+	}
+}
+
+// Before it slews it is lifted over what stands beneath its way; a boom that is not as high is
+// said.
+func TestWhatALiftGoesOver(t *testing.T) {
+	j := lifted()
+	said := func() string { return strings.Join(assess(&j, "p1").Detail.Cautions, " ") }
+	if got := said(); strings.Contains(got, "slews") {
+		t.Errorf("nothing beneath its way: %s", got)
+	}
+	// The way goes round from north to east of the crane, at 14 m: the shed is at north-east.
+	j.Site.Targets = []job.Target{
+		{ID: "s", Name: "shed", Kind: "building", Box: &job.Box{Min: job.Spot{X: 9, Y: -5}, Max: job.Spot{X: 11, Y: -3}}, ToM: 6},
+		{ID: "f", Name: "far house", Kind: "building", Box: &job.Box{Min: job.Spot{X: -30, Y: -30}, Max: job.Spot{X: -25, Y: -25}}, ToM: 12},
+	}
+	if got := said(); !strings.Contains(got, "its lowest end above 6.50 m: shed, 6.00 m high") || strings.Contains(got, "The hook goes up") {
+		t.Errorf("over a shed: %s", got)
+	}
+	// A boom of 16 m at 14 m stands √(16² − 14²) = 7.75 m high; the hook hangs more than 3 m over
+	// the piece.
+	j.Site.Cranes[0].BoomM = 16
+	if got := said(); !strings.Contains(got, "16.00 m of boom at 14.00 m stands about 7.75 m high") {
+		t.Errorf("a short boom: %s", got)
+	}
+}
+
+// Gear on a limb of another tree bends that tree's stem too, and the more the further out.
+func TestALimbOfAnotherTreeBendsItsStem(t *testing.T) {
+	last := 0.0
+	for _, out := range []float64{0.5, 1.5, 2.5} {
+		j := jobtest.Stem()
+		other := jobtest.Whole().Trees[0]
+		other.ID, other.Name, other.At = "t2", "second tree", &job.Spot{X: 8}
+		other.Limbs = []job.Limb{{ID: "h", Name: "stout limb", AtM: 16, AngleDeg: 90, AzimuthDeg: 0, DiameterM: 0.3, LengthM: 3, Brush: job.BrushBare}}
+		j.Trees = append(j.Trees, other)
+		j.Rigs[0].Device.Place = &job.Place{On: job.OnLimb, Tree: "t2", Limb: "h", AtM: out}
+		list := []Rung{}
+		for _, one := range assess(&j, "p1").Detail.Ladder {
+			if one.Part == PartHolder {
+				list = append(list, one)
+			}
+		}
+		if len(list) != 2 || list[0].Name != "stout limb" || list[1].Name != "second tree" || list[1].UsePct == nil {
+			t.Fatalf("held by %+v", list)
+		}
+		if *list[1].UsePct <= last {
+			t.Errorf("%v m out: the stem takes %v %%, nearer %v", out, *list[1].UsePct, last)
+		}
+		last = *list[1].UsePct
+	}
+}
+
+// Where a drop zone lies under something, and when it is covered, is said.
+func TestDropZonesUnderARoofAndFull(t *testing.T) {
+	j := jobtest.Whole()
+	j.Site.Targets = append(j.Site.Targets, job.Target{ID: "b", Name: "balcony", Kind: "building", Box: &job.Box{Min: job.Spot{X: 3, Y: 0}, Max: job.Spot{X: 4, Y: 1}}, FromM: 3, ToM: 4})
+	said := func() string {
+		a := assess(&j, "")
+		return strings.Join(a.Cautions, " ")
+	}
+	if got := said(); !strings.Contains(got, "Drop zone lawn lies under balcony (from 3.00 m up)") || strings.Contains(got, "covered") {
+		t.Errorf("under a balcony: %s", got)
+	}
+	// A bare pole of 0.8 to 0.2 m let down piece by piece beneath its block: its wood, end to
+	// end, covers a yard of 4 m² before the sixth log.
+	j = jobtest.Stem()
+	j.Site.Zones = []job.Zone{{ID: "y", Name: "yard", Outline: []job.Spot{{X: -1, Y: -1}, {X: 1, Y: -1}, {X: 1, Y: 1}, {X: -1, Y: 1}}}}
+	j.Picks = nil
+	covered, after := 0.0, 0
+	for i, cut := range []float64{16, 14, 12, 10, 8, 6} {
+		j.Picks = append(j.Picks, job.Pick{ID: string(rune('a' + i)), What: job.WhatStem, CutM: jobtest.Of(cut), Way: job.WayPastBlock, Rig: "r1"})
+		covered += 2 * (0.2 + 0.4*(18-cut)/12)
+		if covered >= 4 && after == 0 {
+			after = i + 1
+		}
+	}
+	if got := said(); after == 0 || !strings.Contains(got, "After pick "+string(rune('0'+after))+" drop zone yard is covered: "+string(rune('0'+after))+" pieces") {
+		t.Errorf("covered after %d, said %s", after, got)
+	}
+	j.Picks[0].Done = true
+	if got := said(); strings.Contains(got, "After pick "+string(rune('0'+after))+" drop zone") {
+		t.Errorf("what is down is taken as cleared: %s", got)
+	}
+}
+
+// A limb that spreads wide is thrown as well when it goes free from up high: by hand, at 60°
+// from upright its hinge lets go at 70°, and what turned about its butt flies on.
+func TestAWideLimbIsThrown(t *testing.T) {
+	j := jobtest.Stem()
+	j.Trees[0].Limbs = []job.Limb{{ID: "w", Name: "wide limb", AtM: 14, AzimuthDeg: 90, AngleDeg: 60, DiameterM: 0.14, LengthM: 4, Brush: job.BrushBare}}
+	j.Picks = []job.Pick{{ID: "p1", What: job.WhatLimb, Limb: "w", Way: job.WayFree}}
+	a := assess(&j, "p1")
+	cut, cog := a.Detail.Piece.Cut, a.Detail.Piece.CogM
+	spin := math.Sqrt(3 * 9.80665 / 4 * (math.Cos(math.Pi/3) - math.Cos(70*math.Pi/180)))
+	out, down := spin*cog*math.Cos(70*math.Pi/180), spin*cog*math.Sin(70*math.Pi/180)
+	drop := cut.Z + cog*math.Cos(70*math.Pi/180)
+	thrown := out * (math.Sqrt(down*down+2*9.80665*drop) - down) / 9.80665
+	far := 0.0
+	for _, d := range a.Detail.Landing.Discs {
+		far = math.Max(far, d.X+d.R)
+	}
+	if least := cut.X + cog*math.Sin(70*math.Pi/180) + thrown + (4 - cog); far < least {
+		t.Errorf("its tip lands %v m out, the lay ends at %v", least, far)
+	}
+}
