@@ -65,7 +65,7 @@ func (v *Survey) advise(o *Outcome) *cut.Advice {
 		site.Beneath = "target"
 	}
 	for _, c := range o.clears {
-		if c.ClearanceM < lookFor/2 {
+		if c.ClearanceM < lookFor/2 && c.Name != theStem {
 			site.Beneath = "target"
 		}
 	}

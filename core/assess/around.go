@@ -130,6 +130,30 @@ func (v *Survey) clearances(way *sweep, now *Standing, without func(limb int) bo
 	return found
 }
 
+// theStem is what a piece's own stem is called among its clearances.
+const theStem = "the stem"
+
+// pastStem brings what a limb keeps from its own stem into a pick's clearances, when it is held
+// from elsewhere: under a block on its stem it hangs along it. Its first metre from the cut is
+// not looked at.
+func (v *Survey) pastStem(o *Outcome, way *sweep) {
+	if o.pick.What != job.WhatLimb {
+		return
+	}
+	top := min(o.standsTo, v.Stem.Top())
+	bottom := v.Stem.Bottom()
+	w := woodOf(max(1, int((top-bottom)/1.5)), func(share float64) (r3.Vec, float64) {
+		z := bottom + (top-bottom)*share
+		thick, _ := v.Stem.DiameterAt(z)
+		return v.onStem(z), thick
+	})
+	byTheCut := func(b *ball) bool { return r3.Dot(b.off, b.off) < 1 }
+	if clear := way.nearest(v.limits.ClearM, byTheCut, w.distance); !math.IsInf(clear, 1) {
+		o.clears = append(o.clears, Clearance{theStem, clear, Close, nil})
+		sortClearances(o.clears)
+	}
+}
+
 // limbWood is the wood of a limb, or of a stem, in straight parts.
 type limbWood struct {
 	at     []r3.Vec

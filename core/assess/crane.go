@@ -92,6 +92,7 @@ func (byCrane) work(v *Survey, o *Outcome, now *Standing) {
 	o.loads = append(o.loads, hook)
 	way := v.liftWay(o, now)
 	o.clears = v.clearances(&way, now, v.own(o))
+	v.pastStem(o, &way)
 	v.asItGrew(o, &way)
 	v.slewByPower(o, stands, lift.SetDown)
 	o.slew = v.slewOver(o, stands, lift.SetDown)

@@ -29,6 +29,9 @@ func (v *Survey) roomUnder(o *Outcome, now *Standing) {
 		}
 	}
 	o.clears = v.clearances(&way, now, v.own(o))
+	if place := o.Rig.Block.Place; place != nil && !v.onOwnStem(place) {
+		v.pastStem(o, &way)
+	}
 	v.ropesByPower(o)
 }
 

@@ -428,6 +428,12 @@ func (v *Survey) rungWorking(l *load, o *Outcome, now *Standing) []working.Step 
 		default:
 			turned(0)
 		}
+	case partSecond, partFar:
+		if o.pair != nil {
+			o.secondWorking(&sheet, l.part)
+		}
+	case PartHolder:
+		sheet.Add("F", "pull of the gear that sits on it", "the gear's own rung at the peak, with its direction", l.peak, "kN", "statics")
 	case partRedirect:
 		for i := range o.Rig.Redirects {
 			if o.Rig.Redirects[i].Name == l.name {
@@ -461,6 +467,26 @@ func (v *Survey) rungWorking(l *load, o *Outcome, now *Standing) []working.Step 
 		}
 	}
 	return sheet.Steps()
+}
+
+// secondWorking writes the sum behind the second line, or behind its block, where on the way
+// that is loaded most.
+func (o *Outcome) secondWorking(sheet *working.Sheet, part string) {
+	n := working.Figure
+	at := o.carried.Way[0]
+	for _, c := range o.carried.Way {
+		if part == partSecond && c.BKn > at.BKn || part == partFar && c.AnchorBKn > at.AnchorBKn {
+			at = c
+		}
+	}
+	const statics = "statics: three forces in a plane"
+	sheet.Add("x", "where on the way it is loaded most", "the heaviest of the places followed", at.SharePct, "%", "geometry")
+	sheet.Add("α", "angle of the first line to the level there", "geometry of the place", at.AngleADeg, "°", "geometry")
+	sheet.Add("β", "angle of the second line to the level there", "geometry of the place", at.AngleBDeg, "°", "geometry")
+	sheet.Add("B", "second line", fmt.Sprintf("W·cos α/sin(α+β), W = %s", n(o.weightKn())), at.BKn, "kN", statics)
+	if part == partFar {
+		sheet.Add("F", "second block: line, and lead straight down that hauls it in", fmt.Sprintf("B·√(cos²β + (sin β + 1/r)²), r = %s", n(o.Settings.BlockEfficiency)), at.AnchorBKn, "kN", statics)
+	}
 }
 
 // Wanted finds the hold and the run that keep every part of the line's way within its

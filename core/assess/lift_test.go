@@ -164,3 +164,18 @@ func TestAWideLimbIsThrown(t *testing.T) {
 		t.Errorf("its tip lands %v m out, the lay ends at %v", least, far)
 	}
 }
+
+// A limb that is held from elsewhere passes its own stem: by hand, three metres of it that turn
+// about a balance half way, level in their slings, come nearest where its butt swings in.
+func TestALimbPassesItsOwnStem(t *testing.T) {
+	j := lifted()
+	j.Trees[0].Limbs = []job.Limb{{ID: "u", Name: "steep limb", AtM: 8, AzimuthDeg: 90, AngleDeg: 5, DiameterM: 0.1, LengthM: 4, Brush: job.BrushBare}}
+	j.Picks[0] = job.Pick{ID: "p1", What: job.WhatLimb, Limb: "u", Way: job.WayCrane, Lift: j.Picks[0].Lift}
+	a := assess(&j, "p1")
+	if got := clearOf(t, a, "the stem"); got > 0 {
+		t.Errorf("turned level beside its stem, its tip or its butt goes through it: %v m", got)
+	}
+	if got := a.Picks[0]; got.Verdict != Close || got.Worst != "brushes the stem" {
+		t.Errorf("%s, %q", got.Verdict, got.Worst)
+	}
+}

@@ -63,6 +63,9 @@ func (twoPoints) work(v *Survey, o *Outcome, now *Standing) {
 	}
 	way := v.carryWay(o, now)
 	o.clears = v.clearances(&way, now, v.own(o))
+	if !onStem {
+		v.pastStem(o, &way)
+	}
 	v.ropesByPower(o)
 	lead := 0.0
 	for _, leg := range o.Path.Legs[1:] {

@@ -5,6 +5,7 @@
   import type { Session } from "../session/session.svelte";
   import Measure from "./Measure.svelte";
   import Name from "./Name.svelte";
+  import Offered from "../survey/Offered.svelte";
   import Offsets from "./Offsets.svelte";
   import TreeChoice from "./TreeChoice.svelte";
 
@@ -173,6 +174,7 @@
             onclick={() => remove(i)}><Trash size={18} /></button
           >
         </li>
+        {#if reading.offered}<li><Offered {session} {i} /></li>{/if}
       {/each}
     </ul>
     <button type="button" class="btn mt-3 touch w-full btn-outline" onclick={add}

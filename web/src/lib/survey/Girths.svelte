@@ -3,6 +3,7 @@
   import Measure from "../fields/Measure.svelte";
   import { print } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
+  import Offered from "./Offered.svelte";
 
   let { session }: { session: Session } = $props();
 
@@ -76,21 +77,7 @@
           ><Trash size={18} /></button
         >
       </div>
-      {#if reading.offered}
-        <div class="mt-1 flex items-center gap-2">
-          <p class="grow text-sm font-semibold text-warning">
-            Offered, not measured: write down what the tape says.
-          </p>
-          <button
-            class="btn touch btn-outline"
-            onclick={() =>
-              session.change((job) => {
-                const one = session.treeIn(job).readings[i];
-                if (one) delete one.offered;
-              })}>The tape says so</button
-          >
-        </div>
-      {/if}
+      {#if reading.offered}<Offered {session} {i} />{/if}
       {#if shell}
         <p
           class={[
