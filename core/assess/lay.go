@@ -23,7 +23,7 @@ const (
 var flights = [...]float64{50, 70, 90}
 
 // layCell is how finely the ground is told apart where a piece may lie, m.
-const layCell = 0.25
+const layCell = 0.15
 
 // lay is the ground that a free piece may lie on: all of its body, tipped over, thrown as it
 // falls from up high, and scattered.

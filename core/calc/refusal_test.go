@@ -175,7 +175,7 @@ func TestWorkingLeadsToTheAnswer(t *testing.T) {
 // FuzzKinds gives every kind documents bent out of good ones: it must answer with
 // finite figures or refuse by name, and never crash.
 func FuzzKinds(f *testing.F) {
-	data, err := os.ReadFile("testdata/cases.json")
+	data, err := os.ReadFile("calctest/cases.json")
 	if err != nil {
 		f.Fatal(err)
 	}

@@ -284,7 +284,7 @@ func TestJobsKeepTheirFigures(t *testing.T) {
 
 // The worked cases of the contract keep the whole of their answers.
 func TestCasesKeepTheirFigures(t *testing.T) {
-	data, err := os.ReadFile("../calc/testdata/cases.json")
+	data, err := os.ReadFile("../calc/calctest/cases.json")
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -1,0 +1,10 @@
+package timber_test
+
+import (
+	"testing"
+
+	"elkstay/core/calc/calctest"
+)
+
+// The reference cases of its kinds.
+func TestReferenceCases(t *testing.T) { calctest.Hold(t, "piece", "cut-length", "weigh-in", "limb") }
