@@ -24,12 +24,16 @@ import (
 
 // Bounds of what is read.
 const (
-	MaxBytes  = 10 << 20 // of a file as it was sent
-	maxInside = 80 << 20 // of an XLSX file unpacked
-	maxParts  = 200      // files inside an XLSX file
-	maxRatio  = 200      // unpacked over packed, of any part over a megabyte
-	maxRows   = 100_000
-	maxCells  = 2_000_000
+	MaxBytes    = 10 << 20 // of a file as it was sent
+	maxInside   = 40 << 20 // of an XLSX file unpacked
+	maxElsewise = 2 << 20  // of a part of it that is neither a sheet nor the texts of all sheets
+	maxParts    = 200      // files inside an XLSX file
+	maxRatio    = 200      // unpacked over packed, of any part over a megabyte
+	maxSheets   = 20
+	maxRows     = 20_001 // of a table, and of a sheet
+	maxColumns  = 200
+	maxCells    = 300_000   // of all tables, up to the last that is filled in each row
+	maxElements = 1_200_000 // of the XML of all sheets
 )
 
 func refused(value any, allowed, format string, args ...any) error {
@@ -68,14 +72,23 @@ func readCSV(data []byte) ([]locker.Table, error) {
 	}
 	reader := csv.NewReader(bytes.NewReader(data))
 	reader.FieldsPerRecord = -1
-	rows, err := reader.ReadAll()
-	if err != nil {
-		return nil, refused("", "cells between commas, in double quotes where they hold one", "the file is no readable CSV: %s", err)
-	}
-	for i, row := range rows {
+	rows, cells := [][]string{}, 0
+	for {
+		row, err := reader.Read()
+		if errors.Is(err, io.EOF) {
+			break
+		}
+		if err != nil {
+			return nil, refused("", "cells between commas, in double quotes where they hold one", "the file is no readable CSV: %s", err)
+		}
+		rows = append(rows, row)
+		cells += len(row)
+		if refusal := bounded(len(rows), len(row), cells); refusal != nil {
+			return nil, refusal
+		}
 		if len(row) > len(rows[0]) {
 			return nil, refused(len(row), fmt.Sprintf("%d cells, as in the first row", len(rows[0])),
-				"line %d has %d cells and the first row has %d: is there a comma inside a number or a text?", i+1, len(row), len(rows[0]))
+				"line %d has %d cells and the first row has %d: is there a comma inside a number or a text?", len(rows), len(row), len(rows[0]))
 		}
 	}
 	table := locker.Table{Rows: rows}
@@ -102,13 +115,8 @@ func settled(tables []locker.Table, formulas []string) ([]locker.Table, error) {
 		shown := strings.Join(formulas[:min(n, 8)], ", ")
 		return nil, refused(shown, "values", "%d cells hold formulas (%s): paste values in their place, so that what is read is what you see", n, shown)
 	}
-	cells := 0
 	for t := range tables {
-		if len(tables[t].Rows) > maxRows {
-			return nil, refused(len(tables[t].Rows), fmt.Sprintf("at most %d rows", maxRows), "the table has %d rows", len(tables[t].Rows))
-		}
 		for _, row := range tables[t].Rows {
-			cells += len(row)
 			for k, cell := range row {
 				if looksLikeFormula(strings.TrimPrefix(cell, "'")) && strings.HasPrefix(cell, "'") {
 					row[k] = cell[1:]
@@ -116,10 +124,21 @@ func settled(tables []locker.Table, formulas []string) ([]locker.Table, error) {
 			}
 		}
 	}
-	if cells > maxCells {
-		return nil, refused(cells, fmt.Sprintf("at most %d cells", maxCells), "the file has %d cells", cells)
-	}
 	return tables, nil
+}
+
+// bounded refuses a table that has grown to more rows, columns or, with those before it, cells
+// than are read.
+func bounded(rows, columns, cells int) error {
+	switch {
+	case rows > maxRows:
+		return refused(rows, fmt.Sprintf("at most %d rows", maxRows), "the table has more than %d rows", maxRows)
+	case columns > maxColumns:
+		return refused(columns, fmt.Sprintf("at most %d columns", maxColumns), "a row reaches to column %d; a table has at most %d: is something written far to the right?", columns, maxColumns)
+	case cells > maxCells:
+		return refused(cells, fmt.Sprintf("at most %d cells", maxCells), "the file has more than %d cells", maxCells)
+	}
+	return nil
 }
 
 func looksLikeFormula(cell string) bool {
@@ -144,6 +163,9 @@ func unpacked(data []byte) (*zip.Reader, error) {
 		size, err := io.Copy(io.Discard, io.LimitReader(inside, maxInside-total+1))
 		_ = inside.Close()
 		total += size
+		if size > maxElsewise && !isSheet(part.Name) && part.Name != textsPart {
+			return nil, refused(part.Name, fmt.Sprintf("at most %d MB", maxElsewise>>20), "%s inside the file is larger than any table needs: it was not opened", part.Name)
+		}
 		if total > maxInside || size > 1<<20 && size > maxRatio*int64(part.CompressedSize64) { //nolint:gosec // no larger than the file
 			return nil, refused(part.Name, fmt.Sprintf("at most %d MB unpacked", maxInside>>20), "the file unpacks to far more than it is (%s): it was not opened", part.Name)
 		}
@@ -154,6 +176,13 @@ func unpacked(data []byte) (*zip.Reader, error) {
 	return archive, nil
 }
 
+// textsPart holds the texts of all sheets.
+const textsPart = "xl/sharedStrings.xml"
+
+func isSheet(part string) bool {
+	return strings.HasPrefix(part, "xl/worksheets/") && strings.HasSuffix(part, ".xml")
+}
+
 func readXLSX(data []byte) ([]locker.Table, error) {
 	archive, err := unpacked(data)
 	if err != nil {
@@ -162,66 +191,139 @@ func readXLSX(data []byte) ([]locker.Table, error) {
 	if !slices.ContainsFunc(archive.File, func(f *zip.File) bool { return f.Name == "xl/workbook.xml" }) {
 		return nil, refused("zip", "a CSV or XLSX file", "this is a packed file, and no XLSX")
 	}
+	// Counted before anything is laid out: a cell far to the right makes a long row of little.
+	found := count{}
+	sheets := 0
+	for _, part := range archive.File {
+		if !isSheet(part.Name) && part.Name != textsPart {
+			continue
+		}
+		if isSheet(part.Name) {
+			sheets++
+		}
+		if sheets > maxSheets {
+			return nil, refused(sheets, fmt.Sprintf("at most %d sheets", maxSheets), "the file has more than %d sheets", maxSheets)
+		}
+		if err := found.part(part); err != nil {
+			return nil, err
+		}
+	}
 	book, err := excelize.OpenReader(bytes.NewReader(data), excelize.Options{RawCellValue: true, UnzipSizeLimit: maxInside, UnzipXMLSizeLimit: maxInside})
 	if err != nil {
 		return nil, refused("", "a CSV or XLSX file", "the file is no readable XLSX: %s", err)
 	}
 	defer func() { _ = book.Close() }()
-	tables, found := []locker.Table{}, []string{}
+	tables, cells := []locker.Table{}, 0
 	for _, name := range book.GetSheetList() {
-		rows, err := book.GetRows(name)
+		table := locker.Table{Name: name}
+		unreadable := func(err error) error {
+			return refused(name, "a readable sheet", "the sheet %s cannot be read: %s", name, err)
+		}
+		rows, err := book.Rows(name)
 		if err != nil {
-			return nil, refused(name, "a readable sheet", "the sheet %s cannot be read: %s", name, err)
+			return nil, unreadable(err)
 		}
-		tables = append(tables, locker.Table{Name: name, Rows: rows})
-	}
-	for _, part := range archive.File {
-		if strings.HasPrefix(part.Name, "xl/worksheets/") && strings.HasSuffix(part.Name, ".xml") {
-			cells, err := formulaCells(part)
+		for filled := 0; rows.Next(); {
+			row, err := rows.Columns()
 			if err != nil {
-				return nil, refused(part.Name, "a readable sheet", "%s cannot be read: %s", part.Name, err)
+				return nil, unreadable(err)
 			}
-			found = append(found, cells...)
+			cells += len(row)
+			if refusal := bounded(len(table.Rows)+1, len(row), cells); refusal != nil {
+				return nil, refusal
+			}
+			table.Rows = append(table.Rows, row)
+			if len(row) > 0 {
+				filled = len(table.Rows)
+			} else if len(table.Rows)-filled > maxRows {
+				break
+			}
 		}
+		if err := errors.Join(rows.Error(), rows.Close()); err != nil {
+			return nil, unreadable(err)
+		}
+		// Empty rows at the end are none.
+		for n := len(table.Rows); n > 0 && len(table.Rows[n-1]) == 0; n = len(table.Rows) {
+			table.Rows = table.Rows[:n-1]
+		}
+		tables = append(tables, table)
 	}
-	return settled(tables, found)
+	return settled(tables, found.formulas)
 }
 
-// formulaCells lists the cells of a sheet that hold formulas.
-func formulaCells(part *zip.File) (cells []string, err error) {
+// count is what the sheets of a file hold, counted as their XML streams by.
+type count struct {
+	cells, elements int
+	formulas        []string // where they stand; no more than are shown, and one
+	texts           int
+}
+
+// part counts a part of the file.
+func (c *count) part(part *zip.File) error {
+	unreadable := func(err error) error {
+		return refused(part.Name, "a readable sheet", "%s cannot be read: %s", part.Name, err)
+	}
 	inside, err := part.Open()
 	if err != nil {
-		return nil, err
+		return unreadable(err)
 	}
 	defer func() { _ = inside.Close() }()
-	text, err := io.ReadAll(io.LimitReader(inside, maxInside))
-	if err != nil || !bytes.Contains(text, []byte("<f")) {
-		return nil, err
-	}
-	decoder, at := xml.NewDecoder(bytes.NewReader(text)), ""
+	decoder := xml.NewDecoder(io.LimitReader(inside, maxInside))
+	row, column, at := 0, 0, ""
 	for {
-		token, err := decoder.Token()
+		token, err := decoder.RawToken()
 		if errors.Is(err, io.EOF) {
-			return cells, nil
+			return nil
 		}
 		if err != nil {
-			return nil, err
+			return unreadable(err)
 		}
 		start, ok := token.(xml.StartElement)
 		if !ok {
 			continue
 		}
+		if c.elements++; c.elements > maxElements {
+			return refused(c.elements, fmt.Sprintf("at most %d elements", maxElements), "the file holds far more than a table does: it was not opened")
+		}
 		switch start.Name.Local {
+		case "row":
+			row, column = row+1, 0
+			if named, err := strconv.Atoi(attribute(start, "r")); err == nil {
+				row = named
+			}
 		case "c":
-			for _, a := range start.Attr {
-				if a.Name.Local == "r" {
-					at = a.Value
+			column++
+			at = attribute(start, "r")
+			before := column - 1
+			if at != "" {
+				if x, _, err := excelize.CellNameToCoordinates(at); err == nil {
+					column = x
 				}
 			}
+			c.cells += max(1, column-before)
 		case "f":
-			cells = append(cells, at)
+			if c.formulas = append(c.formulas, at); len(c.formulas) > maxRows {
+				return refused(at, "values", "the sheet holds formulas in place of values")
+			}
+		case "si":
+			if c.texts++; c.texts > maxCells {
+				return refused(c.texts, fmt.Sprintf("at most %d texts", maxCells), "the file has more than %d texts", maxCells)
+			}
+		}
+		if refusal := bounded(row, column, c.cells); refusal != nil {
+			return refusal
 		}
 	}
+}
+
+// attribute is the value of an attribute of an element, or "".
+func attribute(start xml.StartElement, name string) string {
+	for _, a := range start.Attr {
+		if a.Name.Local == name {
+			return a.Value
+		}
+	}
+	return ""
 }
 
 // CSV writes one table.

@@ -4,6 +4,7 @@ import (
 	"archive/zip"
 	"bytes"
 	"fmt"
+	"runtime"
 	"slices"
 	"strings"
 	"testing"
@@ -120,5 +121,62 @@ func TestBadFilesAreRefused(t *testing.T) {
 		if err == nil || !strings.Contains(err.Error(), says) || tables != nil {
 			t.Errorf("%q: %v", says, err)
 		}
+	}
+}
+
+// sheetOf packs the XML of one sheet as a workbook that a spreadsheet would open.
+func sheetOf(t *testing.T, rows string) []byte {
+	t.Helper()
+	return packed(t, map[string][]byte{
+		"[Content_Types].xml":        []byte(`<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="xml" ContentType="application/xml"/><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Override PartName="/xl/workbook.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.sheet.main+xml"/><Override PartName="/xl/worksheets/sheet1.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.worksheet+xml"/></Types>`),
+		"_rels/.rels":                []byte(`<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="rId1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="xl/workbook.xml"/></Relationships>`),
+		"xl/workbook.xml":            []byte(`<workbook xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main" xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships"><sheets><sheet name="items" sheetId="1" r:id="rId1"/></sheets></workbook>`),
+		"xl/_rels/workbook.xml.rels": []byte(`<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="rId1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/worksheet" Target="worksheets/sheet1.xml"/></Relationships>`),
+		"xl/worksheets/sheet1.xml":   []byte(`<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>` + rows + `</sheetData></worksheet>`),
+	})
+}
+
+// A small file that would fill gigabytes is refused before it is laid out: allocation stays
+// within what a large honest table takes.
+func TestWhatWouldNotFitIsRefused(t *testing.T) {
+	wide, empty, tall := strings.Builder{}, strings.Builder{}, strings.Builder{}
+	for i := range 20_000 {
+		fmt.Fprintf(&wide, `<row r="%d"><c r="XFD%d"><v>1</v></c></row>`, i+1, i+1)
+		fmt.Fprintf(&tall, `<row r="%d"><c r="GR%d"><v>1</v></c></row>`, i+1, i+1)
+	}
+	for range 310_000 {
+		empty.WriteString("<c/>")
+	}
+	for says, rows := range map[string]string{
+		"reaches to column 16384":   wide.String(),
+		"more than 300000 cells":   tall.String(),
+		"reaches to column 201":     "<row>" + empty.String() + "</row>",
+		"more than 20001 rows":      `<row r="1048576"><c r="A1048576"><v>1</v></c></row>`,
+		"far more than a table doe": strings.Repeat("<x/>", 1_210_000),
+	} {
+		data := sheetOf(t, rows)
+		if len(data) > MaxBytes {
+			t.Fatalf("%d bytes packed", len(data))
+		}
+		var tables []locker.Table
+		var err error
+		var before, after runtime.MemStats
+		runtime.ReadMemStats(&before)
+		tables, err = Read(data)
+		runtime.ReadMemStats(&after)
+		if live := after.TotalAlloc - before.TotalAlloc; live > 1<<30 {
+			t.Errorf("%s: %d MB were allocated", says, live>>20)
+		}
+		if err == nil || !strings.Contains(err.Error(), says) && !strings.Contains(err.Error(), "unpacks to far more") || tables != nil {
+			t.Errorf("%s: %v", says, err)
+		}
+	}
+	// What is left fits: two columns, one row far down within the bound.
+	tables, err := Read(sheetOf(t, `<row r="1"><c r="A1" t="inlineStr"><is><t>kind</t></is></c></row><row r="4"><c r="B4"><v>7</v></c></row>`))
+	if err != nil || len(tables) != 1 || len(tables[0].Rows) != 4 || tables[0].Rows[3][1] != "7" {
+		t.Errorf("an honest sheet: %v %v", tables, err)
+	}
+	if _, err := Read([]byte("kind" + strings.Repeat(",", 300) + "\n")); err == nil || !strings.Contains(err.Error(), "column 301") {
+		t.Errorf("a wide CSV: %v", err)
 	}
 }

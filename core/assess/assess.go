@@ -112,8 +112,8 @@ func Prepare(document *job.Job, o *Options) (*Forest, Assessment) {
 		Picks: make([]PickFigures, 0, len(document.Picks)), Gear: []GearUse{}, GearStandings: []policy.GearStanding{}, Ropes: []RopeNeed{}, Learned: []Learned{},
 		Defaulted: document.Defaulted(), Limits: limits,
 	}
-	a.Faults = append(a.Faults, document.Faults()...)
-	a.Faults = append(a.Faults, gear.Faults...)
+	a.Faults.Join(document.Faults())
+	a.Faults.Join(gear.Faults)
 	f := &Forest{Job: document, System: o.Units, Trees: make([]*Survey, len(document.Trees)), gear: gear, limits: limits}
 	measured := false
 	for i := range document.Trees {

@@ -101,7 +101,7 @@ func (c *SimCase) Faults(path string) intake.Faults {
 			"the hinge holds: it takes %g kN·m, and the piece turns it with %.4g kN·m", c.HingeMomentKnm, turning)
 	}
 	if c.Spread != nil {
-		faults = append(faults, c.Spread.faults(path+".spread")...)
+		faults.Join(c.Spread.faults(path + ".spread"))
 	}
 	return faults
 }

@@ -35,9 +35,19 @@ type Fault struct {
 	Allowed  string `json:"allowed" doc:"The range or the values that are allowed"`
 }
 
-// Faults lists every refused field of one document. As an error it prints one
-// fault a line; an empty list is no error.
+// Faults lists the refused fields of one document: MostFaults of them by name, and how many
+// more there are in one last entry without a location. As an error it prints one fault a line;
+// an empty list is no error.
 type Faults []Fault
+
+// MostFaults is how many faults are named; the rest are counted.
+const MostFaults = 50
+
+// The longest location, and the longest value, that a fault repeats.
+const (
+	longestLocation = 200
+	longestValue    = 400
+)
 
 func (f Faults) Error() string {
 	lines := make([]string, len(f))
@@ -55,9 +65,66 @@ func (f Faults) Err() error {
 	return f
 }
 
-// Add appends a fault found by a rule between fields.
+// Add appends a fault found by a rule between fields; beyond MostFaults it is counted.
 func (f *Faults) Add(location string, value any, allowed, format string, args ...any) {
-	*f = append(*f, Fault{Location: location, Value: value, Message: fmt.Sprintf(format, args...), Allowed: allowed})
+	if n := len(*f); n >= MostFaults {
+		more := 1
+		if n > MostFaults {
+			counted, _ := (*f)[MostFaults].Value.(int)
+			more += counted
+		}
+		*f = append((*f)[:MostFaults], Fault{Value: more, Message: fmt.Sprintf("%d more, not named: mend these first", more)})
+		return
+	}
+	for i, arg := range args {
+		if text, ok := arg.(string); ok {
+			args[i] = clipped(text, longestValue)
+		}
+	}
+	*f = append(*f, Fault{Location: clipped(location, longestLocation), Value: shortened(value), Message: fmt.Sprintf(format, args...), Allowed: allowed})
+}
+
+// Join appends the faults of another list, bounded as Add does.
+func (f *Faults) Join(others Faults) {
+	for _, one := range others {
+		if one.Location == "" && len(*f) >= MostFaults {
+			more, _ := one.Value.(int)
+			for range more {
+				f.Add("", nil, "", "")
+			}
+			continue
+		}
+		f.Add(one.Location, one.Value, one.Allowed, "%s", one.Message)
+	}
+}
+
+// clipped is a text cut at so many bytes, between letters.
+func clipped(text string, most int) string {
+	if len(text) <= most {
+		return text
+	}
+	for most > 0 && !utf8.RuneStart(text[most]) {
+		most--
+	}
+	return text[:most] + "…"
+}
+
+// shortened is a value as a fault repeats it: a long text is cut, and what is inside a list or
+// an object is counted.
+func shortened(value any) any {
+	switch v := value.(type) {
+	case string:
+		return clipped(v, longestValue)
+	case json.Number:
+		if len(v) > longestValue {
+			return clipped(string(v), longestValue)
+		}
+	case []any:
+		return fmt.Sprintf("a list of %d", len(v))
+	case object:
+		return fmt.Sprintf("an object of %d fields", len(v))
+	}
+	return value
 }
 
 // Decode reads one JSON document from data into the struct that into points to.
@@ -128,7 +195,7 @@ func parseValue(decoder *json.Decoder, path string, depth int, faults *Faults) (
 				return nil, err
 			}
 			if seen[name] {
-				faults.Add(path+"."+name, plain(value), "once", "the field %q is given twice", name)
+				faults.Add(path+"."+name, value, "once", "the field %q is given twice", name)
 				continue
 			}
 			seen[name] = true
@@ -151,25 +218,6 @@ func parseValue(decoder *json.Decoder, path string, depth int, faults *Faults) (
 	return token, nil
 }
 
-// plain turns a parsed value into one that prints as it was written.
-func plain(value any) any {
-	switch v := value.(type) {
-	case object:
-		fields := make(map[string]any, len(v))
-		for _, m := range v {
-			fields[m.name] = plain(m.value)
-		}
-		return fields
-	case []any:
-		items := make([]any, len(v))
-		for i := range v {
-			items[i] = plain(v[i])
-		}
-		return items
-	}
-	return value
-}
-
 func fill(target reflect.Value, value any, path string, rule tags, faults *Faults) {
 	switch target.Kind() {
 	case reflect.Pointer:
@@ -181,14 +229,14 @@ func fill(target reflect.Value, value any, path string, rule tags, faults *Fault
 	case reflect.Struct:
 		fields, ok := value.(object)
 		if !ok {
-			faults.Add(path, plain(value), "an object", "%s must be an object", last(path))
+			faults.Add(path, value, "an object", "%s must be an object", last(path))
 			return
 		}
 		fillStruct(target, fields, path, faults)
 	case reflect.Slice:
 		items, ok := value.([]any)
 		if !ok {
-			faults.Add(path, plain(value), "a list", "%s must be a list", last(path))
+			faults.Add(path, value, "a list", "%s must be a list", last(path))
 			return
 		}
 		if allowed, ok := rule.itemsAllowed(len(items)); !ok {
@@ -207,7 +255,7 @@ func fill(target reflect.Value, value any, path string, rule tags, faults *Fault
 	case reflect.String:
 		text, ok := value.(string)
 		if !ok {
-			faults.Add(path, plain(value), rule.textAllowed(), "%s must be text", last(path))
+			faults.Add(path, value, rule.textAllowed(), "%s must be text", last(path))
 			return
 		}
 		if !rule.textFits(text) {
@@ -222,7 +270,7 @@ func fill(target reflect.Value, value any, path string, rule tags, faults *Fault
 	case reflect.Bool:
 		flag, ok := value.(bool)
 		if !ok {
-			faults.Add(path, plain(value), "true or false", "%s must be true or false", last(path))
+			faults.Add(path, value, "true or false", "%s must be true or false", last(path))
 			return
 		}
 		target.SetBool(flag)
@@ -239,7 +287,7 @@ func fillStruct(target reflect.Value, fields object, path string, faults *Faults
 	for _, m := range fields {
 		rule, ok := known[m.name]
 		if !ok {
-			faults.Add(path+"."+m.name, plain(m.value), strings.Join(order, ", "), "there is no field %q here", m.name)
+			faults.Add(path+"."+m.name, m.value, strings.Join(order, ", "), "there is no field %q here", m.name)
 			continue
 		}
 		if m.value == nil {
@@ -291,7 +339,7 @@ func fillNumber(target reflect.Value, value any, path string, rule tags, faults 
 	name := last(path)
 	number, ok := value.(json.Number)
 	if !ok {
-		faults.Add(path, plain(value), rule.numberAllowed(name), "%s must be a number", name)
+		faults.Add(path, value, rule.numberAllowed(name), "%s must be a number", name)
 		return
 	}
 	figure, err := strconv.ParseFloat(number.String(), 64)

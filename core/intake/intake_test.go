@@ -1,10 +1,13 @@
 package intake
 
 import (
+	"encoding/json"
 	"errors"
+	"fmt"
 	"reflect"
 	"strings"
 	"testing"
+	"unicode/utf8"
 )
 
 type leg struct {
@@ -118,5 +121,48 @@ func TestUnitOf(t *testing.T) {
 		if got := UnitOf(name); got != want {
 			t.Errorf("%s: got %q, want %q", name, got, want)
 		}
+	}
+}
+
+// However much is wrong, 50 faults are named and the rest are counted; none repeats more of
+// what came in than a line.
+func TestFaultsAreBounded(t *testing.T) {
+	var doc strings.Builder
+	doc.WriteString(`{"n":1`)
+	for i := range 20_000 {
+		fmt.Fprintf(&doc, `,"unknown%d%s":[1,2,3]`, i, strings.Repeat("x", 60))
+	}
+	doc.WriteString(`}`)
+	var into struct {
+		N float64 `json:"n"`
+	}
+	var faults Faults
+	if err := Decode([]byte(doc.String()), &into); !errors.As(err, &faults) {
+		t.Fatal(err)
+	}
+	if len(faults) != MostFaults+1 || faults[MostFaults].Value != 20_000-MostFaults {
+		t.Errorf("%d faults, the last %+v", len(faults), faults[len(faults)-1])
+	}
+	if faults[0].Value != "a list of 3" {
+		t.Errorf("a list is repeated as %v", faults[0].Value)
+	}
+	faults = nil
+	if err := Decode([]byte(`{"`+strings.Repeat("é", 400_000)+`":"`+strings.Repeat("é", 400_000)+`","n":`+strings.Repeat("9", 5000)+`}`), &into); !errors.As(err, &faults) {
+		t.Fatal(err)
+	}
+	said, err := json.Marshal(faults)
+	if err != nil || len(said) > 10_000 || !utf8.Valid(said) || strings.ContainsRune(string(said), '\uFFFD') {
+		t.Errorf("%d bytes of refusal, %v", len(said), err)
+	}
+	var joined Faults
+	joined.Join(faults)
+	for range 60 {
+		joined.Add("body.x", 1, "", "wrong")
+	}
+	var twice Faults
+	twice.Join(joined)
+	twice.Join(joined)
+	if want := 2*(60+len(faults)) - MostFaults; len(twice) != MostFaults+1 || twice[MostFaults].Value != want {
+		t.Errorf("joined: %d, the last %+v, want %d more", len(twice), twice[len(twice)-1], want)
 	}
 }

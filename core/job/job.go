@@ -150,10 +150,10 @@ func filled[T any](list []T) []T {
 // Faults names what contradicts itself in the document.
 func (j *Job) Faults() (faults intake.Faults) {
 	for i := range j.Trees {
-		faults = append(faults, j.Trees[i].faults(fmt.Sprintf("body.trees[%d]", i))...)
+		faults.Join(j.Trees[i].faults(fmt.Sprintf("body.trees[%d]", i)))
 	}
-	faults = append(faults, j.Site.faults()...)
-	faults = append(faults, j.rigFaults()...)
+	faults.Join(j.Site.faults())
+	faults.Join(j.rigFaults())
 	if j.WorkOn != "" && !locker.IsDay(j.WorkOn) {
 		faults.Add("body.work_on", j.WorkOn, "a day such as 2026-03-31", "%q is no day of the calendar", j.WorkOn)
 	}

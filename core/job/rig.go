@@ -142,7 +142,7 @@ func (j *Job) rigFaults() (faults intake.Faults) {
 		r := &j.Rigs[i]
 		at := fmt.Sprintf("body.rigs[%d]", i)
 		if r.Rope != nil {
-			faults = append(faults, r.Rope.Faults(at+".rope")...)
+			faults.Join(r.Rope.Faults(at + ".rope"))
 		}
 		for k := range r.Redirects {
 			if d := &r.Redirects[k]; (d.Efficiency == nil) == (d.Friction == nil) {

@@ -211,9 +211,9 @@ func (t *Measured) faults(path string) (faults intake.Faults) {
 				"what is attached at %g m sits below the lowest reading (%g m)", lump.AtM, t.Readings[0].AtM)
 		}
 	}
-	faults = append(faults, t.axisFaults(path)...)
+	faults.Join(t.axisFaults(path))
 	if t.Wood.Given() {
-		faults = append(faults, t.Wood.Faults(path+".wood")...)
+		faults.Join(t.Wood.Faults(path + ".wood"))
 	}
 	if len(faults) == 0 && n > 0 {
 		faults = t.limbFaults(path)

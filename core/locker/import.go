@@ -98,7 +98,7 @@ func ReadTables(tables []Table, items []Item, newID func() string) (Import, erro
 				faults.Add("file", len(table.Rows), fmt.Sprintf("at most %d rows", maxRows), "the table has %d rows", len(table.Rows))
 				continue
 			}
-			faults = append(faults, in.table(kind, table)...)
+			faults.Join(in.table(kind, table))
 		}
 	}
 	if seen == 0 {
@@ -188,9 +188,9 @@ func (in *importer) table(kind string, table Table) (faults intake.Faults) {
 	}
 	switch kind {
 	case Items:
-		faults = append(faults, in.items(headers, table.Rows)...)
+		faults.Join(in.items(headers, table.Rows))
 	case Inspections:
-		faults = append(faults, known(headers, inspectionColumns)...)
+		faults.Join(known(headers, inspectionColumns))
 		if len(faults) == 0 {
 			in.each(Inspections, headers, table.Rows, in.inspection)
 		}
@@ -213,7 +213,7 @@ func (in *importer) table(kind string, table Table) (faults intake.Faults) {
 				}
 			}
 		}
-		faults = append(faults, known(plainHeaders, chartColumns)...)
+		faults.Join(known(plainHeaders, chartColumns))
 		for _, must := range []string{"radius", "boom", "capacity"} {
 			if !slices.Contains(plainHeaders, must) {
 				faults.Add("file", strings.Join(headers, ","), strings.Join(chartColumns, ", "), "there is no column %s", must)

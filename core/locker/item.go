@@ -132,10 +132,10 @@ func (it *Item) Faults(path string) (faults intake.Faults) {
 	}
 	if it.BreakingKn != nil && len(it.Elongation) > 0 {
 		rope := gear.Rope{BreakingKn: *it.BreakingKn, Elongation: it.Elongation}
-		faults = append(faults, rope.Faults(path)...)
+		faults.Join(rope.Faults(path))
 	}
 	rating := gear.RatingRequest{Rating: gear.Rating{MarkedKn: new(float64)}, Conditions: it.Conditions}
-	faults = append(faults, rating.Faults(path)...)
+	faults.Join(rating.Faults(path))
 	seen := map[[2]float64]bool{}
 	for i, row := range it.Chart {
 		key := [2]float64{row.RadiusM, row.BoomM}

@@ -110,7 +110,7 @@ const mostCuts = 3000
 // Faults names what is wrong between the fields at the given path.
 func (p *Problem) Faults(path string) intake.Faults {
 	faults := append(p.Stem.Wood.Faults(path+".stem.wood"), p.Stem.Faults(path+".stem")...)
-	faults = append(faults, p.Rig.Rope.Faults(path+".rig.rope")...)
+	faults.Join(p.Rig.Rope.Faults(path + ".rig.rope"))
 	if len(faults) > 0 || len(p.Stem.Stations) < 2 {
 		return faults
 	}
