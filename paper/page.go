@@ -22,6 +22,8 @@ type page struct {
 	y     float64 // where the next line begins
 	stamp *Stamp
 	name  string
+	// A character was asked for that the paper's font does not have.
+	missing bool
 }
 
 func (d *page) tint(c tone) { d.SetTextColor(c.r, c.g, c.b) }
@@ -53,9 +55,27 @@ func (d *page) foot() {
 	d.Line(margin, d.h-foot, d.w-margin, d.h-foot)
 	d.font(7.5, false)
 	d.tint(ink)
-	d.Text(margin, d.h-foot+4, d.stamp.Words(d.name))
-	text := fmt.Sprintf("page %d of {pages}", d.PageNo())
-	d.Text(d.w-margin-22, d.h-foot+4, text)
+	name := []rune(d.name)
+	said := d.stamp.Words(d.name)
+	for len(name) > 1 && d.GetStringWidth(said) > d.w-2*margin-26 {
+		// The whole of it stands on the first page.
+		name = name[:len(name)-1]
+		said = d.stamp.Words(string(name) + "…")
+	}
+	d.Text(margin, d.h-foot+4, said)
+}
+
+// numbered writes on every page which of how many it is: only now is that known.
+func (d *page) numbered() {
+	for i := range d.PageCount() {
+		d.SetPage(i + 1)
+		// The library writes a font and a colour only where it thinks they change.
+		d.font(1, true)
+		d.font(7.5, false)
+		d.tint(paper)
+		d.tint(ink)
+		d.Text(d.w-margin-22, d.h-foot+4, fmt.Sprintf("page %d of %d", i+1, d.PageCount()))
+	}
 }
 
 // room makes sure that so many millimetres are left, on a new page if need be.
@@ -89,13 +109,19 @@ func (d *page) wrapped(x, y, w, size, leading float64, bold bool, text string) f
 // too many for texts that end in a space.
 func (d *page) split(text string, w float64) []string {
 	lines := []string{}
-	for _, part := range strings.Split(text, "\n") {
+	printed, missing := letters(text)
+	d.missing = d.missing || missing
+	for _, part := range strings.Split(printed, "\n") {
 		line := ""
 		for _, word := range glued(strings.Fields(part)) {
 			next := strings.TrimSpace(line + " " + word)
 			if line != "" && d.GetStringWidth(next) > w {
 				lines = append(lines, line)
 				next = word
+			}
+			if pieces := d.broken(next, w); len(pieces) > 1 {
+				lines = append(lines, pieces[:len(pieces)-1]...)
+				next = pieces[len(pieces)-1]
 			}
 			line = next
 		}

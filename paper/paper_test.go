@@ -82,7 +82,10 @@ func TestThePDFSaysWhatTheScreenSays(t *testing.T) {
 			rows := rowsOf(strings.Join(read, "\n"))
 			for _, pick := range p.Picks {
 				row := rows[pick.Number]
-				for _, figure := range []string{pick.Weight, pick.Tie, pick.Wraps, pick.Run, pick.Peak, pick.Nearest, string(pick.Verdict)} {
+				// The worst may take a second line: its figure stands in the first words.
+				worst := strings.Fields(pick.Nearest)
+				nearest := strings.Join(worst[:min(len(worst), 4)], " ")
+				for _, figure := range []string{pick.Weight, pick.Tie, pick.Wraps, pick.Run, pick.Peak, nearest, string(pick.Verdict)} {
 					if !strings.Contains(row, figure) {
 						t.Errorf("%s %s: pick %d: %q is not on its row: %q", name, system, pick.Number, figure, row)
 					}
@@ -340,4 +343,67 @@ func BenchmarkBriefing40(b *testing.B) {
 			b.Fatal(err)
 		}
 	}
+}
+
+// Whatever a name holds, the paper prints, says what it could not, and counts its pages.
+func TestPapersOfAnyUnicode(t *testing.T) {
+	for name, want := range map[string]string{
+		"Ash 🌳 at the weir":        "Ash [U+1F333] at the weir",
+		"Éßæ Ωμέγα Дуб":            "Éßæ Ωμέγα Дуб",
+		"木 شجرة":                   "[U+6728] [U+0634]",
+		"of {pages} {nb}":          "of {pages} {nb}",
+		"a\x00b\tc\u202ed":         "a b c[U+202E]d",
+		"\U0010FFFF\uFFFE":         "[U+10FFFF][U+FFFE]",
+		strings.Repeat("mast", 30): "mastmast",
+	} {
+		document, _, _ := whole(t, "mill-fold", units.Metric)
+		document.Name = name
+		document.Trees[0].Limbs[0].Name = name[:min(len(name), 60)]
+		document.Brief.Emergency = name
+		o := assess.Options{Units: units.Metric}
+		a, p := assess.Assess(&document, o), brief.Briefing(&document, o)
+		pdf, err := Briefing(&document, &a, &p, stamp(1), units.Metric, false)
+		if err != nil {
+			t.Errorf("%q: %v", name, err)
+			continue
+		}
+		text := pages(t, pdf)
+		if got := joined(strings.Join(text, " ")); !strings.Contains(got, want) || strings.Contains(want, "[U+") != strings.Contains(got, "stand as their codes") {
+			t.Errorf("%q: %s", name, got[:min(len(got), 300)])
+		}
+		for i, one := range text {
+			if !strings.Contains(joined(one), fmt.Sprintf("page %d of %d", i+1, len(text))) {
+				t.Errorf("%q: page %d does not say so: %s", name, i+1, one)
+			}
+		}
+		for _, scene := range []*Scene{Tree(&document, &a, units.Metric, 125, 130), Site(&document, &a, units.Metric, 145, 130)} {
+			decoder := xml.NewDecoder(bytes.NewReader(scene.SVG()))
+			for {
+				if _, err := decoder.Token(); errors.Is(err, io.EOF) {
+					break
+				} else if err != nil {
+					t.Errorf("%q: the drawing is no XML: %v", name, err)
+					break
+				}
+			}
+		}
+	}
+}
+
+// FuzzBriefing prints any text wherever a text can stand.
+func FuzzBriefing(f *testing.F) {
+	for _, seed := range []string{"ash", "🌳", "{nb}", "\x00", "木", "a b", "e\u0301", "\u202e", "\n\n", strings.Repeat("w", 400)} {
+		f.Add(seed)
+	}
+	document, _, _ := whole(f, "mill-fold", units.US)
+	o := assess.Options{Units: units.US}
+	f.Fuzz(func(t *testing.T, text string) {
+		document.Name, document.Trees[0].Name, document.Picks[0].Label, document.Rigs[0].Name = text, text, text, text
+		document.Site.Targets[0].Name = text
+		a, p := assess.Assess(&document, o), brief.Briefing(&document, o)
+		p.PlanB, p.Emergency = text, text
+		if _, err := Briefing(&document, &a, &p, stamp(1), units.US, true); err != nil {
+			t.Errorf("%q: %v", text, err)
+		}
+	})
 }

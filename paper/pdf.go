@@ -24,7 +24,8 @@ func Briefing(document *job.Job, a *assess.Assessment, p *brief.Paper, stamp Sta
 	}
 	d := &page{Fpdf: fpdf.New("L", "mm", format, ""), stamp: &stamp, name: p.Name}
 	d.w, d.h = d.GetPageSize()
-	d.SetTitle(p.Name+", briefing", true)
+	title, _ := letters(p.Name)
+	d.SetTitle(title+", briefing", true)
 	d.SetCreator("Elk Stay", true)
 	d.SetCreationDate(stamp.MadeAt)
 	d.SetModificationDate(stamp.MadeAt)
@@ -32,13 +33,17 @@ func Briefing(document *job.Job, a *assess.Assessment, p *brief.Paper, stamp Sta
 	d.AddUTF8FontFromBytes("go", "B", gobold.TTF)
 	d.SetAutoPageBreak(false, 0)
 	d.SetMargins(margin, margin, margin)
-	d.AliasNbPages("{pages}")
 	d.SetHeaderFunc(d.head)
 	d.SetFooterFunc(d.foot)
 	d.first(document, a, p, system)
 	d.picks(p)
 	d.gear(p)
 	d.rest(p)
+	if d.missing {
+		d.room(8)
+		d.y += d.wrapped(margin, d.y, d.w-2*margin, 8, 3.6, false, "Characters that this paper's font does not have stand as their codes, such as [U+1F333].")
+	}
+	d.numbered()
 	var out bytes.Buffer
 	if err := d.Output(&out); err != nil {
 		return nil, err
@@ -49,10 +54,6 @@ func Briefing(document *job.Job, a *assess.Assessment, p *brief.Paper, stamp Sta
 // first is the page with the drawings.
 func (d *page) first(document *job.Job, a *assess.Assessment, p *brief.Paper, system units.System) {
 	d.AddPage()
-	d.font(22, true)
-	d.Text(margin, d.y+7.5, p.Name)
-	after := margin + d.GetStringWidth(p.Name) + 5
-	d.font(9.5, false)
 	said := []string{"Briefing"}
 	if p.WorkOn != "" {
 		said = append(said, "for "+p.WorkOn)
@@ -60,8 +61,22 @@ func (d *page) first(document *job.Job, a *assess.Assessment, p *brief.Paper, sy
 	if p.Lead != "" {
 		said = append(said, "in charge: "+p.Lead)
 	}
-	d.Text(after, d.y+7.5, strings.Join(said, " · "))
-	d.y += 10.5
+	beside := strings.Join(said, " · ")
+	d.font(9.5, false)
+	besideW := d.GetStringWidth(beside)
+	size := 22.0
+	for d.font(size, true); size > 12 && d.GetStringWidth(p.Name)+5+besideW > d.w-2*margin; d.font(size, true) {
+		size--
+	}
+	if after := margin + d.GetStringWidth(p.Name) + 5; after+besideW <= d.w-margin {
+		d.Text(margin, d.y+7.5, p.Name)
+		d.font(9.5, false)
+		d.Text(after, d.y+7.5, beside)
+		d.y += 10.5
+	} else {
+		d.y += d.wrapped(margin, d.y+2, d.w-2*margin, size, 5.5, true, p.Name) + 2
+		d.y += d.wrapped(margin, d.y, d.w-2*margin, 9.5, 4.2, false, beside) + 1
+	}
 	d.y += d.wrapped(margin, d.y, d.w-2*margin, 10.5, 4.8, true, strings.ToUpper(string(p.Verdict[:1]))+string(p.Verdict[1:])+": "+p.State)
 	d.font(8, false)
 	d.tint(faint)

@@ -5,8 +5,8 @@ package paper
 
 import (
 	"bytes"
+	"encoding/xml"
 	"fmt"
-	"html"
 	"math"
 	"strconv"
 	"strings"
@@ -75,6 +75,13 @@ func (s *Scene) add(m mark) *mark {
 	return &s.marks[len(s.marks)-1]
 }
 
+// escaped is a text as XML holds it; what XML cannot hold becomes a replacement character.
+func escaped(text string) string {
+	var out strings.Builder
+	_ = xml.EscapeText(&out, []byte(text)) // a builder takes everything
+	return out.String()
+}
+
 // number writes a length of a drawing to a hundredth of a millimetre.
 func number(v float64) string { return strconv.FormatFloat(math.Round(v*100)/100, 'f', -1, 64) }
 
@@ -90,7 +97,7 @@ func (s *Scene) SVG() []byte {
 	var out bytes.Buffer
 	fmt.Fprintf(&out, `<svg xmlns="http://www.w3.org/2000/svg" width="%smm" height="%smm" viewBox="0 0 %s %s" font-family="Archivo Variable, Liberation Sans, Arial, sans-serif" role="img">`+"\n",
 		number(s.W), number(s.H), number(s.W), number(s.H))
-	fmt.Fprintf(&out, "<title>%s</title>\n", html.EscapeString(s.Title))
+	fmt.Fprintf(&out, "<title>%s</title>\n", escaped(s.Title))
 	for i := range s.marks {
 		s.marks[i].svg(&out)
 	}
@@ -118,7 +125,7 @@ func (m *mark) svg(out *bytes.Buffer) {
 			weight = ` font-weight="700"`
 		}
 		fmt.Fprintf(out, `<text x="%s" y="%s" font-size="%s" text-anchor="%s" fill="%s" stroke="#ffffff" stroke-width="%s" paint-order="stroke" stroke-linejoin="round"%s>%s</text>`+"\n",
-			x, y, number(m.size), [3]string{"start", "middle", "end"}[m.align+1], m.fill.hex(), number(m.size/5), weight, html.EscapeString(m.text))
+			x, y, number(m.size), [3]string{"start", "middle", "end"}[m.align+1], m.fill.hex(), number(m.size/5), weight, escaped(m.text))
 	case m.round > 0:
 		fmt.Fprintf(out, `<circle cx="%s" cy="%s" r="%s" fill="%s"%s/>`+"\n", x, y, number(m.round), m.fill.hex(), pen)
 	default:
