@@ -113,7 +113,12 @@ func ofJob[A any](name, summary, reads string, answer func(context.Context, *job
 			if err != nil {
 				return nil, err
 			}
-			return answer(ctx, &read, asked, o)
+			o.Gone = ctx.Done()
+			answered, err := answer(ctx, &read, asked, o)
+			if err == nil && ctx.Err() != nil {
+				return nil, ctx.Err() // what came of it is unfinished
+			}
+			return answered, err
 		},
 	}
 }

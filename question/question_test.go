@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"errors"
 	"strings"
 	"testing"
 
@@ -58,4 +59,19 @@ func FuzzQuestions(f *testing.F) {
 			}
 		}
 	})
+}
+
+// A question that nobody waits for ends without an answer, whatever it asks.
+func TestNobodyWaits(t *testing.T) {
+	gone, leave := context.WithCancel(t.Context())
+	leave()
+	document, err := json.Marshal(jobtest.Thirty())
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, name := range []string{"assess", "propose", "brief"} {
+		if answer, err := Answer(gone, name, document, Asked{}, policy.Crew{}); !errors.Is(err, context.Canceled) || answer != nil {
+			t.Errorf("%s: %v %v", name, answer, err)
+		}
+	}
 }

@@ -109,6 +109,9 @@ func (v *Survey) clearances(way *sweep, now *Standing, without func(limb int) bo
 		found = append(found, Clearance{name, clear, judged, target})
 	}
 	for i := range v.targets {
+		if v.Left() {
+			break
+		}
 		p := &v.targets[i]
 		wanted := v.keeps(p.Target)
 		note(p.Name, p.Target, way.nearest(max(lookFor, wanted+1), nil, p.distance), wanted, Over)
@@ -117,7 +120,7 @@ func (v *Survey) clearances(way *sweep, now *Standing, without func(limb int) bo
 	// At its own cut it touches what it grows from: that part is not looked at.
 	byTheCut := func(b *ball) bool { return r3.Dot(b.off, b.off) < 1 }
 	for k := range v.Limbs {
-		if now.Tips[k] <= 0 || without(k) {
+		if now.Tips[k] <= 0 || without(k) || v.Left() {
 			continue
 		}
 		w := v.limbWood(k, now.Tips[k])

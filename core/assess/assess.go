@@ -24,6 +24,9 @@ type Options struct {
 	Crew  policy.Crew  // its rules and its gear; empty: the defaults, and no gear
 	// Memory, when the job was read by it, remembers what has not changed since; else nil.
 	Memory *Memory
+	// Gone is closed when nobody waits for the answer any more: it then ends soon, unfinished.
+	// Nil: somebody always does.
+	Gone <-chan struct{}
 }
 
 // Assess works out everything that can be said of a job: every pick in short, one in
@@ -41,6 +44,9 @@ func Assess(document *job.Job, o Options) Assessment {
 	gear, lies := tally{}, piles{}
 	full := []string{}
 	for i := range f.Job.Picks {
+		if f.Left() {
+			return a
+		}
 		p := &f.Job.Picks[i]
 		v := f.Of(p)
 		if v == nil {
@@ -114,7 +120,7 @@ func Prepare(document *job.Job, o *Options) (*Forest, Assessment) {
 	}
 	a.Faults.Join(document.Faults())
 	a.Faults.Join(gear.Faults)
-	f := &Forest{Job: document, System: o.Units, Trees: make([]*Survey, len(document.Trees)), gear: gear, limits: limits}
+	f := &Forest{Job: document, System: o.Units, gone: o.Gone, Trees: make([]*Survey, len(document.Trees)), gear: gear, limits: limits}
 	measured := false
 	for i := range document.Trees {
 		tree := &document.Trees[i]

@@ -18,6 +18,7 @@ type Forest struct {
 	gear    policy.Gear
 	limits  policy.Limits
 	targets []prism
+	gone    <-chan struct{}
 }
 
 // A Moment is how every tree stands at one moment of the order, in the order of the
@@ -59,6 +60,16 @@ func (f *Forest) Before(index int) Moment {
 		v.Apply(p, o, m[v.index])
 	}
 	return m
+}
+
+// Left reports that nobody waits for the answer any more.
+func (f *Forest) Left() bool {
+	select {
+	case <-f.gone:
+		return true
+	default:
+		return false
+	}
 }
 
 // TreeID is the tree's id as a pick names it: empty for the first.

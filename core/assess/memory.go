@@ -120,6 +120,8 @@ func (m *Memory) worked(v *Survey, p *job.Pick, number int, now *Standing) (*Out
 	}
 	out := v.work(p, number, now)
 	one := remembered{from, out, v.figures(out)}
-	m.picks[p.ID] = one
+	if !v.Left() { // else it is unfinished
+		m.picks[p.ID] = one
+	}
 	return one.out, one.figures
 }

@@ -65,7 +65,10 @@ func (pastBlock) simulate(ctx context.Context, v *Survey, o *Outcome, runs int, 
 		inertia := v.Stem.WeighBetween(o.FromM, o.toM, v.density, "").InertiaKgM2 * o.counts() / o.Weight.Kg.Likely
 		c.Piece.InertiaKgM2 = &inertia
 	}
-	run := drop.Simulate(&c)
+	run, err := drop.Simulate(ctx, &c)
+	if err != nil {
+		return err
+	}
 	trace.Kind, trace.Run = "drop", &run
 	trace.Cautions = append(trace.Cautions, c.Cautions(run)...)
 	if runs <= 0 {

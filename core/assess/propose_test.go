@@ -27,7 +27,10 @@ func TestFollowIsTheDropsOwnRun(t *testing.T) {
 	inertia := v.Stem.WeighBetween(15, 18, v.density, "").InertiaKgM2 * o.Weight.Kg.High / o.Weight.Kg.Likely
 	c := drop.SimCase{Piece: drop.SimPiece{Piece: o.DropCase.Piece, InertiaKgM2: &inertia}, Rigging: o.DropCase.Rigging, StartDeg: &start, FaceClosesDeg: &face,
 		Spar: &drop.SparTop{MassKg: modal.MassKg, StiffnessKnM: modal.StiffnessKnM}}
-	want := drop.Simulate(&c)
+	want, err := drop.Simulate(t.Context(), &c)
+	if err != nil {
+		t.Fatal(err)
+	}
 	jobtest.Near(t, "peak", *trace.Run.LinePeakKn, *want.LinePeakKn)
 	if len(trace.Run.Series.TS) < 50 || trace.Spread == nil || trace.Spread.P95Kn < trace.Spread.P50Kn {
 		t.Errorf("%d samples, spread %+v", len(trace.Run.Series.TS), trace.Spread)

@@ -83,7 +83,7 @@ var kinds = []Kind{
 	kind("snap", "Two overlapping cuts, and a push", inBody, Snap),
 	kind("swing", "Where a limb goes when it leaves", inBody, Swing),
 	kind("spar", "What the standing stem feels", inBody, Spar),
-	kind("section", "Where to cut the whole stem", inBody, Section),
+	long("section", "Where to cut the whole stem", inBody, Section),
 	kind("weigh-in", "Learn from what the scale said", inBody, WeighIn),
 	kind("rating", "What an item may carry as it is used", inBody, Rating),
 	kind("cut-advice", "Which cut, and why not", inBody, CutAdvice),

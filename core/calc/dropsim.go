@@ -15,7 +15,10 @@ type DropSimAnswer struct {
 
 // DropSim follows a dropped piece through time. The error is that of ctx.
 func DropSim(ctx context.Context, r *drop.SimCase) (DropSimAnswer, error) {
-	run := drop.Simulate(r)
+	run, err := drop.Simulate(ctx, r)
+	if err != nil {
+		return DropSimAnswer{}, err
+	}
 	answer := DropSimAnswer{Run: run, Beside: Beside{r.Working(run), r.Cautions(run)}}
 	if r.Spread == nil {
 		return answer, nil

@@ -1,6 +1,8 @@
 package calc
 
 import (
+	"context"
+
 	"elkstay/core/crane"
 	"elkstay/core/cut"
 	"elkstay/core/fell"
@@ -135,9 +137,13 @@ type SectionAnswer struct {
 }
 
 // Section finds where to cut the whole stem.
-func Section(r *section.Problem) SectionAnswer {
-	p := r.Solve()
-	return SectionAnswer{p, Beside{r.Working(p), r.Cautions(p)}}
+// The error is that of ctx.
+func Section(ctx context.Context, r *section.Problem) (SectionAnswer, error) {
+	p, err := r.Solve(ctx)
+	if err != nil {
+		return SectionAnswer{}, err
+	}
+	return SectionAnswer{p, Beside{r.Working(p), r.Cautions(p)}}, nil
 }
 
 // WeighInAnswer is the answer of kind weigh-in.

@@ -1,6 +1,7 @@
 package drop
 
 import (
+	"context"
 	"fmt"
 	"math"
 
@@ -130,6 +131,17 @@ type sim struct {
 	hinge           float64 // N·m
 	mass, spring, d float64 // of the spar; mass 0: it stands still
 	mode            mode
+	gone            <-chan struct{} // closed: nobody waits for it any more; nil: never
+}
+
+// left reports that nobody waits for the run any more.
+func (s *sim) left() bool {
+	select {
+	case <-s.gone:
+		return true
+	default:
+		return false
+	}
 }
 
 func newSim(c *SimCase) *sim {
@@ -306,6 +318,7 @@ const (
 	shortestStep     = 1e-9
 	mostSteps        = 200_000
 	eventsCloserThan = 1e-10
+	asksEvery        = 512 // steps between looks whether anybody still waits
 )
 
 // tally is what is kept of a run while it goes on.
@@ -341,7 +354,7 @@ func (s *sim) follow(y state, until, face float64, most int, observe observer) t
 	by := stepper{f: s.rates}
 	steps := 0
 	for t < until {
-		if steps++; steps > most {
+		if steps++; steps > most || steps%asksEvery == 0 && s.left() {
 			out.cutOff = true
 			break
 		}
@@ -367,6 +380,7 @@ func (s *sim) follow(y state, until, face float64, most int, observe observer) t
 			for high-low > eventsCloserThan {
 				middle := (low + high) / 2
 				by.step(&y, &k, middle)
+				steps++ // an event costs as much as the steps it is closed in on by
 				_, struck := s.struck(&by.next)
 				if ended && s.passed(&by.next, face) || hit && s.mode != tipping && struck {
 					high = middle
@@ -437,9 +451,11 @@ func (s *sim) begin(tilt float64) (y state) {
 	return y
 }
 
-// Simulate follows a case without Faults through time, without its spread.
-func Simulate(c *SimCase) Run {
+// Simulate follows a case without Faults through time, without its spread. The error is that
+// of ctx.
+func Simulate(ctx context.Context, c *SimCase) (Run, error) {
 	s := newSim(c)
+	s.gone = ctx.Done()
 	energy := c.Energy()
 	run := Run{CeilingKn: Solve(&energy).LinePeakKn, Series: Series{TS: []float64{}, LineKn: []float64{}, BlockKn: []float64{}, Piece: [][3]float64{}, SparM: []float64{}}}
 	sample, next := given(c.SampleS, 0.01), 0.0
@@ -461,5 +477,5 @@ func Simulate(c *SimCase) Run {
 		line, block, device := out.linePeak/1000, out.blockPeak/1000, s.r*out.linePeak/1000
 		run.LinePeakKn, run.BlockPeakKn, run.DevicePeakKn, run.LinePeakAtS = &line, &block, &device, &out.linePeakAt
 	}
-	return run
+	return run, ctx.Err()
 }

@@ -120,7 +120,7 @@ func TestAgainstAnIndependentIntegrator(t *testing.T) {
 	c := simCase()
 	c.Spar = &SparTop{MassKg: 300, StiffnessKnM: 20}
 	c.UntilS = number(2.2)
-	run := Simulate(&c)
+	run := followed(&c)
 	const m, cog, tie, h0 = 400.0, 1.2, 0.4, 0.6
 	own, line, lead := m*2.5*2.5/12, 0.6+0.4+0.1, 12.0
 	strain := func(kn float64) float64 {
@@ -206,7 +206,7 @@ func TestAgainstAnIndependentIntegrator(t *testing.T) {
 
 func TestPhasesAndCautions(t *testing.T) {
 	c := simCase()
-	run := Simulate(&c)
+	run := followed(&c)
 	for i, name := range []string{"tipping", "falling", "caught"} {
 		if len(run.Phases) <= i || run.Phases[i].Name != name {
 			t.Fatalf("the phases read %+v", run.Phases)
@@ -217,7 +217,7 @@ func TestPhasesAndCautions(t *testing.T) {
 		t.Errorf("the series has %d samples", n)
 	}
 	c.UntilS = number(0.3)
-	if short := Simulate(&c); short.LinePeakKn != nil || len(c.Cautions(short)) == 0 {
+	if short := followed(&c); short.LinePeakKn != nil || len(c.Cautions(short)) == 0 {
 		t.Errorf("before the line is tight: %+v", short.LinePeakKn)
 	}
 	c = simCase()
@@ -234,7 +234,7 @@ func TestSimulatedDropsStayUnderTheCeiling(t *testing.T) {
 	for range 40 {
 		base := random(r)
 		c := SimCase{Piece: SimPiece{Piece: base.Piece}, Rigging: base.Rigging, RopeDampingRatio: number(0)}
-		run := Simulate(&c)
+		run := followed(&c)
 		if run.LinePeakKn == nil {
 			continue
 		}
@@ -243,7 +243,7 @@ func TestSimulatedDropsStayUnderTheCeiling(t *testing.T) {
 		}
 		half := *run.LinePeakKn / 2 * c.BlockEfficiency
 		c.DeviceHoldKn = &half
-		if softer := Simulate(&c); softer.LinePeakKn != nil && *softer.LinePeakKn > *run.LinePeakKn*(1+1e-6) {
+		if softer := followed(&c); softer.LinePeakKn != nil && *softer.LinePeakKn > *run.LinePeakKn*(1+1e-6) {
 			t.Errorf("letting it run hits harder: %v above %v", *softer.LinePeakKn, *run.LinePeakKn)
 		}
 	}
@@ -270,7 +270,7 @@ func TestSpreadIsRepeatableAndOrdered(t *testing.T) {
 	}
 	c.Spread = &Spread{Runs: 20, Seed: 7}
 	same, err := SimulateSpread(t.Context(), &c)
-	if run := Simulate(&c); err != nil || math.Abs(same.P50Kn-*run.LinePeakKn) > 1e-9 || same.P99Kn != same.P50Kn {
+	if run := followed(&c); err != nil || math.Abs(same.P50Kn-*run.LinePeakKn) > 1e-9 || same.P99Kn != same.P50Kn {
 		t.Errorf("without any spread the runs differ: %+v", same)
 	}
 }
@@ -299,7 +299,7 @@ func BenchmarkDropSim(b *testing.B) {
 	c := simCase()
 	c.Spar = &SparTop{MassKg: 300, StiffnessKnM: 20}
 	for b.Loop() {
-		Simulate(&c)
+		followed(&c)
 	}
 }
 
@@ -328,4 +328,10 @@ func TestFollowingAllocatesNothingPerStep(t *testing.T) {
 	if short, long := count(0.5), count(3); long > short+2 {
 		t.Errorf("half a second allocates %v times, three seconds %v", short, long)
 	}
+}
+
+// followed is a case followed to its end.
+func followed(c *SimCase) Run {
+	run, _ := Simulate(context.Background(), c)
+	return run
 }

@@ -103,6 +103,7 @@ func SimulateSpread(ctx context.Context, c *SimCase) (*SpreadResult, error) {
 			for i := worker; i < len(peaks) && ctx.Err() == nil; i += count {
 				varied := c.vary(i)
 				s := newSim(&varied)
+				s.gone = ctx.Done()
 				out := s.follow(s.begin(varied.start()), given(varied.UntilS, 6), varied.face(), mostSpreadSteps, nil)
 				peaks[i], tight[i] = out.linePeak/1000, out.tight
 			}

@@ -209,7 +209,7 @@ func (f *proposer) add(o *assess.Outcome, p job.Pick, why string) {
 // limb proposes one limb, whole or in parts from its tip.
 func (f *proposer) limb(i int) {
 	g := &f.Limbs[i]
-	for part := 1; f.now.Tips[i] > 0; part++ {
+	for part := 1; f.now.Tips[i] > 0 && !f.Left(); part++ {
 		o, p, stop := f.best(g, 0)
 		if stop == "" {
 			why := o.Because(f.Survey)
@@ -240,7 +240,7 @@ const (
 // tipPart finds the longest outer part of a limb that keeps every limit.
 func (f *proposer) tipPart(i int) (cut float64, found bool) {
 	tip := f.now.Tips[i]
-	for k := 1; k < partPlaces; k++ {
+	for k := 1; k < partPlaces && !f.Left(); k++ {
 		at := math.Round(10*tip*float64(k)/partPlaces) / 10
 		if at < shortestPart || tip-at < shortestPart {
 			continue
@@ -290,7 +290,7 @@ func (f *proposer) sections() {
 			now.Top = f.now.Top
 		}
 		held := f.stemRig != nil
-		for to := min(count, from+shortest); to <= count; to++ {
+		for to := min(count, from+shortest); to <= count && !f.Left(); to++ {
 			cut := height(to)
 			use, way, ok := f.section(cut, &now, &held)
 			if !ok {

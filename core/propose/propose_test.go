@@ -106,7 +106,7 @@ func TestOrderIsAsShortAsTheProvenFewest(t *testing.T) {
 	r.TieAboveCutM, r.BlockBelowCutM, r.SlackM, r.Rope, r.BlockEfficiency = job.RigDefaults().TieM, job.RigDefaults().BlockBelowCutM, job.RigDefaults().SlackM, j.Rigs[0].Rope.Rope, 0.9
 	r.DeviceAtM = job.RigDefaults().DeviceAtM
 	request.Limits.LineKn, request.Limits.BlockKn, request.Limits.MassKg, request.Limits.ClearM = jobtest.Of(40), jobtest.Of(90), jobtest.Of(260), jobtest.Of(policy.LimitsOf(&job.Job{}, &policy.Policy{}).ClearM)
-	want := request.Solve()
+	want, _ := request.Solve(t.Context())
 	if want.Blocked != nil || count > want.Count+1 || count < want.Count {
 		t.Errorf("proposed %d to %v m, proven fewest %d (%v)", count, lowest, want.Count, want.Blocked)
 	}

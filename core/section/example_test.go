@@ -1,6 +1,7 @@
 package section_test
 
 import (
+	"context"
 	"fmt"
 
 	"elkstay/core/gear"
@@ -23,6 +24,7 @@ func ExampleProblem_Solve() {
 			Rope: gear.Rope{BreakingKn: 80, Elongation: []gear.Stretch{{LoadPct: 20, StrainPct: 3}}},
 		},
 	}
-	fmt.Println(p.Solve().Count, "pieces")
+	plan, _ := p.Solve(context.Background())
+	fmt.Println(plan.Count, "pieces")
 	// Output: 4 pieces
 }

@@ -10,6 +10,7 @@
 package section
 
 import (
+	"context"
 	"fmt"
 	"math"
 
@@ -104,8 +105,15 @@ func (p *Problem) shortest() float64 {
 	return *p.MinLengthM
 }
 
-// mostCuts bounds the work: a 150 m stem on a 5 cm grid.
-const mostCuts = 3000
+// mostTries bounds the work: each is a piece weighed and dropped. A 60 m stem on a grid of
+// 10 cm without a longest piece takes 180,000.
+const mostTries = 200_000
+
+// tries is how many pieces are tried at most on so many cuts, the longest of so many cells.
+func tries(cuts, longest float64) float64 {
+	longest = min(cuts, longest)
+	return longest*cuts - longest*(longest-1)/2
+}
 
 // Faults names what is wrong between the fields at the given path.
 func (p *Problem) Faults(path string) intake.Faults {
@@ -121,8 +129,17 @@ func (p *Problem) Faults(path string) intake.Faults {
 	if p.ToM >= p.FromM || p.ToM < bottom {
 		faults.Add(path+".to_m", p.ToM, fmt.Sprintf("at least %g and less than %g m", bottom, p.FromM), "to_m is %g, not between the stem's foot (%g m) and from_m (%g m)", p.ToM, bottom, p.FromM)
 	}
-	if cuts := (p.FromM - p.ToM) / p.grid(); cuts > mostCuts {
-		faults.Add(path+".grid_m", p.grid(), fmt.Sprintf("at least %.3g m", (p.FromM-p.ToM)/mostCuts), "a grid of %g m makes %.0f cuts; at most %d", p.grid(), cuts, mostCuts)
+	long := p.FromM - p.ToM
+	if p.Limits.LengthM != nil {
+		long = min(long, *p.Limits.LengthM)
+	}
+	many := func(grid float64) float64 { return tries((p.FromM-p.ToM)/grid, long/grid) }
+	if many(p.grid()) > mostTries {
+		fine := p.grid()
+		for many(fine) > mostTries {
+			fine *= 1.01
+		}
+		faults.Add(path+".grid_m", p.grid(), fmt.Sprintf("at least %.3g m", fine), "a grid of %g m makes more pieces to try (%.0f) than can be waited for: a coarser grid, or a longest piece", p.grid(), many(p.grid()))
 	}
 	return faults
 }
@@ -194,8 +211,8 @@ func (p *Problem) try(density wood.Range, from, to float64) (piece Piece, stop s
 	return piece, ""
 }
 
-// Solve finds the best way down of a problem without Faults.
-func (p *Problem) Solve() Plan {
+// Solve finds the best way down of a problem without Faults. The error is that of ctx.
+func (p *Problem) Solve(ctx context.Context) (Plan, error) {
 	density, _ := p.Stem.Wood.GreenDensity()
 	cuts := int(math.Floor((p.FromM-p.ToM)/p.grid() + 1e-9))
 	type reached struct {
@@ -204,6 +221,9 @@ func (p *Problem) Solve() Plan {
 	}
 	best := make([]reached, cuts+1)
 	for k := 1; k <= cuts; k++ {
+		if err := ctx.Err(); err != nil {
+			return Plan{}, err
+		}
 		best[k].count = -1
 		for i := k - 1; i >= 0; i-- {
 			if p.Limits.LengthM != nil && p.cut(i)-p.cut(k) > *p.Limits.LengthM*(1+tolerance) {
@@ -233,14 +253,14 @@ func (p *Problem) Solve() Plan {
 			lowest--
 		}
 		plan.Blocked = p.blocked(density, lowest, cuts)
-		return plan
+		return plan, nil
 	}
 	plan.Count, plan.MaxUsePct = best[cuts].count, best[cuts].use
 	for k := cuts; k > 0; k = best[k].before {
 		piece, _ := p.try(density, p.cut(best[k].before), p.cut(k))
 		plan.Pieces = append([]Piece{piece}, plan.Pieces...)
 	}
-	return plan
+	return plan, nil
 }
 
 // blocked says what stops the shortest piece that could leave the lowest cut reached.

@@ -1,7 +1,10 @@
 package section
 
 import (
+	"context"
+	"errors"
 	"math"
+	"strings"
 	"testing"
 
 	"elkstay/core/gear"
@@ -48,7 +51,7 @@ func TestAgainstEveryWayDown(t *testing.T) {
 					count, use = pieces, most
 				}
 			}
-			got := p.Solve()
+			got, _ := p.Solve(t.Context())
 			if count == math.MaxInt {
 				if got.Blocked == nil || got.Blocked.Why == "" {
 					t.Errorf("hold %v, mass %v: no way down, and it says %+v", hold, mass, got)
@@ -72,7 +75,7 @@ func TestAgainstEveryWayDown(t *testing.T) {
 func TestNoWayDownNamesWhereAndWhy(t *testing.T) {
 	p := problem()
 	p.Limits.LineKn = number(0.5)
-	got := p.Solve()
+	got, _ := p.Solve(t.Context())
 	if got.Blocked == nil || got.Blocked.AtM != 18 || got.Blocked.Why != "it is over the limit of the line" || got.Count != 0 {
 		t.Errorf("got %+v", got.Blocked)
 	}
@@ -102,6 +105,30 @@ func BenchmarkSection(b *testing.B) {
 	p.FromM, p.ToM, p.GridM = 25, 3, nil
 	p.Limits = Limits{MassKg: number(400), LineKn: number(14)}
 	for b.Loop() {
-		p.Solve()
+		_, _ = p.Solve(b.Context())
+	}
+}
+
+// More pieces to try than can be waited for are refused with the grid that would do; nobody
+// waits for a sum that was left.
+func TestWorkIsBounded(t *testing.T) {
+	p := problem()
+	p.GridM = new(float64)
+	*p.GridM = 0.001
+	faults := p.Faults("body")
+	if len(faults) != 1 || faults[0].Location != "body.grid_m" || !strings.Contains(faults[0].Allowed, "at least") {
+		t.Fatalf("a grid of a millimetre: %v", faults)
+	}
+	// By hand: n cuts make n(n+1)/2 pieces; with a longest of m cells, those alone.
+	for _, c := range []struct{ cuts, longest, want float64 }{{4, 100, 10}, {4, 2, 7}, {100, 1, 100}} {
+		if got := tries(c.cuts, c.longest); got != c.want {
+			t.Errorf("%v cuts, longest %v: %v pieces, want %v", c.cuts, c.longest, got, c.want)
+		}
+	}
+	*p.GridM = 0.1
+	gone, leave := context.WithCancel(t.Context())
+	leave()
+	if _, err := p.Solve(gone); !errors.Is(err, context.Canceled) {
+		t.Errorf("left: %v", err)
 	}
 }
