@@ -82,7 +82,9 @@ func newAPI(router chi.Router) huma.API {
 	config.OpenAPIPath, config.DocsPath, config.SchemasPath = "/api/openapi", "", ""
 	config.CreateHooks = nil
 	config.RejectUnknownQueryParameters = true
-	return humachi.New(router, config)
+	api := humachi.New(router, config)
+	api.UseMiddleware(within(newQueue()))
+	return api
 }
 
 // OpenAPI returns the description of the API, OpenAPI 3.1, as JSON.
@@ -103,7 +105,7 @@ func mountAPI(router chi.Router, jobs *store.Store) huma.API {
 func operation(method, path, id, summary string) huma.Operation {
 	return huma.Operation{
 		Method: method, Path: path, OperationID: id, Summary: summary,
-		MaxBodyBytes: maxBody, BodyReadTimeout: 10 * time.Second, Errors: []int{http.StatusUnprocessableEntity},
+		MaxBodyBytes: boundOf(id).body + 1, BodyReadTimeout: 10 * time.Second, Errors: []int{http.StatusUnprocessableEntity},
 	}
 }
 

@@ -87,8 +87,15 @@ type saveIn struct {
 // tag is the entity tag of a revision.
 func tag(revision int) string { return `"` + strconv.Itoa(revision) + `"` }
 
+// untag reads the entity tag of a revision: one strong tag, as it was given.
 func untag(text string) (int, error) {
-	return strconv.Atoi(strings.Trim(strings.TrimPrefix(text, "W/"), `"`))
+	digits, open := strings.CutPrefix(text, `"`)
+	digits, shut := strings.CutSuffix(digits, `"`)
+	number, err := strconv.Atoi(digits)
+	if !open || !shut || err != nil || number < 0 || strconv.Itoa(number) != digits {
+		return 0, fmt.Errorf("%q is no entity tag of a revision", text)
+	}
+	return number, nil
 }
 
 // refusal turns an error of the store into the answer that says so; what the database

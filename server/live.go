@@ -87,6 +87,11 @@ type stoppingKey struct{}
 // ServeHTTP streams the moves of one job as server-sent events: the newest revision at
 // once, then each as it is made; and those of the crew's gear and rules.
 func (l *live) ServeHTTP(w http.ResponseWriter, r *http.Request) {
+	if r.Method != http.MethodGet {
+		w.Header().Set("Allow", http.MethodGet)
+		writeProblem(w, problemOf(http.StatusMethodNotAllowed, "The live stream is only read."))
+		return
+	}
 	id, err := uuid.Parse(chi.URLParam(r, "id"))
 	if err != nil || l.store == nil {
 		writeProblem(w, noSuchAddress(r))

@@ -190,7 +190,6 @@ func mountTables(api huma.API, kept *store.Store) {
 			return &fileOut{typeXLSX, `attachment; filename="locker.xlsx"`, data}, err
 		})
 	op := operation(http.MethodPost, "/api/locker/import", "import-locker", "What a CSV or XLSX file would do to the locker, row by row; applied when asked to")
-	op.MaxBodyBytes = sheet.MaxBytes + 1
 	huma.Register(api, op, func(ctx context.Context, in *struct {
 		Apply   bool   `query:"apply" doc:"Take it over, all or nothing; else say only what it would do"`
 		Base    string `header:"If-Match" doc:"Of an import that is applied: the locker's revision it was looked at with"`

@@ -269,7 +269,6 @@ func mountPhotos(api huma.API, kept *store.Store) {
 			return &struct{ Body []PhotoHead }{list}, nil
 		})
 	put := operation(http.MethodPut, "/api/jobs/{id}/photos/{photo}", "keep-photo", "Keep a picture with a job: JPEG or PNG")
-	put.MaxBodyBytes = maxPhoto + 1
 	put.DefaultStatus = http.StatusNoContent
 	huma.Register(api, put, func(ctx context.Context, in *struct {
 		PhotoPath

@@ -31,13 +31,16 @@ type Options struct {
 	Hosts []string
 }
 
-// requestTime bounds the work on one request.
-const requestTime = 15 * time.Second
+// What the API's answers are compressed by, and which of them: the front end's own files were
+// when they were built, and pictures are by nature.
+const compression = 4
+
+var compressed = []string{"application/json", "application/problem+json", "application/schema+json", "application/geo+json", "image/svg+xml", "text/csv", "text/plain"}
 
 // New returns the handler of everything the application serves.
 func New(o Options) (http.Handler, error) {
 	router := chi.NewRouter()
-	router.Use(middleware.RequestID, logged(o.Log), middleware.Recoverer, knownHost(o.Hosts), secured)
+	router.Use(named, logged(o.Log), recovered(o.Log), knownHost(o.Hosts), secured)
 	router.Use(http.NewCrossOriginProtection().Handler, emptyToTheCore)
 	router.Get("/healthz", func(w http.ResponseWriter, _ *http.Request) { plainText(w, http.StatusOK, "ok") })
 	router.Get("/readyz", func(w http.ResponseWriter, r *http.Request) {
@@ -50,7 +53,7 @@ func New(o Options) (http.Handler, error) {
 	// The one answer that does not end by itself stands outside the bound on requests.
 	router.Handle("/api/jobs/{id}/live", &live{store: o.Store, pages: map[chan store.Moved]uuid.UUID{}})
 	router.Group(func(bounded chi.Router) {
-		bounded.Use(middleware.Timeout(requestTime), boundedTables)
+		bounded.Use(unkept, middleware.NewCompressor(compression, compressed...).Handler, unchanged, boundedTables)
 		mountAPI(bounded, o.Store)
 		bounded.HandleFunc("/api/*", func(w http.ResponseWriter, r *http.Request) { writeProblem(w, noSuchAddress(r)) })
 	})
@@ -68,24 +71,6 @@ func plainText(w http.ResponseWriter, status int, text string) {
 	w.Header().Set("Content-Type", "text/plain; charset=utf-8")
 	w.WriteHeader(status)
 	_, _ = w.Write([]byte(text + "\n")) //nolint:gosec // plain text, and sniffing is off
-}
-
-// logged writes a line for every request to the API that failed or was slow.
-func logged(log *slog.Logger) func(http.Handler) http.Handler {
-	return func(next http.Handler) http.Handler {
-		return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-			start := time.Now()
-			watched := middleware.NewWrapResponseWriter(w, r.ProtoMajor)
-			next.ServeHTTP(watched, r)
-			took := time.Since(start)
-			streamed := watched.Header().Get("Content-Type") == eventStream
-			if watched.Status() >= 500 || took > time.Second && !streamed {
-				log.LogAttrs(r.Context(), slog.LevelWarn, "request",
-					slog.String("method", r.Method), slog.String("path", r.URL.Path),
-					slog.Int("status", watched.Status()), slog.Duration("took", took))
-			}
-		})
-	}
 }
 
 // knownHost refuses requests for a host that is not ours.
@@ -127,6 +112,7 @@ func secured(next http.Handler) http.Handler {
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("Referrer-Policy", "same-origin")
 		h.Set("Cross-Origin-Opener-Policy", "same-origin")
+		h.Set("Cross-Origin-Resource-Policy", "same-origin")
 		h.Set("Content-Security-Policy", "default-src 'none'; frame-ancestors 'none'")
 		next.ServeHTTP(w, r)
 	})

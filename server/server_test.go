@@ -42,12 +42,17 @@ var page = fstest.MapFS{
 
 func start(t *testing.T) *httptest.Server {
 	t.Helper()
+	return startLogging(t, slog.New(slog.DiscardHandler))
+}
+
+func startLogging(t *testing.T, log *slog.Logger) *httptest.Server {
+	t.Helper()
 	jobs, err := store.Open(t.Context(), databaseURL)
 	if err != nil {
 		t.Fatal(err)
 	}
 	t.Cleanup(jobs.Close)
-	handler, err := New(Options{Store: jobs, Web: fs.ReadDirFS(page), Log: slog.New(slog.DiscardHandler)})
+	handler, err := New(Options{Store: jobs, Web: fs.ReadDirFS(page), Log: log})
 	if err != nil {
 		t.Fatal(err)
 	}

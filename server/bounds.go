@@ -1,0 +1,140 @@
+package server
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"mime"
+	"net/http"
+	"strings"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humachi"
+
+	"elkstay/sheet"
+)
+
+// A bound is what one operation may take and give.
+type bound struct {
+	body   int64         // of what is sent, bytes
+	answer int64         // of what comes back, bytes
+	time   time.Duration // from when its turn comes
+	long   bool          // it waits its turn among the long sums
+}
+
+const (
+	kB = 1 << 10
+	mB = 1 << 20
+)
+
+// plain is the bound of an operation that has no row of its own.
+var plain = bound{body: 64 * kB, answer: 4 * mB, time: 10 * time.Second}
+
+// bounds has a row for every operation that takes more, or less, than plain ones do.
+var bounds = map[string]bound{
+	// A job document: 200 picks, 12 trees and their readings are a twentieth of it.
+	"create-job": {maxBody, 4 * mB, 10 * time.Second, false},
+	"save-job":   {maxBody, 8 * mB, 10 * time.Second, false},
+	"merge":      {3 * maxBody, 8 * mB, 10 * time.Second, true},
+	"assess":     {maxBody, 8 * mB, longTime, true},
+	"simulate":   {maxBody, 8 * mB, longTime, true},
+	"propose":    {maxBody, 8 * mB, longTime, true},
+	"ask":        {maxBody, mB, longTime, true},
+	"resolve":    {maxBody, 4 * mB, 10 * time.Second, false},
+	"brief":      {maxBody, 4 * mB, longTime, true},
+	"read-chart": {mB, 4 * mB, 10 * time.Second, false},
+
+	"try-policy":     {256 * kB, 8 * mB, longTime, true},
+	"import-locker":  {sheet.MaxBytes, 8 * mB, longTime, true},
+	"export-locker":  {0, 32 * mB, longTime, true},
+	"save-item":      {512 * kB, mB, 10 * time.Second, false},
+	"keep-photo":     {maxPhoto, 64 * kB, 20 * time.Second, false},
+	"get-photo":      {0, maxPhoto, 20 * time.Second, false},
+	"briefing-pdf":   {0, 16 * mB, longTime, true},
+	"list-briefings": {0, 4 * mB, longTime, true},
+	"make-briefing":  {kB, mB, longTime, true},
+	"tree-svg":       {0, 4 * mB, longTime, true},
+	"site-svg":       {0, 4 * mB, longTime, true},
+	"site-geojson":   {0, 4 * mB, longTime, true},
+	"picks-csv":      {0, 4 * mB, longTime, true},
+	"picks-xlsx":     {0, 4 * mB, longTime, true},
+
+	"calc-section":  {256 * kB, 4 * mB, longTime, true},
+	"calc-drop-sim": {256 * kB, 8 * mB, longTime, true},
+}
+
+// longTime bounds a long sum.
+const longTime = 15 * time.Second
+
+// boundOf is the bound of an operation.
+func boundOf(operation string) bound {
+	if one, ok := bounds[operation]; ok {
+		return one
+	}
+	if strings.HasPrefix(operation, "calc-") {
+		return bound{256 * kB, 4 * mB, 5 * time.Second, false}
+	}
+	return plain
+}
+
+// within holds every operation to its bound: time from when its turn comes, and what is sent
+// is of a media type that it takes.
+func within(turns *queue) func(huma.Context, func(huma.Context)) {
+	refuse := func(ctx huma.Context, status int, format string, args ...any) {
+		_, w := humachi.Unwrap(ctx)
+		writeProblem(w, problemOf(status, fmt.Sprintf(format, args...)))
+	}
+	return func(ctx huma.Context, next func(huma.Context)) {
+		op := ctx.Operation()
+		one := boundOf(op.OperationID)
+		r, w := humachi.Unwrap(ctx)
+		if op.RequestBody != nil && !takes(op, r) {
+			refuse(ctx, http.StatusUnsupportedMediaType, "What is sent must be of type %s.", strings.Join(mediaTypes(op), " or "))
+			return
+		}
+		if r.ContentLength > one.body {
+			refuse(ctx, http.StatusRequestEntityTooLarge, "What is sent has %d bytes; at most %d are taken here.", r.ContentLength, one.body)
+			return
+		}
+		if one.long {
+			done, err := turns.enter(r.Context(), clientOf(r))
+			if err != nil {
+				if errors.Is(err, errBusy) {
+					w.Header().Set("Retry-After", "5")
+					refuse(ctx, http.StatusTooManyRequests, "Too many long sums are waiting: ask again in a few seconds.")
+				}
+				return // else nobody waits for it any more
+			}
+			defer done()
+		}
+		timed, cancel := context.WithTimeout(r.Context(), one.time)
+		defer cancel()
+		next(huma.WithContext(ctx, timed))
+	}
+}
+
+// mediaTypes are what an operation takes.
+func mediaTypes(op *huma.Operation) (list []string) {
+	for name := range op.RequestBody.Content {
+		list = append(list, name)
+	}
+	return list
+}
+
+// takes reports whether what is sent is of a type that the operation takes, or of none said.
+func takes(op *huma.Operation, r *http.Request) bool {
+	if r.ContentLength == 0 || r.Header.Get("Content-Type") == "" {
+		return true
+	}
+	sent, _, err := mime.ParseMediaType(r.Header.Get("Content-Type"))
+	if err != nil {
+		return false
+	}
+	for _, name := range mediaTypes(op) {
+		if name == sent || name == "application/octet-stream" {
+			return true
+		}
+	}
+	return false
+}
