@@ -49,7 +49,7 @@ var bounds = map[string]bound{
 	"import-locker":  {sheet.MaxBytes, 8 * mB, longTime, true},
 	"export-locker":  {0, 32 * mB, longTime, true},
 	"save-item":      {512 * kB, mB, 10 * time.Second, false},
-	"keep-photo":     {maxPhoto, 64 * kB, 20 * time.Second, false},
+	"keep-photo":     {maxPhoto, 64 * kB, 20 * time.Second, true},
 	"get-photo":      {0, maxPhoto, 20 * time.Second, false},
 	"briefing-pdf":   {0, 16 * mB, longTime, true},
 	"list-briefings": {0, 4 * mB, longTime, true},

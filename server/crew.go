@@ -5,10 +5,8 @@ import (
 	"errors"
 	"net/http"
 	"reflect"
-	"runtime"
 	"slices"
 	"strconv"
-	"sync"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -54,6 +52,14 @@ type JobEffect struct {
 	Before JobStanding  `json:"before"`
 	After  JobStanding  `json:"after"`
 	Picks  []PickEffect `json:"picks" doc:"Those whose verdict or nearest limit changes"`
+}
+
+// EffectList is what other rules would do to some of the open jobs: the trial goes on page by
+// page, and ends when nobody asks for the next.
+type EffectList struct {
+	Jobs  []JobEffect `json:"jobs"`
+	Tried int         `json:"tried" doc:"How many jobs of this page were tried; those whose picks are all down are left out of jobs"`
+	More
 }
 
 // JobStanding is how a job stands by a set of rules.
@@ -124,24 +130,33 @@ func mountCrew(api huma.API, jobs *store.Store) {
 			return policyHead(policy, number), nil
 		})
 	register(api, operation(http.MethodPost, "/api/policy/try", "try-policy", "What rules would do to the open jobs"), document,
-		func(ctx context.Context, in *policyTryIn) (*struct{ Body []JobEffect }, error) {
+		func(ctx context.Context, in *policyTryIn) (*struct{ Body EffectList }, error) {
 			policy, err := policy.ReadPolicy(in.RawBody)
 			if err != nil {
 				return nil, calc.Refuse("policy", err)
 			}
-			open, err := jobs.OpenJobs(ctx)
+			after, err := placed[store.Place](in.After)
+			if err != nil {
+				return nil, err
+			}
+			open, next, total, err := jobs.OpenJobs(ctx, after, in.Limit)
 			if err != nil {
 				return nil, refusal(err)
 			}
 			effects, err := effects(ctx, jobs, open, policy, in.Units)
+			if errors.Is(err, context.DeadlineExceeded) || errors.Is(err, context.Canceled) {
+				return nil, problemOf(http.StatusGatewayTimeout, "This took too long and was broken off: try fewer jobs at once.")
+			}
 			if err != nil {
 				return nil, refusal(err)
 			}
-			return &struct{ Body []JobEffect }{effects}, nil
+			return &struct{ Body EffectList }{EffectList{effects, len(open), More{total, written(next)}}}, nil
 		})
 }
 
 type policyTryIn struct {
+	After   string       `query:"after" maxLength:"400" doc:"Where the page before it ended: its next; absent: from the start"`
+	Limit   int          `query:"limit" minimum:"1" maximum:"50" default:"20" doc:"How many jobs are tried at once"`
 	Units   units.System `query:"units" enum:"metric,us" default:"metric" doc:"Units of the sentences; figures are SI"`
 	RawBody []byte       `contentType:"application/json"`
 }
@@ -163,26 +178,13 @@ func effects(ctx context.Context, kept *store.Store, open []store.Job, policy po
 		return nil, err
 	}
 	crew.On = today()
-	found := make([]*JobEffect, len(open))
-	turn := make(chan struct{}, runtime.NumCPU())
-	var all sync.WaitGroup
-	for i := range open {
-		all.Add(1)
-		go func() {
-			defer all.Done()
-			turn <- struct{}{}
-			defer func() { <-turn }()
-			if ctx.Err() == nil {
-				found[i] = effect(open[i].ID, &jobs[i], assess.Options{Units: system, Crew: crew}, policy)
-			}
-		}()
-	}
-	all.Wait()
-	if err := ctx.Err(); err != nil {
-		return nil, err
-	}
 	list := []JobEffect{}
-	for _, one := range found {
+	// One after the other: other long sums have their turn besides.
+	for i := range open {
+		one := effect(open[i].ID, &jobs[i], assess.Options{Units: system, Crew: crew, Gone: ctx.Done()}, policy)
+		if err := ctx.Err(); err != nil {
+			return nil, err
+		}
 		if one != nil {
 			list = append(list, *one)
 		}

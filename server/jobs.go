@@ -31,12 +31,25 @@ type JobHead struct {
 
 // JobRow is one job of the list.
 type JobRow struct {
-	ID        uuid.UUID `json:"id"`
-	Name      string    `json:"name"`
-	Species   string    `json:"species" doc:"Id of the wood table; empty when not chosen"`
-	Revision  int       `json:"revision"`
-	CreatedAt time.Time `json:"created_at"`
-	SavedAt   time.Time `json:"saved_at"`
+	ID        uuid.UUID  `json:"id"`
+	Name      string     `json:"name"`
+	Species   string     `json:"species" doc:"Id of the wood table; empty when not chosen"`
+	Revision  int        `json:"revision"`
+	CreatedAt time.Time  `json:"created_at"`
+	SavedAt   time.Time  `json:"saved_at"`
+	DeletedAt *time.Time `json:"deleted_at,omitempty" doc:"Absent: it is not"`
+}
+
+// JobList is a page of the list of jobs.
+type JobList struct {
+	Jobs []JobRow `json:"jobs"`
+	More
+}
+
+// RevisionList is a page of the saves of a job.
+type RevisionList struct {
+	Revisions []JobRevision `json:"revisions"`
+	More
 }
 
 // JobRevision is one save of a job.
@@ -107,6 +120,8 @@ func refusal(err error) error {
 	case errors.Is(err, store.ErrRefused):
 		slog.Warn("refused by the database", "error", err)
 		return problemOf(http.StatusUnprocessableEntity, "This cannot be kept as it is: a text in it holds a sign that cannot be stored.")
+	case errors.Is(err, store.ErrReused):
+		return problemOf(http.StatusUnprocessableEntity, "This Idempotency-Key was used before, with another document: make a new one for each save.")
 	case errors.Is(err, store.ErrTaken):
 		return problemOf(http.StatusConflict, "This id is taken by something else.")
 	case errors.Is(err, store.ErrReadOnly):
@@ -146,17 +161,29 @@ func readDocument(data []byte) (job.Job, []byte, error) {
 
 func mountJobs(api huma.API, jobs *store.Store) {
 	document := reflect.TypeFor[job.Job]()
-	huma.Register(api, operation(http.MethodGet, "/api/jobs", "list-jobs", "The jobs, the last saved first"),
-		func(ctx context.Context, _ *struct{}) (*struct{ Body []JobRow }, error) {
-			found, err := jobs.Jobs(ctx)
+	huma.Register(api, operation(http.MethodGet, "/api/jobs", "list-jobs", "The jobs, the last saved first; or those that were deleted"),
+		func(ctx context.Context, in *struct {
+			Page
+			Search  string `query:"search" maxLength:"120" doc:"What the name holds, whatever its case"`
+			Deleted bool   `query:"deleted" doc:"Those that were deleted, the last first"`
+		}) (*struct{ Body JobList }, error) {
+			after, err := placed[store.Place](in.After)
+			if err != nil {
+				return nil, err
+			}
+			ask := jobs.Jobs
+			if in.Deleted {
+				ask = jobs.Binned
+			}
+			found, next, total, err := ask(ctx, in.Search, after, in.Limit)
 			if err != nil {
 				return nil, refusal(err)
 			}
-			list := make([]JobRow, len(found))
+			list := JobList{make([]JobRow, len(found)), More{total, written(next)}}
 			for i, row := range found {
-				list[i] = JobRow(row)
+				list.Jobs[i] = JobRow(row)
 			}
-			return &struct{ Body []JobRow }{list}, nil
+			return &struct{ Body JobList }{list}, nil
 		})
 
 	create := operation(http.MethodPost, "/api/jobs", "create-job", "Keep a new job: an empty one or an uploaded file")
@@ -320,16 +347,27 @@ func mountSave(api huma.API, jobs *store.Store, document reflect.Type) {
 
 func mountRevisions(api huma.API, jobs *store.Store) {
 	huma.Register(api, operation(http.MethodGet, "/api/jobs/{id}/revisions", "list-revisions", "Every save of a job, the newest first"),
-		func(ctx context.Context, in *JobPath) (*struct{ Body []JobRevision }, error) {
-			found, err := jobs.Revisions(ctx, in.ID)
+		func(ctx context.Context, in *struct {
+			JobPath
+			After int `query:"after" minimum:"0" maximum:"1000000000" doc:"Those before this revision; absent: from the newest"`
+			Limit int `query:"limit" minimum:"1" maximum:"1000" default:"100" doc:"How many at most"`
+		}) (*struct{ Body RevisionList }, error) {
+			kept, err := jobs.Job(ctx, in.ID)
 			if err != nil {
 				return nil, refusal(err)
 			}
-			list := make([]JobRevision, len(found))
-			for i, r := range found {
-				list[i] = JobRevision{r.Number, r.BasedOn, r.SavedAt, r.Note}
+			found, more, err := jobs.Revisions(ctx, in.ID, in.After, in.Limit)
+			if err != nil {
+				return nil, refusal(err)
 			}
-			return &struct{ Body []JobRevision }{list}, nil
+			list := RevisionList{make([]JobRevision, len(found)), More{Total: kept.Revision}}
+			for i, r := range found {
+				list.Revisions[i] = JobRevision{r.Number, r.BasedOn, r.SavedAt, r.Note}
+			}
+			if more {
+				list.Next = strconv.Itoa(found[len(found)-1].Number)
+			}
+			return &struct{ Body RevisionList }{list}, nil
 		})
 	huma.Register(api, operation(http.MethodGet, "/api/jobs/{id}/revisions/{number}", "get-revision", "One save of a job"),
 		func(ctx context.Context, in *struct {

@@ -4,7 +4,6 @@ import (
 	"context"
 	"net/http"
 	"reflect"
-	"slices"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
@@ -35,6 +34,7 @@ type LockerList struct {
 	Revision int       `json:"revision" doc:"Of gear and rules together"`
 	On       string    `json:"on" doc:"The day on which it stands like this"`
 	Items    []ItemRow `json:"items"`
+	More
 }
 
 // ItemHead is one item of the locker in full.
@@ -75,9 +75,13 @@ func limitOf(item *locker.Item, rules *policy.Policy) *float64 {
 }
 
 func mountLocker(api huma.API, kept *store.Store) {
-	huma.Register(api, operation(http.MethodGet, "/api/locker", "list-items", "The whole locker in short, and how each item stands today"),
-		func(ctx context.Context, _ *struct{}) (*struct{ Body LockerList }, error) {
-			items, revision, err := kept.Items(ctx)
+	huma.Register(api, operation(http.MethodGet, "/api/locker", "list-items", "The locker in short, in the order of kind and name, and how each item stands today"),
+		func(ctx context.Context, in *Page) (*struct{ Body LockerList }, error) {
+			after, err := placed[store.Shelf](in.After)
+			if err != nil {
+				return nil, err
+			}
+			items, next, total, revision, err := kept.ItemsPage(ctx, after, in.Limit)
 			if err != nil {
 				return nil, refusal(err)
 			}
@@ -85,7 +89,7 @@ func mountLocker(api huma.API, kept *store.Store) {
 			if err != nil {
 				return nil, refusal(err)
 			}
-			list := LockerList{Revision: revision, On: today(), Items: make([]ItemRow, len(items))}
+			list := LockerList{Revision: revision, On: today(), Items: make([]ItemRow, len(items)), More: More{total, written(next)}}
 			for i := range items {
 				it := &items[i].Item
 				row := ItemRow{
@@ -97,9 +101,6 @@ func mountLocker(api huma.API, kept *store.Store) {
 				}
 				list.Items[i] = row
 			}
-			slices.SortStableFunc(list.Items, func(a, b ItemRow) int {
-				return slices.Index(locker.Kinds(), a.Kind) - slices.Index(locker.Kinds(), b.Kind)
-			})
 			return &struct{ Body LockerList }{list}, nil
 		})
 	huma.Register(api, operation(http.MethodGet, "/api/locker/items/{id}", "get-item", "One item of the locker"),

@@ -142,7 +142,7 @@ func TestTryingRulesSaysWhatTheyWouldDo(t *testing.T) {
 	_, body := send(t, server, call{method: http.MethodPost, path: "/api/jobs", body: string(demoJob(t))})
 	made := read[JobHead](t, body)
 	_, body = send(t, server, call{method: http.MethodPost, path: "/api/policy/try", body: `{"design_factors":{},"close_from_pct":20,"hand_kn":0.05}`})
-	effects := read[[]JobEffect](t, body)
+	effects := read[EffectList](t, body).Jobs
 	i := slices.IndexFunc(effects, func(e JobEffect) bool { return e.ID == made.ID })
 	if i < 0 || effects[i].After.Verdict != assess.Over || len(effects[i].Picks) == 0 || effects[i].Before.Verdict == assess.Over {
 		t.Fatalf("effects %s", body)
@@ -161,7 +161,7 @@ func TestTryingRulesSaysWhatTheyWouldDo(t *testing.T) {
 		}
 	}
 	_, body = send(t, server, call{method: http.MethodPost, path: "/api/policy/try", body: `{"design_factors":{}}`})
-	for _, e := range read[[]JobEffect](t, body) {
+	for _, e := range read[EffectList](t, body).Jobs {
 		if len(e.Picks) > 0 {
 			t.Errorf("no change changes %+v", e)
 		}
@@ -180,7 +180,7 @@ func TestImportLooksFirstAndTakesAllOrNothing(t *testing.T) {
 	server := start(t)
 	count := func() int {
 		_, body := send(t, server, call{method: http.MethodGet, path: "/api/locker"})
-		return len(read[LockerList](t, body).Items)
+		return read[LockerList](t, body).Total
 	}
 	before := count()
 	serial := uuid.NewString()[:8]

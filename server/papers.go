@@ -36,6 +36,12 @@ type BriefingHead struct {
 	Outdated string    `json:"outdated" doc:"Why not to work from it; empty: it is of the newest"`
 }
 
+// BriefingList is a page of the briefings made of a job; at most 50 at once.
+type BriefingList struct {
+	Briefings []BriefingHead `json:"briefings"`
+	More
+}
+
 // PhotoHead is a picture kept with a job.
 type PhotoHead struct {
 	ID      uuid.UUID `json:"id"`
@@ -145,12 +151,19 @@ func mountPapers(api huma.API, kept *store.Store) {
 		return &struct{ Body BriefingHead }{BriefingHead{ID: b.ID, Revision: b.Revision, MadeAt: b.MadeAt, Newest: newest}}, nil
 	})
 	huma.Register(api, operation(http.MethodGet, "/api/jobs/{id}/briefings", "list-briefings", "The briefings made of a job, and whether the job has moved on since"),
-		func(ctx context.Context, in *JobPath) (*struct{ Body []BriefingHead }, error) {
+		func(ctx context.Context, in *struct {
+			JobPath
+			Page
+		}) (*struct{ Body BriefingList }, error) {
 			document, _, newest, err := revisionOf(ctx, kept, in.ID, 0)
 			if err != nil {
 				return nil, err
 			}
-			found, err := kept.Briefings(ctx, in.ID)
+			after, err := placed[store.Place](in.After)
+			if err != nil {
+				return nil, err
+			}
+			found, next, total, err := kept.Briefings(ctx, in.ID, after, min(in.Limit, 50))
 			if err != nil {
 				return nil, refusal(err)
 			}
@@ -166,7 +179,7 @@ func mountPapers(api huma.API, kept *store.Store) {
 				}
 				list[i] = BriefingHead{b.ID, b.Revision, b.MadeAt, newest, stamp.Outdated()}
 			}
-			return &struct{ Body []BriefingHead }{list}, nil
+			return &struct{ Body BriefingList }{BriefingList{list, More{total, written(next)}}}, nil
 		})
 	huma.Register(api, operation(http.MethodGet, "/api/jobs/{id}/briefings/{briefing}/pdf", "briefing-pdf", "A briefing as a PDF, with the figures it was made with"),
 		func(ctx context.Context, in *struct {
@@ -239,8 +252,9 @@ func mountFiles(api huma.API, kept *store.Store) {
 
 // Bounds of pictures.
 const (
-	maxPhoto = 8_000_000 // bytes
-	maxSide  = 12_000    // pixels
+	maxPhoto  = 8_000_000  // bytes
+	maxSide   = 12_000     // pixels
+	maxPixels = 25_000_000 // unpacked, four bytes each
 )
 
 // PhotoPath names a picture in an address.
@@ -285,12 +299,16 @@ func mountPhotos(api huma.API, kept *store.Store) {
 			return nil, refuse(len(in.RawBody), "at most 8 MB", "the picture has %.1f MB", float64(len(in.RawBody))/1e6)
 		}
 		config, format, err := image.DecodeConfig(bytes.NewReader(in.RawBody))
-		if err != nil {
-			return nil, refuse("", "JPEG or PNG", "this is no picture that can be kept")
+		if err != nil || format != "jpeg" && format != "png" {
+			return nil, refuse(format, "JPEG or PNG", "this is no picture that can be kept")
 		}
-		if config.Width > maxSide || config.Height > maxSide {
-			return nil, refuse(config.Width, "at most 12000 pixels a side", "the picture is %d by %d pixels", config.Width, config.Height)
+		if config.Width > maxSide || config.Height > maxSide || config.Width*config.Height > maxPixels {
+			return nil, refuse(fmt.Sprintf("%d by %d", config.Width, config.Height), fmt.Sprintf("at most %d pixels a side and %d million in all", maxSide, maxPixels/1_000_000), "the picture is %d by %d pixels", config.Width, config.Height)
 		}
+		if _, _, err := image.Decode(bytes.NewReader(in.RawBody)); err != nil {
+			return nil, refuse("", "a whole picture", "the picture is damaged, or not all of it came")
+		}
+		in.RawBody = placeless(in.RawBody, format)
 		err = kept.KeepPhoto(ctx, in.ID, store.Photo{ID: in.Photo, About: in.About, Note: in.Note, MediaType: "image/" + format, Width: config.Width, Height: config.Height, Picture: in.RawBody})
 		if errors.Is(err, store.ErrFull) {
 			return nil, refuse(store.MaxPhotos, fmt.Sprintf("at most %d pictures", store.MaxPhotos), "the job has as many pictures as it may have")

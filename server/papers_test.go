@@ -66,7 +66,7 @@ func TestABriefingSaysWhenTheJobHasMovedOn(t *testing.T) {
 	}
 	listed := func() BriefingHead {
 		_, body := send(t, server, call{method: http.MethodGet, path: at + "/briefings"})
-		list := read[[]BriefingHead](t, body)
+		list := read[BriefingList](t, body).Briefings
 		if len(list) != 1 {
 			t.Fatalf("%s", body)
 		}

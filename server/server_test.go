@@ -275,7 +275,7 @@ func TestSavingChecksTheBase(t *testing.T) {
 		t.Errorf("revision 1 reads %s", body)
 	}
 	_, body = send(t, server, call{method: "GET", path: "/api/jobs/" + job.ID.String() + "/revisions"})
-	if list := decode[[]JobRevision](t, body); len(list) != 2 || list[0].BasedOn != 1 {
+	if list := decode[RevisionList](t, body); len(list.Revisions) != 2 || list.Total != 2 || list.Next != "" || list.Revisions[0].BasedOn != 1 {
 		t.Errorf("the revisions read %s", body)
 	}
 }
@@ -300,7 +300,7 @@ func TestCopyDeleteRestoreDownload(t *testing.T) {
 	}
 	listed := func() bool {
 		_, body := send(t, server, call{method: "GET", path: "/api/jobs"})
-		for _, row := range decode[[]JobRow](t, body) {
+		for _, row := range decode[JobList](t, body).Jobs {
 			if row.ID == job.ID {
 				return true
 			}

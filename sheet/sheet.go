@@ -141,8 +141,10 @@ func bounded(rows, columns, cells int) error {
 	return nil
 }
 
+// looksLikeFormula reports what a spreadsheet may take for a formula, blanks before it or not.
 func looksLikeFormula(cell string) bool {
-	return len(cell) > 1 && strings.ContainsRune("=+-@", rune(cell[0]))
+	bare := strings.TrimLeft(cell, " \t\r\n")
+	return len(bare) > 1 && strings.ContainsRune("=+-@", rune(bare[0]))
 }
 
 // unpacked makes sure that a file unpacks to what it says and to no more than is read.

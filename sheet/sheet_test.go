@@ -18,6 +18,7 @@ var table = locker.Table{Name: "items", Rows: [][]string{
 	{"name", "serial", "breaking_kn", "note"},
 	{"made-up line", "007", "80.25", "=as it looks"},
 	{"line, 2", "", "", "-dashed"},
+	{"tabbed", "", "", "\t=led by a tab"},
 }}
 
 func TestTablesReadBackAsTheyWereWritten(t *testing.T) {
@@ -43,7 +44,7 @@ func TestTablesReadBackAsTheyWereWritten(t *testing.T) {
 			}
 		}
 	}
-	if !strings.Contains(string(text), `'=as it looks`) {
+	if !strings.Contains(string(text), `'=as it looks`) || !strings.Contains(string(text), "'\t=led by") {
 		t.Errorf("a spreadsheet would run %s", text)
 	}
 	// A general-purpose library reads figures as figures and texts as texts.
@@ -149,7 +150,7 @@ func TestWhatWouldNotFitIsRefused(t *testing.T) {
 	}
 	for says, rows := range map[string]string{
 		"reaches to column 16384":   wide.String(),
-		"more than 300000 cells":   tall.String(),
+		"more than 300000 cells":    tall.String(),
 		"reaches to column 201":     "<row>" + empty.String() + "</row>",
 		"more than 20001 rows":      `<row r="1048576"><c r="A1048576"><v>1</v></c></row>`,
 		"far more than a table doe": strings.Repeat("<x/>", 1_210_000),

@@ -27,6 +27,8 @@ var (
 	ErrRefused = errors.New("store: this cannot be kept as it is")
 	// ErrTaken says that an id or a key is taken by something else.
 	ErrTaken = errors.New("store: this id is taken")
+	// ErrReused says that a key that was used already came back with something else.
+	ErrReused = errors.New("store: this key was used for something else")
 	// ErrReadOnly says that nothing can be kept now: the disk is full or read only.
 	ErrReadOnly = errors.New("store: nothing can be kept now")
 )

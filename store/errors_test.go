@@ -16,7 +16,7 @@ func TestErrorsAreOfTheStoreAndKeepTheirCause(t *testing.T) {
 	var said *pgconn.PgError
 	var told *Error
 	_, _, err := s.Create(t.Context(), uuid.New(), []byte("{\"name\":\"a\\u0000b\"}"), "")
-	if !errors.Is(err, ErrRefused) || !errors.As(err, &said) || said.Code[:2] != "22" || !errors.As(err, &told) || told.Query != "InsertRevision" {
+	if !errors.Is(err, ErrRefused) || !errors.As(err, &said) || said.Code[:2] != "22" || !errors.As(err, &told) || told.Query != "InsertJob" {
 		t.Errorf("a NUL in a name: %v", err)
 	}
 	_, _, err = s.Create(t.Context(), uuid.New(), []byte("{}"), "a\x00b")
@@ -29,13 +29,13 @@ func TestErrorsAreOfTheStoreAndKeepTheirCause(t *testing.T) {
 	}
 	ended, cancel := context.WithCancel(t.Context())
 	cancel()
-	if _, err := s.Jobs(ended); !errors.Is(err, context.Canceled) || errors.Is(err, ErrUnanswered) {
+	if _, _, _, err := s.Jobs(ended, "", Place{}, 10); !errors.Is(err, context.Canceled) || errors.Is(err, ErrUnanswered) {
 		t.Errorf("a caller who has gone: %v", err)
 	}
 	s.Close()
 	deadline, done := context.WithTimeout(t.Context(), time.Second)
 	defer done()
-	if _, err := s.Jobs(deadline); !errors.Is(err, ErrUnanswered) {
+	if _, _, _, err := s.Jobs(deadline, "", Place{}, 10); !errors.Is(err, ErrUnanswered) {
 		t.Errorf("a store that is closed: %v", err)
 	}
 	if err := s.Delete(deadline, id); !errors.Is(err, ErrUnanswered) {

@@ -42,6 +42,37 @@ func (s *Store) Items(ctx context.Context) (items []KeptItem, revision int, err 
 	return items, revision, err
 }
 
+// A Shelf is where a page of the locker ends, in the order of kind, name and id.
+type Shelf struct{ Kind, Name, ID string }
+
+// ItemsPage returns at most so many items after a place of the locker, and how many there are
+// in all.
+func (s *Store) ItemsPage(ctx context.Context, after Shelf, most int) (items []KeptItem, next *Shelf, total, revision int, err error) {
+	err = s.reading(ctx, func(q *rows.Queries) error {
+		at, err := q.CrewRevision(ctx)
+		if err != nil {
+			return err
+		}
+		count, err := q.CountItems(ctx)
+		if err != nil {
+			return err
+		}
+		revision, total = int(at), int(count)
+		found, err := q.ItemsPage(ctx, rows.ItemsPageParams{AfterKind: after.Kind, AfterName: after.Name, AfterID: after.ID, Most: page(most)})
+		if err != nil {
+			return err
+		}
+		if len(found) > most {
+			found = found[:most]
+			last := found[most-1]
+			next = &Shelf{last.Kind, last.Name, last.ID}
+		}
+		items, err = whole(ctx, q, found)
+		return err
+	})
+	return items, next, total, revision, err
+}
+
 // Item returns one item, or ErrNotFound.
 func (s *Store) Item(ctx context.Context, id string) (KeptItem, error) {
 	q := ask(s.pool)
@@ -294,16 +325,25 @@ func (s *Store) SavePolicy(ctx context.Context, rules policy.Policy, base int) (
 	return number, err
 }
 
-// OpenJobs returns the documents of the jobs that are not deleted, the last saved first,
-// at most 200.
-func (s *Store) OpenJobs(ctx context.Context) ([]Job, error) {
-	found, err := ask(s.pool).OpenDocuments(ctx)
-	if err != nil {
-		return nil, err
+// OpenJobs returns at most so many documents of jobs that are not deleted, the last saved
+// first, after a place; total counts all of them.
+func (s *Store) OpenJobs(ctx context.Context, after Place, most int) (jobs []Job, next *Place, total int, err error) {
+	err = s.reading(ctx, func(q *rows.Queries) error {
+		count, err := q.CountJobs(ctx, like(""))
+		if err != nil {
+			return err
+		}
+		total = int(count)
+		at, id := after.before()
+		found, err := q.OpenDocuments(ctx, rows.OpenDocumentsParams{BeforeAt: at, BeforeID: id, Most: page(most)})
+		for _, row := range found {
+			jobs = append(jobs, Job{ID: row.ID, Revision: int(row.Head), SavedAt: row.SavedAt, Document: row.Document})
+		}
+		return err
+	})
+	if len(jobs) > most {
+		jobs = jobs[:most]
+		next = &Place{jobs[most-1].SavedAt, jobs[most-1].ID}
 	}
-	jobs := make([]Job, len(found))
-	for i, row := range found {
-		jobs[i] = Job{ID: row.ID, Revision: int(row.Head), Document: row.Document}
-	}
-	return jobs, nil
+	return jobs, next, total, err
 }

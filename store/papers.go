@@ -31,17 +31,27 @@ func (s *Store) KeepBriefing(ctx context.Context, job, id uuid.UUID, revision in
 	return ask(s.pool).InsertBriefing(ctx, rows.InsertBriefingParams{ID: id, JobID: job, Revision: int32(revision), Crew: document}) //nolint:gosec // counts saves
 }
 
-// Briefings lists the papers of a job, the newest first, at most 50.
-func (s *Store) Briefings(ctx context.Context, job uuid.UUID) ([]Briefing, error) {
-	found, err := ask(s.pool).Briefings(ctx, job)
-	if err != nil {
-		return nil, err
+// Briefings lists at most so many papers of a job, the newest first, after a place; total
+// counts all of them.
+func (s *Store) Briefings(ctx context.Context, job uuid.UUID, after Place, most int) (list []Briefing, next *Place, total int, err error) {
+	err = s.reading(ctx, func(q *rows.Queries) error {
+		count, err := q.CountBriefings(ctx, job)
+		if err != nil {
+			return err
+		}
+		total = int(count)
+		at, id := after.before()
+		found, err := q.Briefings(ctx, rows.BriefingsParams{JobID: job, BeforeAt: at, BeforeID: id, Most: page(most)})
+		for _, row := range found {
+			list = append(list, Briefing{ID: row.ID, Revision: int(row.Revision), MadeAt: row.MadeAt})
+		}
+		return err
+	})
+	if len(list) > most {
+		list = list[:most]
+		next = &Place{list[most-1].MadeAt, list[most-1].ID}
 	}
-	list := make([]Briefing, len(found))
-	for i, row := range found {
-		list[i] = Briefing{ID: row.ID, Revision: int(row.Revision), MadeAt: row.MadeAt}
-	}
-	return list, nil
+	return list, next, total, err
 }
 
 // Briefing returns one paper, or ErrNotFound.
@@ -72,7 +82,8 @@ type Photo struct {
 // MaxPhotos is how many pictures a job may have.
 const MaxPhotos = 100
 
-// KeepPhoto keeps a picture with a job; kept twice under one id, it is kept once.
+// KeepPhoto keeps a picture with a job; kept twice under one id, it is kept once. Under an id
+// that another picture has, or had, the error is ErrTaken.
 func (s *Store) KeepPhoto(ctx context.Context, job uuid.UUID, p Photo) error {
 	return s.inTx(ctx, func(q *rows.Queries) error {
 		if _, err := q.LockJob(ctx, job); errors.Is(err, pgx.ErrNoRows) {
@@ -80,16 +91,26 @@ func (s *Store) KeepPhoto(ctx context.Context, job uuid.UUID, p Photo) error {
 		} else if err != nil {
 			return err
 		}
-		if n, err := q.CountPhotos(ctx, job); err != nil || n >= MaxPhotos {
-			if err == nil {
-				err = ErrFull
-			}
+		if n, err := q.CountPhotos(ctx, job); err != nil {
 			return err
+		} else if n >= MaxPhotos {
+			if same, err := q.PhotoIs(ctx, rows.PhotoIsParams{ID: p.ID, JobID: job, Picture: p.Picture}); err != nil || !same {
+				return ErrFull
+			}
+			return nil
 		}
-		return q.InsertPhoto(ctx, rows.InsertPhotoParams{
+		inserted, err := q.InsertPhoto(ctx, rows.InsertPhotoParams{
 			ID: p.ID, JobID: job, About: p.About, Note: p.Note, MediaType: p.MediaType,
 			Width: int32(p.Width), Height: int32(p.Height), Picture: p.Picture, //nolint:gosec // bounded by the caller
 		})
+		if err != nil || inserted > 0 {
+			return err
+		}
+		same, err := q.PhotoIs(ctx, rows.PhotoIsParams{ID: p.ID, JobID: job, Picture: p.Picture})
+		if err == nil && !same {
+			return ErrTaken
+		}
+		return err
 	})
 }
 

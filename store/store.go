@@ -5,24 +5,20 @@ package store
 
 import (
 	"context"
-	"embed"
+	"encoding/json"
 	"errors"
 	"fmt"
-	"io/fs"
+	"math"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgxpool"
-	"github.com/jackc/pgx/v5/stdlib"
-	"github.com/pressly/goose/v3"
-	"github.com/pressly/goose/v3/lock"
 
 	"elkstay/store/internal/rows"
+	"elkstay/store/schema"
 )
-
-//go:embed migrations/*.sql
-var migrations embed.FS
 
 // A Job is the newest revision of one job. Document is a job document as JSON.
 type Job struct {
@@ -41,6 +37,7 @@ type Listed struct {
 	Revision  int
 	CreatedAt time.Time
 	SavedAt   time.Time
+	DeletedAt *time.Time // nil: it is not
 }
 
 // A Revision is one save. Document is nil in a list of revisions.
@@ -71,30 +68,11 @@ func Open(ctx context.Context, databaseURL string) (*Store, error) {
 	if err != nil {
 		return nil, err
 	}
-	if err := migrate(ctx, pool); err != nil {
+	if err := schema.Migrate(ctx, pool); err != nil {
 		pool.Close()
 		return nil, fmt.Errorf("migrating the database: %w", err)
 	}
 	return &Store{pool}, nil
-}
-
-func migrate(ctx context.Context, pool *pgxpool.Pool) error {
-	files, err := fs.Sub(migrations, "migrations")
-	if err != nil {
-		return err
-	}
-	locker, err := lock.NewPostgresSessionLocker()
-	if err != nil {
-		return err
-	}
-	db := stdlib.OpenDBFromPool(pool)
-	defer func() { _ = db.Close() }()
-	provider, err := goose.NewProvider(goose.DialectPostgres, db, files, goose.WithSessionLocker(locker))
-	if err != nil {
-		return err
-	}
-	_, err = provider.Up(ctx)
-	return err
 }
 
 // Close ends all connections.
@@ -125,15 +103,38 @@ func (s *Store) within(ctx context.Context, options pgx.TxOptions, work func(*ro
 	return told("transaction", err)
 }
 
-// Create keeps a new job under the given id, as revision 1. Creating an id twice
-// keeps the first and reports so in made.
+// listed is what of a document stands in the list of jobs.
+func listed(document []byte) (name, species string) {
+	var of struct {
+		Name  string `json:"name"`
+		Trees []struct {
+			Wood struct {
+				Species string `json:"species"`
+			} `json:"wood"`
+		} `json:"trees"`
+	}
+	// What is no such document is refused by the tables.
+	_ = json.Unmarshal(document, &of)
+	if len(of.Trees) > 0 {
+		species = of.Trees[0].Wood.Species
+	}
+	return of.Name, species
+}
+
+// Create keeps a new job under the given id, as revision 1. Creating an id twice with the same
+// document keeps the first and reports so in made; with another, the error is ErrReused.
 func (s *Store) Create(ctx context.Context, id uuid.UUID, document []byte, note string) (job Job, made bool, err error) {
 	err = s.inTx(ctx, func(q *rows.Queries) error {
-		exists, err := q.JobExists(ctx, id)
-		if err != nil || exists {
+		name, species := listed(document)
+		inserted, err := q.InsertJob(ctx, rows.InsertJobParams{ID: id, Name: name, Species: species})
+		if err != nil {
 			return err
 		}
-		if err := q.InsertJob(ctx, id); err != nil {
+		if inserted == 0 {
+			first, err := q.RevisionBySaveKey(ctx, rows.RevisionBySaveKeyParams{JobID: id, SaveKey: id, Document: document})
+			if err == nil && !first.Same {
+				return ErrReused
+			}
 			return err
 		}
 		made = true
@@ -161,8 +162,8 @@ func (s *Store) Job(ctx context.Context, id uuid.UUID) (Job, error) {
 
 // Save keeps a document as the next revision of a job, when base is the newest;
 // else the error is a *StaleError. A save repeated with the same key is kept once
-// and answered alike, so that a lost answer can be asked for again. Saving a
-// deleted job is ErrNotFound.
+// and answered alike, so that a lost answer can be asked for again; another document under a
+// key that was used is ErrReused. Saving a deleted job is ErrNotFound.
 func (s *Store) Save(ctx context.Context, id uuid.UUID, base int, key uuid.UUID, document []byte, note string) (Revision, error) {
 	saved := Revision{BasedOn: base}
 	stale := false
@@ -174,8 +175,11 @@ func (s *Store) Save(ctx context.Context, id uuid.UUID, base int, key uuid.UUID,
 		if err != nil {
 			return err
 		}
-		before, err := q.RevisionBySaveKey(ctx, rows.RevisionBySaveKeyParams{JobID: id, SaveKey: key})
+		before, err := q.RevisionBySaveKey(ctx, rows.RevisionBySaveKeyParams{JobID: id, SaveKey: key, Document: document})
 		if err == nil {
+			if !before.Same {
+				return ErrReused
+			}
 			saved.Number, saved.SavedAt = int(before.Number), before.SavedAt
 			return nil
 		}
@@ -194,7 +198,8 @@ func (s *Store) Save(ctx context.Context, id uuid.UUID, base int, key uuid.UUID,
 		if err != nil {
 			return err
 		}
-		return q.MoveHead(ctx, rows.MoveHeadParams{ID: id, Head: next})
+		name, species := listed(document)
+		return q.MoveHead(ctx, rows.MoveHeadParams{ID: id, Head: next, Name: name, Species: species, SavedAt: saved.SavedAt})
 	})
 	if err != nil {
 		return Revision{}, err
@@ -209,34 +214,97 @@ func (s *Store) Save(ctx context.Context, id uuid.UUID, base int, key uuid.UUID,
 	return saved, nil
 }
 
-// Jobs lists the jobs that are not deleted, the last saved first, at most 1,000.
-func (s *Store) Jobs(ctx context.Context) ([]Listed, error) {
-	found, err := ask(s.pool).Jobs(ctx)
-	if err != nil {
-		return nil, err
-	}
-	list := make([]Listed, len(found))
-	for i, row := range found {
-		list[i] = Listed{ID: row.ID, Name: row.Name, Species: row.Species, Revision: int(row.Head), CreatedAt: row.CreatedAt, SavedAt: row.SavedAt}
-	}
-	return list, nil
+// A Place is where a page of a list ends: what comes after it is older. The zero Place is
+// before everything.
+type Place struct {
+	At time.Time
+	ID uuid.UUID
 }
 
-// Revisions lists the saves of a job without their documents, the newest first, at
-// most 1,000.
-func (s *Store) Revisions(ctx context.Context, id uuid.UUID) ([]Revision, error) {
-	found, err := ask(s.pool).Revisions(ctx, id)
+// before is a place as a query takes it.
+func (p Place) before() (time.Time, uuid.UUID) {
+	if p.ID == uuid.Nil && p.At.IsZero() {
+		return time.Date(9999, 1, 1, 0, 0, 0, 0, time.UTC), uuid.Max
+	}
+	return p.At, p.ID
+}
+
+// like is a search as a pattern: any name that holds it, whatever its case.
+func like(search string) string {
+	return "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(search) + "%"
+}
+
+// Jobs lists at most so many jobs that are not deleted and whose name holds a search, the last
+// saved first, after a place; total counts all of them. next is the place where the list goes
+// on; nil: it is whole.
+func (s *Store) Jobs(ctx context.Context, search string, after Place, most int) (list []Listed, next *Place, total int, err error) {
+	err = s.reading(ctx, func(q *rows.Queries) error {
+		count, err := q.CountJobs(ctx, like(search))
+		if err != nil {
+			return err
+		}
+		total = int(count)
+		at, id := after.before()
+		found, err := q.Jobs(ctx, rows.JobsParams{Wanted: like(search), BeforeAt: at, BeforeID: id, Most: page(most)})
+		for _, row := range found {
+			list = append(list, Listed{ID: row.ID, Name: row.Name, Species: row.Species, Revision: int(row.Head), CreatedAt: row.CreatedAt, SavedAt: row.SavedAt})
+		}
+		return err
+	})
+	if len(list) > most {
+		list = list[:most]
+		next = &Place{list[most-1].SavedAt, list[most-1].ID}
+	}
+	return list, next, total, err
+}
+
+// Binned lists deleted jobs as Jobs does the others, the last deleted first.
+func (s *Store) Binned(ctx context.Context, search string, after Place, most int) (list []Listed, next *Place, total int, err error) {
+	err = s.reading(ctx, func(q *rows.Queries) error {
+		count, err := q.CountBinned(ctx, like(search))
+		if err != nil {
+			return err
+		}
+		total = int(count)
+		at, id := after.before()
+		found, err := q.Binned(ctx, rows.BinnedParams{Wanted: like(search), BeforeAt: at, BeforeID: id, Most: page(most)})
+		for _, row := range found {
+			list = append(list, Listed{ID: row.ID, Name: row.Name, Species: row.Species, Revision: int(row.Head), CreatedAt: row.CreatedAt, SavedAt: row.SavedAt, DeletedAt: row.DeletedAt})
+		}
+		return err
+	})
+	if len(list) > most {
+		list = list[:most]
+		next = &Place{*list[most-1].DeletedAt, list[most-1].ID}
+	}
+	return list, next, total, err
+}
+
+// page asks for one row more than a page has: there it goes on.
+func page(most int) int32 { return int32(most) + 1 } //nolint:gosec // bounded by the caller
+
+// Revisions lists at most so many saves of a job without their documents, the newest first,
+// those below a number; 0: all. They are numbered from 1 on: the first of all tells how many
+// there are.
+func (s *Store) Revisions(ctx context.Context, id uuid.UUID, below, most int) (list []Revision, more bool, err error) {
+	if below <= 0 {
+		below = math.MaxInt32
+	}
+	found, err := ask(s.pool).Revisions(ctx, rows.RevisionsParams{JobID: id, Before: int32(below), Most: page(most)}) //nolint:gosec // bounded by the caller
 	if err != nil {
-		return nil, err
+		return nil, false, err
 	}
-	if len(found) == 0 {
-		return nil, ErrNotFound
+	if len(found) == 0 && below == math.MaxInt32 {
+		return nil, false, ErrNotFound
 	}
-	list := make([]Revision, len(found))
+	if more = len(found) > most; more {
+		found = found[:most]
+	}
+	list = make([]Revision, len(found))
 	for i, row := range found {
 		list[i] = Revision{Number: int(row.Number), BasedOn: base(row.BasedOn), SavedAt: row.SavedAt, Author: row.Author, Note: row.Note}
 	}
-	return list, nil
+	return list, more, nil
 }
 
 // Revision returns one save of a job, or ErrNotFound.

@@ -7,6 +7,8 @@ import (
 	"fmt"
 	"os"
 	"reflect"
+	"slices"
+	"strings"
 	"sync"
 	"testing"
 	"time"
@@ -57,7 +59,7 @@ func TestEachSaveIsARevisionOfItsOwn(t *testing.T) {
 		t.Fatalf("%+v, %v", head, err)
 	}
 	same(t, head.Document, named("three"))
-	list, err := s.Revisions(t.Context(), id)
+	list, _, err := s.Revisions(t.Context(), id, 0, 100)
 	if err != nil || len(list) != 3 || list[0].Number != 3 || list[0].BasedOn != 2 || list[2].BasedOn != 0 {
 		t.Fatalf("%+v, %v", list, err)
 	}
@@ -73,9 +75,9 @@ func TestEachSaveIsARevisionOfItsOwn(t *testing.T) {
 
 func TestCreatingTwiceKeepsTheFirst(t *testing.T) {
 	s, id := open(t), uuid.New()
-	for _, name := range []string{"first", "second"} {
-		if _, _, err := s.Create(t.Context(), id, named(name), ""); err != nil {
-			t.Fatal(err)
+	for i := range 2 {
+		if _, made, err := s.Create(t.Context(), id, named("first"), ""); err != nil || made != (i == 0) {
+			t.Fatal(made, err)
 		}
 	}
 	head, err := s.Job(t.Context(), id)
@@ -119,8 +121,14 @@ func TestARepeatedSaveIsKeptOnce(t *testing.T) {
 	if err != nil || again.Number != first.Number {
 		t.Errorf("again: %+v, %v", again, err)
 	}
-	if list, err := s.Revisions(t.Context(), id); err != nil || len(list) != 3 {
+	if list, _, err := s.Revisions(t.Context(), id, 0, 100); err != nil || len(list) != 3 {
 		t.Errorf("%d revisions, %v", len(list), err)
+	}
+	if _, err := s.Save(t.Context(), id, 3, key, named("something else"), ""); !errors.Is(err, ErrReused) {
+		t.Errorf("another document under a key that was used: %v", err)
+	}
+	if _, _, err := s.Create(t.Context(), id, named("something else"), ""); !errors.Is(err, ErrReused) {
+		t.Errorf("another new job under an id that was used: %v", err)
 	}
 }
 
@@ -160,7 +168,7 @@ func TestDeleteTakesOffTheListAndRestoreBringsBack(t *testing.T) {
 		t.Fatal(err)
 	}
 	listed := func() bool {
-		list, err := s.Jobs(t.Context())
+		list, _, _, err := s.Jobs(t.Context(), "gone", Place{}, 1000)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -213,7 +221,7 @@ func TestRevisionsAreImmutable(t *testing.T) {
 
 // Several servers open one database at once, and each finds it ready.
 func TestOpeningAtOnce(t *testing.T) {
-	connection, err := pgx.Connect(t.Context(), databaseURL)
+	connection, err := pgx.Connect(t.Context(), storetest.Owner)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -221,7 +229,7 @@ func TestOpeningAtOnce(t *testing.T) {
 	if _, err := connection.Exec(t.Context(), "create database fresh"); err != nil {
 		t.Fatal(err)
 	}
-	config, err := pgx.ParseConfig(databaseURL)
+	config, err := pgx.ParseConfig(storetest.Owner)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -235,7 +243,7 @@ func TestOpeningAtOnce(t *testing.T) {
 				return
 			}
 			defer s.Close()
-			if _, err := s.Jobs(context.Background()); err != nil {
+			if _, _, _, err := s.Jobs(context.Background(), "", Place{}, 10); err != nil {
 				t.Error(err)
 			}
 		})
@@ -284,5 +292,128 @@ func TestWatch(t *testing.T) {
 	cancel()
 	if err := <-ended; err == nil || ctx.Err() == nil {
 		t.Errorf("it ends with %v", err)
+	}
+}
+
+// A list is read page by page to its end: each row once, the newest first, the total told, the
+// search holding; and revisions likewise.
+func TestListsArePaged(t *testing.T) {
+	s := open(t)
+	mark := uuid.NewString()[:8]
+	want := []uuid.UUID{}
+	for i := range 7 {
+		id := uuid.New()
+		if _, _, err := s.Create(t.Context(), id, named(fmt.Sprintf("%s 100%%_ %d", strings.ToUpper(mark), i)), ""); err != nil {
+			t.Fatal(err)
+		}
+		want = append([]uuid.UUID{id}, want...)
+	}
+	read := func(ask func(context.Context, string, Place, int) ([]Listed, *Place, int, error), most int) (ids []uuid.UUID) {
+		for after, pages := (Place{}), 0; ; pages++ {
+			list, next, total, err := ask(t.Context(), mark+" 100%_", after, most)
+			if err != nil || total != len(want) || len(list) > most || pages > 10 {
+				t.Fatalf("page %d: %d rows of %d, %v", pages, len(list), total, err)
+			}
+			for _, row := range list {
+				ids = append(ids, row.ID)
+			}
+			if next == nil {
+				return ids
+			}
+			after = *next
+		}
+	}
+	for _, most := range []int{1, 3, 7, 100} {
+		if got := read(s.Jobs, most); !slices.Equal(got, want) {
+			t.Errorf("%d at once: %v, want %v", most, got, want)
+		}
+	}
+	if list, _, total, err := s.Jobs(t.Context(), mark+" 100%__", Place{}, 10); err != nil || total != 0 || len(list) != 0 {
+		t.Errorf("signs of a pattern are looked for as they are: %d, %v", total, err)
+	}
+	for _, id := range slices.Backward(want) {
+		if err := s.Delete(t.Context(), id); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if got := read(s.Binned, 2); !slices.Equal(got, want) {
+		t.Errorf("deleted, the last first: %v, want %v", got, want)
+	}
+	id := want[0]
+	if err := s.Restore(t.Context(), id); err != nil {
+		t.Fatal(err)
+	}
+	for i := range 5 {
+		if _, err := s.Save(t.Context(), id, i+1, uuid.New(), named("saved"), ""); err != nil {
+			t.Fatal(err)
+		}
+	}
+	numbers := []int{}
+	for below, more := 0, true; more; {
+		list, goesOn, err := s.Revisions(t.Context(), id, below, 4)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for _, r := range list {
+			numbers = append(numbers, r.Number)
+		}
+		below, more = list[len(list)-1].Number, goesOn
+	}
+	if !slices.Equal(numbers, []int{6, 5, 4, 3, 2, 1}) {
+		t.Errorf("revisions %v", numbers)
+	}
+}
+
+// A picture under an id that another has is refused, and not said to be kept.
+func TestAPictureUnderATakenID(t *testing.T) {
+	s, job, other, photo := open(t), uuid.New(), uuid.New(), uuid.New()
+	for _, id := range []uuid.UUID{job, other} {
+		if _, _, err := s.Create(t.Context(), id, named("pictures"), ""); err != nil {
+			t.Fatal(err)
+		}
+	}
+	keep := func(job uuid.UUID, picture string) error {
+		return s.KeepPhoto(t.Context(), job, Photo{ID: photo, MediaType: "image/png", Width: 1, Height: 1, Picture: []byte(picture)})
+	}
+	if err := errors.Join(keep(job, "one"), keep(job, "one")); err != nil {
+		t.Errorf("kept twice: %v", err)
+	}
+	for what, err := range map[string]error{"another picture": keep(job, "two"), "another job": keep(other, "one")} {
+		if !errors.Is(err, ErrTaken) {
+			t.Errorf("%s under its id: %v", what, err)
+		}
+	}
+	if err := s.DeletePhoto(t.Context(), job, photo); err != nil {
+		t.Fatal(err)
+	}
+	if err := keep(job, "one"); !errors.Is(err, ErrTaken) {
+		t.Errorf("under the id of one that was deleted: %v", err)
+	}
+}
+
+// Equal new jobs at the same moment make one, and nobody is told otherwise.
+func TestEqualCreatesAtOnce(t *testing.T) {
+	s, id := open(t), uuid.New()
+	made := make(chan bool, 16)
+	var group sync.WaitGroup
+	for range 16 {
+		group.Go(func() {
+			_, one, err := s.Create(t.Context(), id, named("raced"), "")
+			if err != nil {
+				t.Error(err)
+			}
+			made <- one
+		})
+	}
+	group.Wait()
+	close(made)
+	count := 0
+	for one := range made {
+		if one {
+			count++
+		}
+	}
+	if count != 1 {
+		t.Errorf("made %d times", count)
 	}
 }

@@ -11,17 +11,36 @@ import (
 	"strings"
 	"time"
 
+	"github.com/jackc/pgx/v5"
 	"github.com/spf13/cobra"
 
 	"elkstay/demo"
 	"elkstay/server"
 	"elkstay/store"
 	"elkstay/store/cluster"
+	"elkstay/store/schema"
 	"elkstay/web"
 )
 
 // databaseEnv names the database to use in place of the project's own cluster.
 const databaseEnv = "ELKSTAY_DATABASE_URL"
+
+// ownerEnv names the same database as the role that owns its tables, when the application is
+// to connect as another.
+const ownerEnv = "ELKSTAY_OWNER_URL"
+
+// prepare brings the database up to date as its owner, when one is named.
+func prepare(ctx context.Context, databaseURL string) error {
+	ownerURL := os.Getenv(ownerEnv)
+	if ownerURL == "" {
+		return nil
+	}
+	as, err := pgx.ParseConfig(databaseURL)
+	if err != nil {
+		return err
+	}
+	return schema.Prepare(ctx, ownerURL, as.User)
+}
 
 const defaultListen = "127.0.0.1:8420"
 
@@ -54,7 +73,7 @@ func serveCommand() *cobra.Command {
 	var hosts []string
 	command := &cobra.Command{
 		Use: "serve", Short: "Serve the application on a database of your own", Args: cobra.NoArgs,
-		Long: "Serves the application on the database that " + databaseEnv + " names. Several servers may share one database.",
+		Long: "Serves the application on the database that " + databaseEnv + " names. Several servers may share one database.\nWith " + ownerEnv + " set, the tables are made and brought up to date as that role, and the role of " + databaseEnv + " owns nothing.",
 		RunE: func(command *cobra.Command, _ []string) error {
 			databaseURL := os.Getenv(databaseEnv)
 			if databaseURL == "" {
@@ -62,6 +81,9 @@ func serveCommand() *cobra.Command {
 			}
 			listener, err := net.Listen("tcp", listen)
 			if err != nil {
+				return err
+			}
+			if err := prepare(command.Context(), databaseURL); err != nil {
 				return err
 			}
 			return serve(command.Context(), newLog(), listener, databaseURL, hosts, func(*store.Store) error {
@@ -109,6 +131,7 @@ func runDemo(ctx context.Context, listener net.Listener, folder string, reset, t
 		if err != nil {
 			return err
 		}
+		defer own.Release()
 		if reset {
 			if err := own.Remove(ctx); err != nil {
 				return err

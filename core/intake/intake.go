@@ -258,6 +258,10 @@ func fill(target reflect.Value, value any, path string, rule tags, faults *Fault
 			faults.Add(path, value, rule.textAllowed(), "%s must be text", last(path))
 			return
 		}
+		if strings.ContainsRune(text, 0) {
+			faults.Add(path, strings.ReplaceAll(text, "\x00", "␀"), "text without the character NUL", "%s holds the character NUL, which no text keeps", last(path))
+			return
+		}
 		if !rule.textFits(text) {
 			shown := text
 			if len(shown) > 120 {

@@ -13,7 +13,7 @@ import (
 	"net/url"
 	"os"
 	"os/exec"
-	"os/user"
+	osuser "os/user"
 	"path/filepath"
 	"strconv"
 	"strings"
@@ -21,10 +21,15 @@ import (
 	"time"
 
 	"github.com/jackc/pgx/v5"
+
+	"elkstay/store/schema"
 )
 
+// The owner makes and changes the tables, and is the cluster's own superuser; the application
+// connects as user, who owns nothing.
 const (
-	role     = "elkstay"
+	owner    = "elkstay"
+	user     = "elkstay_app"
 	database = "elkstay"
 )
 
@@ -36,7 +41,8 @@ type Cluster struct {
 	Throwaway bool
 
 	bin    string
-	server *user.User // who runs the server when we are root
+	server *osuser.User // who runs the server when we are root
+	lock   *os.File     // held while the cluster is in use; nil: not yet
 }
 
 // New returns the cluster under a folder, which need not exist yet. It fails when
@@ -52,7 +58,7 @@ func New(folder string, throwaway bool) (*Cluster, error) {
 	}
 	c := &Cluster{Folder: absolute, Throwaway: throwaway, bin: bin}
 	if os.Geteuid() == 0 {
-		if c.server, err = user.Lookup("postgres"); err != nil {
+		if c.server, err = osuser.Lookup("postgres"); err != nil {
 			return nil, fmt.Errorf("running as root needs the user postgres, which Debian's package makes: %w", err)
 		}
 	}
@@ -79,9 +85,55 @@ func (c *Cluster) data() string     { return filepath.Join(c.Folder, "data") }
 func (c *Cluster) socket() string   { return filepath.Join(c.Folder, "socket") }
 func (c *Cluster) password() string { return filepath.Join(c.Folder, "password") }
 
-// Start makes the cluster if need be, starts its server if it is not running, and
-// returns the address of its database.
+// userPassword is the file of the password that the application connects with.
+func (c *Cluster) userPassword() string { return filepath.Join(c.Folder, "password-app") }
+
+// hold keeps the folder for this process, until Release or its end, however it ends.
+func (c *Cluster) hold() error {
+	if c.lock != nil {
+		return nil
+	}
+	if err := os.MkdirAll(filepath.Dir(c.Folder), 0o755); err != nil {
+		return err
+	}
+	// Beside the folder, so that a reset does not take it away under whoever waits for it.
+	lock, err := os.OpenFile(c.Folder+".lock", os.O_CREATE|os.O_RDWR, 0o600)
+	if err != nil {
+		return err
+	}
+	if err := syscall.Flock(int(lock.Fd()), syscall.LOCK_EX|syscall.LOCK_NB); err != nil { //nolint:gosec // a file's number
+		by, _ := os.ReadFile(lock.Name())
+		_ = lock.Close()
+		return fmt.Errorf("the folder %s is in use by another elkstay (process %s): stop that one, or choose another folder", c.Folder, strings.TrimSpace(string(by)))
+	}
+	if err := errors.Join(lock.Truncate(0), writePid(lock)); err != nil {
+		_ = lock.Close()
+		return err
+	}
+	c.lock = lock
+	return nil
+}
+
+func writePid(lock *os.File) error {
+	_, err := lock.WriteAt([]byte(strconv.Itoa(os.Getpid())+"\n"), 0)
+	return err
+}
+
+// Release lets others use the folder.
+func (c *Cluster) Release() {
+	if c.lock != nil {
+		_ = c.lock.Close()
+		c.lock = nil
+	}
+}
+
+// Start makes the cluster if need be, starts its server if it is not running, brings its
+// database up to date, and returns the address at which the application connects to it. The
+// folder is held from then on.
 func (c *Cluster) Start(ctx context.Context) (databaseURL string, err error) {
+	if err := c.hold(); err != nil {
+		return "", err
+	}
 	if err := c.make(ctx); err != nil {
 		return "", err
 	}
@@ -99,10 +151,37 @@ func (c *Cluster) Start(ctx context.Context) (databaseURL string, err error) {
 		return "", err
 	}
 	address := url.URL{
-		Scheme: "postgres", User: url.UserPassword(role, strings.TrimSpace(string(secret))),
+		Scheme: "postgres", User: url.UserPassword(owner, strings.TrimSpace(string(secret))),
 		Host: net.JoinHostPort("127.0.0.1", strconv.Itoa(port)), Path: "/" + database, RawQuery: "sslmode=disable",
 	}
-	return address.String(), c.makeDatabase(ctx, address)
+	own := rand.Text()
+	if had, err := os.ReadFile(c.userPassword()); err == nil {
+		own = strings.TrimSpace(string(had))
+	} else if err := os.WriteFile(c.userPassword(), []byte(own+"\n"), 0o600); err != nil {
+		return "", err
+	}
+	if err := c.makeDatabase(ctx, address, own); err != nil {
+		return "", err
+	}
+	if err := schema.Prepare(ctx, address.String(), user); err != nil {
+		return "", err
+	}
+	address.User = url.UserPassword(user, own)
+	return address.String(), nil
+}
+
+// Owner is the address of the same database for the role that owns its tables.
+func (c *Cluster) Owner(databaseURL string) (string, error) {
+	secret, err := os.ReadFile(c.password())
+	if err != nil {
+		return "", err
+	}
+	address, err := url.Parse(databaseURL)
+	if err != nil {
+		return "", err
+	}
+	address.User = url.UserPassword(owner, strings.TrimSpace(string(secret)))
+	return address.String(), nil
 }
 
 // longestSocket is what a socket's path may measure (unix(7)), less the server's
@@ -133,6 +212,9 @@ func (c *Cluster) Stop(ctx context.Context) error {
 
 // Remove stops the server and deletes the cluster with all its data.
 func (c *Cluster) Remove(ctx context.Context) error {
+	if err := c.hold(); err != nil {
+		return err
+	}
 	if err := c.Stop(ctx); err != nil {
 		return err
 	}
@@ -193,7 +275,7 @@ func (c *Cluster) make(ctx context.Context) error {
 	if err := c.give(handed); err != nil {
 		return err
 	}
-	arguments := []string{"-D", c.data(), "-U", role, "--auth-local=scram-sha-256", "--auth-host=scram-sha-256", "--pwfile=" + handed, "-E", "UTF8", "--locale=C.UTF-8"}
+	arguments := []string{"-D", c.data(), "-U", owner, "--auth-local=scram-sha-256", "--auth-host=scram-sha-256", "--pwfile=" + handed, "-E", "UTF8", "--locale=C.UTF-8"}
 	if c.Throwaway {
 		arguments = append(arguments, "--no-sync")
 	}
@@ -212,13 +294,13 @@ func (c *Cluster) give(path string) error {
 	return os.Chown(path, int(uid), int(gid))
 }
 
-func ids(u *user.User) (uid, gid uint32, err error) {
-	user, err := strconv.ParseUint(u.Uid, 10, 32)
+func ids(u *osuser.User) (uid, gid uint32, err error) {
+	own, err := strconv.ParseUint(u.Uid, 10, 32)
 	if err != nil {
 		return 0, 0, err
 	}
 	group, err := strconv.ParseUint(u.Gid, 10, 32)
-	return uint32(user), uint32(group), err
+	return uint32(own), uint32(group), err
 }
 
 // running reads the server's own note of its process and port.
@@ -295,8 +377,9 @@ func openToOthers(path string) bool {
 	return true
 }
 
-// makeDatabase makes the database in a cluster that has none yet.
-func (c *Cluster) makeDatabase(ctx context.Context, address url.URL) error {
+// makeDatabase makes the database, and the role that the application connects as, in a cluster
+// that has none yet.
+func (c *Cluster) makeDatabase(ctx context.Context, address url.URL, secret string) error {
 	address.Path = "/postgres"
 	connection, err := pgx.Connect(ctx, address.String())
 	if err != nil {
@@ -304,6 +387,14 @@ func (c *Cluster) makeDatabase(ctx context.Context, address url.URL) error {
 	}
 	defer func() { _ = connection.Close(context.WithoutCancel(ctx)) }()
 	var exists bool
+	if err := connection.QueryRow(ctx, "select exists (select 1 from pg_roles where rolname = $1)", user).Scan(&exists); err != nil {
+		return err
+	}
+	if !exists {
+		if _, err := connection.Exec(ctx, "create role "+user+" login nosuperuser nocreatedb nocreaterole password '"+secret+"'"); err != nil {
+			return err
+		}
+	}
 	if err := connection.QueryRow(ctx, "select exists (select 1 from pg_database where datname = $1)", database).Scan(&exists); err != nil || exists {
 		return err
 	}

@@ -11,6 +11,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
 
 	"elkstay/store"
 	"elkstay/store/cluster"
@@ -41,7 +42,7 @@ func TestAKilledServerLosesNoAcknowledgedSave(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	t.Cleanup(func() { _ = own.Remove(context.Background()) })
+	t.Cleanup(func() { _ = own.Remove(context.Background()); own.Release() })
 	jobs, err := store.Open(t.Context(), address)
 	if err != nil {
 		t.Fatal(err)
@@ -99,10 +100,10 @@ func TestAKilledServerLosesNoAcknowledgedSave(t *testing.T) {
 		t.Error("nobody was told that the server had gone")
 	}
 	// A save can still go through a process that outlives the killed one for a moment.
-	list, err := jobs.Revisions(t.Context(), id)
+	list, _, err := jobs.Revisions(t.Context(), id, 0, 1000)
 	for deadline := time.Now().Add(30 * time.Second); err != nil && time.Now().Before(deadline); {
 		time.Sleep(100 * time.Millisecond)
-		list, err = jobs.Revisions(t.Context(), id)
+		list, _, err = jobs.Revisions(t.Context(), id, 0, 1000)
 	}
 	if err != nil || len(list) < acknowledged || acknowledged <= 40 {
 		t.Errorf("%d acknowledged, %d kept, %v", acknowledged, len(list), err)
@@ -119,6 +120,16 @@ func TestASecondStartFindsTheServerRunning(t *testing.T) {
 	if err != nil || again != first {
 		t.Errorf("started twice: %v, %v, %v", first, again, err)
 	}
+	// Another cannot take the folder away, or start in it, while it is in use.
+	other, err := cluster.New(own.Folder, true)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for what, err := range map[string]error{"a reset": other.Remove(t.Context()), "a second start": func() error { _, err := other.Start(t.Context()); return err }()} {
+		if err == nil || !strings.Contains(err.Error(), "is in use by another elkstay (process "+strconv.Itoa(os.Getpid())+")") {
+			t.Errorf("%s: %v", what, err)
+		}
+	}
 	if err := own.Stop(t.Context()); err != nil {
 		t.Fatal(err)
 	}
@@ -130,5 +141,36 @@ func TestASecondStartFindsTheServerRunning(t *testing.T) {
 	}
 	if _, err := os.Stat(own.Folder); !os.IsNotExist(err) {
 		t.Errorf("its folder is still there: %v", err)
+	}
+	own.Release()
+	if err := other.Remove(t.Context()); err != nil {
+		t.Errorf("once it is free: %v", err)
+	}
+	other.Release()
+}
+
+// The application connects as a role that owns nothing, is no superuser, and cannot change what
+// stays as it was written.
+func TestTheApplicationOwnsNothing(t *testing.T) {
+	own := inTemp(t, true)
+	address, err := own.Start(t.Context())
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { _ = own.Remove(context.Background()); own.Release() })
+	connection, err := pgx.Connect(t.Context(), address)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer func() { _ = connection.Close(context.Background()) }()
+	var super, makes bool
+	var owned int
+	if err := connection.QueryRow(t.Context(), "select rolsuper, rolcreatedb or rolcreaterole, (select count(*) from pg_class where relowner = r.oid) from pg_roles r where rolname = current_user").Scan(&super, &makes, &owned); err != nil || super || makes || owned > 0 {
+		t.Errorf("superuser %v, makes roles or databases %v, owns %d: %v", super, makes, owned, err)
+	}
+	for _, statement := range []string{"drop table job", "create table mine (a int)", "update revision set note = ''", "delete from policy", "update goose_db_version set is_applied = false", "truncate job cascade", "alter table job add column x int"} {
+		if _, err := connection.Exec(t.Context(), statement); err == nil || !strings.Contains(err.Error(), "42501") {
+			t.Errorf("%s: %v", statement, err)
+		}
 	}
 }

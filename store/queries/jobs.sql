@@ -1,8 +1,5 @@
--- name: InsertJob :exec
-insert into job (id, head) values (@id, 1) on conflict (id) do nothing;
-
--- name: JobExists :one
-select exists (select 1 from job where id = @id);
+-- name: InsertJob :execrows
+insert into job (id, head, name, species) values (@id, 1, @name, @species) on conflict (id) do nothing;
 
 -- name: InsertRevision :one
 insert into revision (job_id, number, based_on, author, note, save_key, document)
@@ -13,10 +10,10 @@ returning saved_at;
 select head, deleted_at from job where id = @id for update;
 
 -- name: MoveHead :exec
-update job set head = @head where id = @id;
+update job set head = @head, name = @name, species = @species, saved_at = @saved_at where id = @id;
 
 -- name: RevisionBySaveKey :one
-select number, saved_at from revision where job_id = @job_id and save_key = @save_key;
+select number, saved_at, (document = @document::jsonb)::boolean as same from revision where job_id = @job_id and save_key = @save_key;
 
 -- name: Head :one
 select j.id, j.head, j.deleted_at, r.saved_at, r.document
@@ -29,16 +26,29 @@ from revision where job_id = @job_id and number = @number;
 
 -- name: Revisions :many
 select number, based_on, saved_at, author, note
-from revision where job_id = @job_id order by number desc limit 1000;
+from revision where job_id = @job_id and number < @before order by number desc limit @most;
 
 -- name: Jobs :many
-select j.id, j.head, j.created_at, r.saved_at,
-  (r.document ->> 'name')::text as name,
-  coalesce(r.document #>> '{trees,0,wood,species}', r.document #>> '{tree,wood,species}', '')::text as species
+select id, head, created_at, saved_at, name, species from job
+where deleted_at is null and name ilike @wanted and (saved_at, id) < (@before_at::timestamptz, @before_id::uuid)
+order by saved_at desc, id desc limit @most;
+
+-- name: CountJobs :one
+select count(*) from job where deleted_at is null and name ilike @wanted;
+
+-- name: Binned :many
+select id, head, created_at, saved_at, name, species, deleted_at from job
+where deleted_at is not null and name ilike @wanted and (deleted_at, id) < (@before_at::timestamptz, @before_id::uuid)
+order by deleted_at desc, id desc limit @most;
+
+-- name: CountBinned :one
+select count(*) from job where deleted_at is not null and name ilike @wanted;
+
+-- name: OpenDocuments :many
+select j.id, j.head, j.saved_at, r.document
 from job j join revision r on r.job_id = j.id and r.number = j.head
-where j.deleted_at is null
-order by r.saved_at desc, j.id
-limit 1000;
+where j.deleted_at is null and (j.saved_at, j.id) < (@before_at::timestamptz, @before_id::uuid)
+order by j.saved_at desc, j.id desc limit @most;
 
 -- name: DeleteJob :execrows
 update job set deleted_at = now() where id = @id and deleted_at is null;

@@ -10,6 +10,13 @@ update crew set revision = revision + 1 returning revision;
 -- name: Items :many
 select * from item where deleted_at is null order by kind, name, id;
 
+-- name: ItemsPage :many
+select * from item where deleted_at is null and (kind, name, id) > (@after_kind::text, @after_name::text, @after_id::text)
+order by kind, name, id limit @most;
+
+-- name: CountItems :one
+select count(*) from item where deleted_at is null;
+
 -- name: ItemsByID :many
 select * from item where id = any (@ids::text[]) and deleted_at is null order by kind, name, id;
 
@@ -67,29 +74,30 @@ select number, saved_at, document from policy order by number desc limit 1;
 -- name: InsertPolicy :one
 insert into policy (number, document) values (@number, @document) returning saved_at;
 
--- name: OpenDocuments :many
-select j.id, j.head, r.document
-from job j join revision r on r.job_id = j.id and r.number = j.head
-where j.deleted_at is null
-order by r.saved_at desc, j.id
-limit 200;
-
 -- name: InsertBriefing :exec
 insert into briefing (id, job_id, revision, crew) values (@id, @job_id, @revision, @crew);
 
 -- name: Briefings :many
-select id, revision, made_at from briefing where job_id = @job_id order by made_at desc limit 50;
+select id, revision, made_at from briefing
+where job_id = @job_id and (made_at, id) < (@before_at::timestamptz, @before_id::uuid)
+order by made_at desc, id desc limit @most;
+
+-- name: CountBriefings :one
+select count(*) from briefing where job_id = @job_id;
 
 -- name: Briefing :one
 select id, job_id, revision, made_at, crew from briefing where id = @id and job_id = @job_id;
 
--- name: InsertPhoto :exec
+-- name: InsertPhoto :execrows
 insert into photo (id, job_id, about, note, media_type, width, height, picture)
 values (@id, @job_id, @about, @note, @media_type, @width, @height, @picture)
 on conflict (id) do nothing;
 
+-- name: PhotoIs :one
+select (job_id = @job_id and picture = @picture and deleted_at is null)::boolean as same from photo where id = @id;
+
 -- name: Photos :many
-select id, taken_at, about, note, media_type, width, height from photo where job_id = @job_id and deleted_at is null order by taken_at, id limit 200;
+select id, taken_at, about, note, media_type, width, height from photo where job_id = @job_id and deleted_at is null order by taken_at, id;
 
 -- name: Photo :one
 select media_type, picture from photo where id = @id and job_id = @job_id and deleted_at is null;

@@ -10,6 +10,9 @@ import (
 	"elkstay/store/cluster"
 )
 
+// Owner is the address of the database for the role that owns its tables, while Main runs.
+var Owner string
+
 // Main runs the tests of a package on a throw-away cluster and returns their exit
 // status; databaseURL is set before they start.
 func Main(m *testing.M, databaseURL *string) (status int) {
@@ -28,10 +31,16 @@ func Main(m *testing.M, databaseURL *string) (status int) {
 	if err == nil {
 		*databaseURL, err = own.Start(ctx)
 	}
+	if err == nil {
+		Owner, err = own.Owner(*databaseURL)
+	}
 	if err != nil {
 		fmt.Fprintln(os.Stderr, err)
 		return 1
 	}
-	defer func() { _ = own.Remove(ctx) }()
+	defer func() {
+		_ = own.Remove(ctx)
+		own.Release()
+	}()
 	return m.Run()
 }

@@ -12,6 +12,84 @@ import (
 	"github.com/google/uuid"
 )
 
+const binned = `-- name: Binned :many
+select id, head, created_at, saved_at, name, species, deleted_at from job
+where deleted_at is not null and name ilike $1 and (deleted_at, id) < ($2::timestamptz, $3::uuid)
+order by deleted_at desc, id desc limit $4
+`
+
+type BinnedParams struct {
+	Wanted   string
+	BeforeAt time.Time
+	BeforeID uuid.UUID
+	Most     int32
+}
+
+type BinnedRow struct {
+	ID        uuid.UUID
+	Head      int32
+	CreatedAt time.Time
+	SavedAt   time.Time
+	Name      string
+	Species   string
+	DeletedAt *time.Time
+}
+
+func (q *Queries) Binned(ctx context.Context, arg BinnedParams) ([]BinnedRow, error) {
+	rows, err := q.db.Query(ctx, binned,
+		arg.Wanted,
+		arg.BeforeAt,
+		arg.BeforeID,
+		arg.Most,
+	)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []BinnedRow
+	for rows.Next() {
+		var i BinnedRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.Head,
+			&i.CreatedAt,
+			&i.SavedAt,
+			&i.Name,
+			&i.Species,
+			&i.DeletedAt,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const countBinned = `-- name: CountBinned :one
+select count(*) from job where deleted_at is not null and name ilike $1
+`
+
+func (q *Queries) CountBinned(ctx context.Context, wanted string) (int64, error) {
+	row := q.db.QueryRow(ctx, countBinned, wanted)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
+const countJobs = `-- name: CountJobs :one
+select count(*) from job where deleted_at is null and name ilike $1
+`
+
+func (q *Queries) CountJobs(ctx context.Context, wanted string) (int64, error) {
+	row := q.db.QueryRow(ctx, countJobs, wanted)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
 const deleteJob = `-- name: DeleteJob :execrows
 update job set deleted_at = now() where id = $1 and deleted_at is null
 `
@@ -51,13 +129,22 @@ func (q *Queries) Head(ctx context.Context, id uuid.UUID) (HeadRow, error) {
 	return i, err
 }
 
-const insertJob = `-- name: InsertJob :exec
-insert into job (id, head) values ($1, 1) on conflict (id) do nothing
+const insertJob = `-- name: InsertJob :execrows
+insert into job (id, head, name, species) values ($1, 1, $2, $3) on conflict (id) do nothing
 `
 
-func (q *Queries) InsertJob(ctx context.Context, id uuid.UUID) error {
-	_, err := q.db.Exec(ctx, insertJob, id)
-	return err
+type InsertJobParams struct {
+	ID      uuid.UUID
+	Name    string
+	Species string
+}
+
+func (q *Queries) InsertJob(ctx context.Context, arg InsertJobParams) (int64, error) {
+	result, err := q.db.Exec(ctx, insertJob, arg.ID, arg.Name, arg.Species)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
 }
 
 const insertRevision = `-- name: InsertRevision :one
@@ -91,26 +178,18 @@ func (q *Queries) InsertRevision(ctx context.Context, arg InsertRevisionParams) 
 	return saved_at, err
 }
 
-const jobExists = `-- name: JobExists :one
-select exists (select 1 from job where id = $1)
-`
-
-func (q *Queries) JobExists(ctx context.Context, id uuid.UUID) (bool, error) {
-	row := q.db.QueryRow(ctx, jobExists, id)
-	var exists bool
-	err := row.Scan(&exists)
-	return exists, err
-}
-
 const jobs = `-- name: Jobs :many
-select j.id, j.head, j.created_at, r.saved_at,
-  (r.document ->> 'name')::text as name,
-  coalesce(r.document #>> '{trees,0,wood,species}', r.document #>> '{tree,wood,species}', '')::text as species
-from job j join revision r on r.job_id = j.id and r.number = j.head
-where j.deleted_at is null
-order by r.saved_at desc, j.id
-limit 1000
+select id, head, created_at, saved_at, name, species from job
+where deleted_at is null and name ilike $1 and (saved_at, id) < ($2::timestamptz, $3::uuid)
+order by saved_at desc, id desc limit $4
 `
+
+type JobsParams struct {
+	Wanted   string
+	BeforeAt time.Time
+	BeforeID uuid.UUID
+	Most     int32
+}
 
 type JobsRow struct {
 	ID        uuid.UUID
@@ -121,8 +200,13 @@ type JobsRow struct {
 	Species   string
 }
 
-func (q *Queries) Jobs(ctx context.Context) ([]JobsRow, error) {
-	rows, err := q.db.Query(ctx, jobs)
+func (q *Queries) Jobs(ctx context.Context, arg JobsParams) ([]JobsRow, error) {
+	rows, err := q.db.Query(ctx, jobs,
+		arg.Wanted,
+		arg.BeforeAt,
+		arg.BeforeID,
+		arg.Most,
+	)
 	if err != nil {
 		return nil, err
 	}
@@ -165,17 +249,71 @@ func (q *Queries) LockJob(ctx context.Context, id uuid.UUID) (LockJobRow, error)
 }
 
 const moveHead = `-- name: MoveHead :exec
-update job set head = $1 where id = $2
+update job set head = $1, name = $2, species = $3, saved_at = $4 where id = $5
 `
 
 type MoveHeadParams struct {
-	Head int32
-	ID   uuid.UUID
+	Head    int32
+	Name    string
+	Species string
+	SavedAt time.Time
+	ID      uuid.UUID
 }
 
 func (q *Queries) MoveHead(ctx context.Context, arg MoveHeadParams) error {
-	_, err := q.db.Exec(ctx, moveHead, arg.Head, arg.ID)
+	_, err := q.db.Exec(ctx, moveHead,
+		arg.Head,
+		arg.Name,
+		arg.Species,
+		arg.SavedAt,
+		arg.ID,
+	)
 	return err
+}
+
+const openDocuments = `-- name: OpenDocuments :many
+select j.id, j.head, j.saved_at, r.document
+from job j join revision r on r.job_id = j.id and r.number = j.head
+where j.deleted_at is null and (j.saved_at, j.id) < ($1::timestamptz, $2::uuid)
+order by j.saved_at desc, j.id desc limit $3
+`
+
+type OpenDocumentsParams struct {
+	BeforeAt time.Time
+	BeforeID uuid.UUID
+	Most     int32
+}
+
+type OpenDocumentsRow struct {
+	ID       uuid.UUID
+	Head     int32
+	SavedAt  time.Time
+	Document []byte
+}
+
+func (q *Queries) OpenDocuments(ctx context.Context, arg OpenDocumentsParams) ([]OpenDocumentsRow, error) {
+	rows, err := q.db.Query(ctx, openDocuments, arg.BeforeAt, arg.BeforeID, arg.Most)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []OpenDocumentsRow
+	for rows.Next() {
+		var i OpenDocumentsRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.Head,
+			&i.SavedAt,
+			&i.Document,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
 }
 
 const restoreJob = `-- name: RestoreJob :execrows
@@ -224,30 +362,38 @@ func (q *Queries) Revision(ctx context.Context, arg RevisionParams) (RevisionRow
 }
 
 const revisionBySaveKey = `-- name: RevisionBySaveKey :one
-select number, saved_at from revision where job_id = $1 and save_key = $2
+select number, saved_at, (document = $1::jsonb)::boolean as same from revision where job_id = $2 and save_key = $3
 `
 
 type RevisionBySaveKeyParams struct {
-	JobID   uuid.UUID
-	SaveKey uuid.UUID
+	Document []byte
+	JobID    uuid.UUID
+	SaveKey  uuid.UUID
 }
 
 type RevisionBySaveKeyRow struct {
 	Number  int32
 	SavedAt time.Time
+	Same    bool
 }
 
 func (q *Queries) RevisionBySaveKey(ctx context.Context, arg RevisionBySaveKeyParams) (RevisionBySaveKeyRow, error) {
-	row := q.db.QueryRow(ctx, revisionBySaveKey, arg.JobID, arg.SaveKey)
+	row := q.db.QueryRow(ctx, revisionBySaveKey, arg.Document, arg.JobID, arg.SaveKey)
 	var i RevisionBySaveKeyRow
-	err := row.Scan(&i.Number, &i.SavedAt)
+	err := row.Scan(&i.Number, &i.SavedAt, &i.Same)
 	return i, err
 }
 
 const revisions = `-- name: Revisions :many
 select number, based_on, saved_at, author, note
-from revision where job_id = $1 order by number desc limit 1000
+from revision where job_id = $1 and number < $2 order by number desc limit $3
 `
+
+type RevisionsParams struct {
+	JobID  uuid.UUID
+	Before int32
+	Most   int32
+}
 
 type RevisionsRow struct {
 	Number  int32
@@ -257,8 +403,8 @@ type RevisionsRow struct {
 	Note    string
 }
 
-func (q *Queries) Revisions(ctx context.Context, jobID uuid.UUID) ([]RevisionsRow, error) {
-	rows, err := q.db.Query(ctx, revisions, jobID)
+func (q *Queries) Revisions(ctx context.Context, arg RevisionsParams) ([]RevisionsRow, error) {
+	rows, err := q.db.Query(ctx, revisions, arg.JobID, arg.Before, arg.Most)
 	if err != nil {
 		return nil, err
 	}

@@ -36,8 +36,17 @@ func (q *Queries) Briefing(ctx context.Context, arg BriefingParams) (Briefing, e
 }
 
 const briefings = `-- name: Briefings :many
-select id, revision, made_at from briefing where job_id = $1 order by made_at desc limit 50
+select id, revision, made_at from briefing
+where job_id = $1 and (made_at, id) < ($2::timestamptz, $3::uuid)
+order by made_at desc, id desc limit $4
 `
+
+type BriefingsParams struct {
+	JobID    uuid.UUID
+	BeforeAt time.Time
+	BeforeID uuid.UUID
+	Most     int32
+}
 
 type BriefingsRow struct {
 	ID       uuid.UUID
@@ -45,8 +54,13 @@ type BriefingsRow struct {
 	MadeAt   time.Time
 }
 
-func (q *Queries) Briefings(ctx context.Context, jobID uuid.UUID) ([]BriefingsRow, error) {
-	rows, err := q.db.Query(ctx, briefings, jobID)
+func (q *Queries) Briefings(ctx context.Context, arg BriefingsParams) ([]BriefingsRow, error) {
+	rows, err := q.db.Query(ctx, briefings,
+		arg.JobID,
+		arg.BeforeAt,
+		arg.BeforeID,
+		arg.Most,
+	)
 	if err != nil {
 		return nil, err
 	}
@@ -112,6 +126,28 @@ type CopyStretchesParams struct {
 	ItemID    string
 	LoadPct   float64
 	StrainPct float64
+}
+
+const countBriefings = `-- name: CountBriefings :one
+select count(*) from briefing where job_id = $1
+`
+
+func (q *Queries) CountBriefings(ctx context.Context, jobID uuid.UUID) (int64, error) {
+	row := q.db.QueryRow(ctx, countBriefings, jobID)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
+const countItems = `-- name: CountItems :one
+select count(*) from item where deleted_at is null
+`
+
+func (q *Queries) CountItems(ctx context.Context) (int64, error) {
+	row := q.db.QueryRow(ctx, countItems)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
 }
 
 const countPhotos = `-- name: CountPhotos :one
@@ -186,7 +222,7 @@ func (q *Queries) InsertBriefing(ctx context.Context, arg InsertBriefingParams) 
 	return err
 }
 
-const insertPhoto = `-- name: InsertPhoto :exec
+const insertPhoto = `-- name: InsertPhoto :execrows
 insert into photo (id, job_id, about, note, media_type, width, height, picture)
 values ($1, $2, $3, $4, $5, $6, $7, $8)
 on conflict (id) do nothing
@@ -203,8 +239,8 @@ type InsertPhotoParams struct {
 	Picture   []byte
 }
 
-func (q *Queries) InsertPhoto(ctx context.Context, arg InsertPhotoParams) error {
-	_, err := q.db.Exec(ctx, insertPhoto,
+func (q *Queries) InsertPhoto(ctx context.Context, arg InsertPhotoParams) (int64, error) {
+	result, err := q.db.Exec(ctx, insertPhoto,
 		arg.ID,
 		arg.JobID,
 		arg.About,
@@ -214,7 +250,10 @@ func (q *Queries) InsertPhoto(ctx context.Context, arg InsertPhotoParams) error 
 		arg.Height,
 		arg.Picture,
 	)
-	return err
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
 }
 
 const insertPolicy = `-- name: InsertPolicy :one
@@ -374,6 +413,66 @@ func (q *Queries) ItemsByID(ctx context.Context, ids []string) ([]Item, error) {
 	return items, nil
 }
 
+const itemsPage = `-- name: ItemsPage :many
+select id, kind, name, serial, marked_kn, breaking_kn, diameter_m, length_m, dynamic_factor, efficiency, bend_m, friction, rigging_kg, conditions, in_service, set_aside_on, set_aside_why, retired, note, revision, changed_at, deleted_at from item where deleted_at is null and (kind, name, id) > ($1::text, $2::text, $3::text)
+order by kind, name, id limit $4
+`
+
+type ItemsPageParams struct {
+	AfterKind string
+	AfterName string
+	AfterID   string
+	Most      int32
+}
+
+func (q *Queries) ItemsPage(ctx context.Context, arg ItemsPageParams) ([]Item, error) {
+	rows, err := q.db.Query(ctx, itemsPage,
+		arg.AfterKind,
+		arg.AfterName,
+		arg.AfterID,
+		arg.Most,
+	)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []Item
+	for rows.Next() {
+		var i Item
+		if err := rows.Scan(
+			&i.ID,
+			&i.Kind,
+			&i.Name,
+			&i.Serial,
+			&i.MarkedKn,
+			&i.BreakingKn,
+			&i.DiameterM,
+			&i.LengthM,
+			&i.DynamicFactor,
+			&i.Efficiency,
+			&i.BendM,
+			&i.Friction,
+			&i.RiggingKg,
+			&i.Conditions,
+			&i.InService,
+			&i.SetAsideOn,
+			&i.SetAsideWhy,
+			&i.Retired,
+			&i.Note,
+			&i.Revision,
+			&i.ChangedAt,
+			&i.DeletedAt,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
 const lifts = `-- name: Lifts :many
 select item_id, boom_m, radius_m, capacity_kg from item_lift where item_id = any ($1::text[]) order by item_id, boom_m, radius_m
 `
@@ -425,40 +524,6 @@ func (q *Queries) MoveCrew(ctx context.Context) (int32, error) {
 	return revision, err
 }
 
-const openDocuments = `-- name: OpenDocuments :many
-select j.id, j.head, r.document
-from job j join revision r on r.job_id = j.id and r.number = j.head
-where j.deleted_at is null
-order by r.saved_at desc, j.id
-limit 200
-`
-
-type OpenDocumentsRow struct {
-	ID       uuid.UUID
-	Head     int32
-	Document []byte
-}
-
-func (q *Queries) OpenDocuments(ctx context.Context) ([]OpenDocumentsRow, error) {
-	rows, err := q.db.Query(ctx, openDocuments)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	var items []OpenDocumentsRow
-	for rows.Next() {
-		var i OpenDocumentsRow
-		if err := rows.Scan(&i.ID, &i.Head, &i.Document); err != nil {
-			return nil, err
-		}
-		items = append(items, i)
-	}
-	if err := rows.Err(); err != nil {
-		return nil, err
-	}
-	return items, nil
-}
-
 const photo = `-- name: Photo :one
 select media_type, picture from photo where id = $1 and job_id = $2 and deleted_at is null
 `
@@ -480,8 +545,25 @@ func (q *Queries) Photo(ctx context.Context, arg PhotoParams) (PhotoRow, error) 
 	return i, err
 }
 
+const photoIs = `-- name: PhotoIs :one
+select (job_id = $1 and picture = $2 and deleted_at is null)::boolean as same from photo where id = $3
+`
+
+type PhotoIsParams struct {
+	JobID   uuid.UUID
+	Picture []byte
+	ID      uuid.UUID
+}
+
+func (q *Queries) PhotoIs(ctx context.Context, arg PhotoIsParams) (bool, error) {
+	row := q.db.QueryRow(ctx, photoIs, arg.JobID, arg.Picture, arg.ID)
+	var same bool
+	err := row.Scan(&same)
+	return same, err
+}
+
 const photos = `-- name: Photos :many
-select id, taken_at, about, note, media_type, width, height from photo where job_id = $1 and deleted_at is null order by taken_at, id limit 200
+select id, taken_at, about, note, media_type, width, height from photo where job_id = $1 and deleted_at is null order by taken_at, id
 `
 
 type PhotosRow struct {

@@ -76,6 +76,9 @@ type Job struct {
 	CreatedAt time.Time
 	DeletedAt *time.Time
 	Head      int32
+	Name      string
+	Species   string
+	SavedAt   time.Time
 }
 
 type Photo struct {

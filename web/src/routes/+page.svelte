@@ -20,6 +20,50 @@
   let renaming = $state<string | null>(null);
   let newName = $state("");
   let busy = $state(false);
+  /** The pages after the first, of the list as it is now. */
+  let further = $state.raw<{ of: typeof data.list; jobs: JobRow[]; next: string } | null>(null);
+  let jobs = $derived([
+    ...(data.list?.jobs ?? []),
+    ...(further && further.of === data.list ? further.jobs : []),
+  ]);
+  let next = $derived(further && further.of === data.list ? further.next : (data.list?.next ?? ""));
+
+  /** Reads on where the list ended. */
+  async function readOn() {
+    const of = data.list;
+    const answer = await api
+      .GET("/api/jobs", {
+        params: {
+          query: {
+            after: next,
+            ...(data.search && { search: data.search }),
+            ...(data.deleted && { deleted: true }),
+          },
+        },
+      })
+      .catch(() => null);
+    if (!answer?.data) trouble = [explain(answer?.error ?? null)];
+    else if (of === data.list) {
+      const before = further?.of === of ? further.jobs : [];
+      further = { of, jobs: [...before, ...answer.data.jobs], next: answer.data.next };
+    }
+  }
+
+  let typing: ReturnType<typeof setTimeout> | undefined;
+  /** Shows what is searched for, or the bin; the address says which. */
+  function look(search: string, bin: boolean) {
+    clearTimeout(typing);
+    typing = setTimeout(() => {
+      const asked = [search && `search=${encodeURIComponent(search)}`, bin && "bin"]
+        .filter(Boolean)
+        .join("&");
+      void goto(resolve(asked ? `/?${asked}` : "/"), {
+        keepFocus: true,
+        replaceState: true,
+        noScroll: true,
+      });
+    }, 200);
+  }
 
   const species = (id: string) =>
     known.get().species.find((s) => s.id === id)?.common_name ?? "no species yet";
@@ -150,22 +194,56 @@
       </div>
     {/if}
 
-    {#if data.jobs === null}
+    {#if data.list && (data.list.total > 7 || data.search || data.deleted)}
+      <div class="mt-4 flex flex-wrap items-center gap-2">
+        <label class="input touch grow basis-52">
+          <span class="sr-only">Search the jobs</span>
+          <input
+            type="search"
+            placeholder="Search by name"
+            maxlength="120"
+            value={data.search}
+            oninput={(e) => look(e.currentTarget.value.trim(), data.deleted)}
+          />
+        </label>
+        <p class="faint" role="status">
+          {data.list.total.toLocaleString("en")}
+          {data.deleted ? "deleted" : data.list.total === 1 ? "job" : "jobs"}
+        </p>
+      </div>
+    {/if}
+
+    {#if data.list === null}
       <div role="alert" class="mt-6 border-l-4 border-error py-2 pl-3">
         <p class="font-semibold text-error">The server does not answer.</p>
         <button class="btn mt-3 touch btn-outline" onclick={() => invalidateAll()}>Try again</button
         >
       </div>
-    {:else if data.jobs.length === 0}
+    {:else if jobs.length === 0 && (data.search || data.deleted)}
+      <p class="mt-10 text-lg faint">
+        {data.search
+          ? `No ${data.deleted ? "deleted job" : "job"} has that in its name.`
+          : "The bin is empty."}
+      </p>
+    {:else if jobs.length === 0}
       <p class="mt-10 text-lg faint">
         No jobs yet. Name one above: it asks for the species, three tape readings and a height, and
         there is a tree to look at.
       </p>
     {:else}
       <ul class="mt-6 border-t border-base-300" aria-label="Jobs">
-        {#each data.jobs as job (job.id)}
+        {#each jobs as job (job.id)}
           <li class="flex flex-wrap items-center gap-x-2 border-b border-base-300 py-2">
-            {#if renaming === job.id}
+            {#if data.deleted}
+              <p class="min-w-0 grow basis-60 py-2">
+                <span class="block truncate text-xl font-semibold">{job.name}</span>
+                <span class="text-sm faint">
+                  {species(job.species)} · revision {job.revision} · deleted {when(
+                    job.deleted_at ?? job.saved_at,
+                  )}
+                </span>
+              </p>
+            {:else if renaming === job.id}
               <form
                 class="flex min-w-0 grow basis-60 gap-2 py-1"
                 onsubmit={(e) => {
@@ -195,48 +273,68 @@
                 </span>
               </a>
             {/if}
-            <div class="-mr-2 flex shrink-0">
-              <button
-                class="btn touch btn-ghost px-2"
-                aria-label={`Rename ${job.name}`}
-                title="Rename"
-                onclick={() => {
-                  renaming = job.id;
-                  newName = job.name;
-                }}
+            {#if data.deleted}
+              <button class="btn touch btn-outline" onclick={() => bringBack(job)}
+                >Bring back</button
               >
-                <Pencil size={18} />
-              </button>
-              <button
-                class="btn touch btn-ghost px-2"
-                aria-label={`Copy ${job.name}`}
-                title="Copy"
-                onclick={() => copy(job)}
-              >
-                <Copy size={18} />
-              </button>
-              <a
-                class="btn touch btn-ghost px-2"
-                href={`/api/jobs/${job.id}/file`}
-                download
-                rel="external"
-                aria-label={`Download ${job.name}`}
-                title="Download as a file"
-              >
-                <Download size={18} />
-              </a>
-              <button
-                class="btn touch btn-ghost px-2"
-                aria-label={`Delete ${job.name}`}
-                title="Delete"
-                onclick={() => remove(job)}
-              >
-                <Trash size={18} />
-              </button>
-            </div>
+            {:else}
+              <div class="-mr-2 flex shrink-0">
+                <button
+                  class="btn touch btn-ghost px-2"
+                  aria-label={`Rename ${job.name}`}
+                  title="Rename"
+                  onclick={() => {
+                    renaming = job.id;
+                    newName = job.name;
+                  }}
+                >
+                  <Pencil size={18} />
+                </button>
+                <button
+                  class="btn touch btn-ghost px-2"
+                  aria-label={`Copy ${job.name}`}
+                  title="Copy"
+                  onclick={() => copy(job)}
+                >
+                  <Copy size={18} />
+                </button>
+                <a
+                  class="btn touch btn-ghost px-2"
+                  href={`/api/jobs/${job.id}/file`}
+                  download
+                  rel="external"
+                  aria-label={`Download ${job.name}`}
+                  title="Download as a file"
+                >
+                  <Download size={18} />
+                </a>
+                <button
+                  class="btn touch btn-ghost px-2"
+                  aria-label={`Delete ${job.name}`}
+                  title="Delete"
+                  onclick={() => remove(job)}
+                >
+                  <Trash size={18} />
+                </button>
+              </div>
+            {/if}
           </li>
         {/each}
       </ul>
+      {#if next}
+        <button class="btn mt-4 touch w-full btn-outline" onclick={readOn}
+          >More: {(data.list.total - jobs.length).toLocaleString("en")} older</button
+        >
+      {/if}
+    {/if}
+    {#if data.list}
+      <p class="mt-6">
+        {#if data.deleted}
+          <button class="link" onclick={() => look(data.search, false)}>Back to the jobs</button>
+        {:else}
+          <button class="link faint" onclick={() => look(data.search, true)}>Deleted jobs</button>
+        {/if}
+      </p>
     {/if}
   </main>
 

@@ -470,7 +470,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The jobs, the last saved first */
+        /** The jobs, the last saved first; or those that were deleted */
         get: operations["list-jobs"];
         put?: never;
         /** Keep a new job: an empty one or an uploaded file */
@@ -748,7 +748,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The whole locker in short, and how each item stands today */
+        /** The locker in short, in the order of kind and name, and how each item stands today */
         get: operations["list-items"];
         put?: never;
         post?: never;
@@ -1751,6 +1751,16 @@ export interface components {
              */
             revision: number;
         };
+        BriefingList: {
+            briefings: components["schemas"]["BriefingHead"][];
+            /** @description To be given as after for the next page; empty: there are no more */
+            next: string;
+            /**
+             * Format: int64
+             * @description How many there are in all
+             */
+            total: number;
+        };
         CraneChartRow: {
             /** Format: double */
             boom_m: number;
@@ -2530,6 +2540,21 @@ export interface components {
              * @description Of the end that strikes, relative to the stem
              */
             speed_m_s: number;
+        };
+        EffectList: {
+            jobs: components["schemas"]["JobEffect"][];
+            /** @description To be given as after for the next page; empty: there are no more */
+            next: string;
+            /**
+             * Format: int64
+             * @description How many there are in all
+             */
+            total: number;
+            /**
+             * Format: int64
+             * @description How many jobs of this page were tried; those whose picks are all down are left out of jobs
+             */
+            tried: number;
         };
         FellAnswer: {
             /**
@@ -3478,6 +3503,16 @@ export interface components {
              */
             wood_factor?: number;
         };
+        JobList: {
+            jobs: components["schemas"]["JobRow"][];
+            /** @description To be given as after for the next page; empty: there are no more */
+            next: string;
+            /**
+             * Format: int64
+             * @description How many there are in all
+             */
+            total: number;
+        };
         JobMerged: {
             conflicts: components["schemas"]["JobConflict"][];
             job: components["schemas"]["JobJob"];
@@ -3687,6 +3722,11 @@ export interface components {
         JobRow: {
             /** Format: date-time */
             created_at: string;
+            /**
+             * Format: date-time
+             * @description Absent: it is not
+             */
+            deleted_at?: string;
             id: string;
             name: string;
             /** Format: int64 */
@@ -4254,6 +4294,8 @@ export interface components {
         };
         LockerList: {
             items: components["schemas"]["ItemRow"][];
+            /** @description To be given as after for the next page; empty: there are no more */
+            next: string;
             /** @description The day on which it stands like this */
             on: string;
             /**
@@ -4261,6 +4303,11 @@ export interface components {
              * @description Of gear and rules together
              */
             revision: number;
+            /**
+             * Format: int64
+             * @description How many there are in all
+             */
+            total: number;
         };
         LockerRow: {
             changes: components["schemas"]["LockerChange"][];
@@ -4750,6 +4797,16 @@ export interface components {
             ways: {
                 [key: string]: string;
             };
+        };
+        RevisionList: {
+            /** @description To be given as after for the next page; empty: there are no more */
+            next: string;
+            revisions: components["schemas"]["JobRevision"][];
+            /**
+             * Format: int64
+             * @description How many there are in all
+             */
+            total: number;
         };
         SectionAnswer: {
             blocked?: components["schemas"]["SectionBlocked"];
@@ -6685,7 +6742,16 @@ export interface operations {
     };
     "list-jobs": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Where the page before it ended: its next; absent: from the start */
+                after?: string;
+                /** @description How many at most */
+                limit?: number;
+                /** @description What the name holds, whatever its case */
+                search?: string;
+                /** @description Those that were deleted, the last first */
+                deleted?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -6698,7 +6764,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobRow"][];
+                    "application/json": components["schemas"]["JobList"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6909,7 +6975,12 @@ export interface operations {
     };
     "list-briefings": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Where the page before it ended: its next; absent: from the start */
+                after?: string;
+                /** @description How many at most */
+                limit?: number;
+            };
             header?: never;
             path: {
                 /** @description Id of the job */
@@ -6925,7 +6996,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BriefingHead"][];
+                    "application/json": components["schemas"]["BriefingList"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7432,7 +7503,12 @@ export interface operations {
     };
     "list-revisions": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Those before this revision; absent: from the newest */
+                after?: number;
+                /** @description How many at most */
+                limit?: number;
+            };
             header?: never;
             path: {
                 /** @description Id of the job */
@@ -7448,7 +7524,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobRevision"][];
+                    "application/json": components["schemas"]["RevisionList"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7657,7 +7733,12 @@ export interface operations {
     };
     "list-items": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Where the page before it ended: its next; absent: from the start */
+                after?: string;
+                /** @description How many at most */
+                limit?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -8087,6 +8168,10 @@ export interface operations {
     "try-policy": {
         parameters: {
             query?: {
+                /** @description Where the page before it ended: its next; absent: from the start */
+                after?: string;
+                /** @description How many jobs are tried at once */
+                limit?: number;
                 /** @description Units of the sentences; figures are SI */
                 units?: "metric" | "us";
             };
@@ -8106,7 +8191,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobEffect"][];
+                    "application/json": components["schemas"]["EffectList"];
                 };
             };
             /** @description Unprocessable Entity */

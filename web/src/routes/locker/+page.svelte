@@ -103,7 +103,9 @@
           <h1 class="text-3xl font-bold tracking-tight">Locker</h1>
           {#if rows.items}
             <p class="font-semibold">
-              {rows.items.length.toLocaleString("en")} items
+              {rows.items.length.toLocaleString("en")}{rows.total > rows.items.length
+                ? ` of ${rows.total.toLocaleString("en")}`
+                : ""} items
               {#if barred}
                 · <button
                   class="cursor-pointer text-error underline"

@@ -25,6 +25,10 @@
   let head = $state.raw(untrack(() => data.head));
   let policy = $state.raw<Policy>(untrack(() => data.head.policy));
   let effects = $state.raw<JobEffect[] | null>(null);
+  /** How far the trial has come; null: it is not under way. */
+  let tried = $state.raw<{ done: number; of: number } | null>(null);
+  /** The trial was stopped before all open jobs were tried. */
+  let stopped = $state(false);
   let faults = $state.raw<Fault[]>([]);
   let trouble = $state("");
   let said = $state("");
@@ -86,18 +90,36 @@
   /** Asks what the rules as they stand here would do to the open jobs. */
   async function attempt() {
     const mine = ++turn;
+    stopped = false;
     try {
-      const answer = await api.POST("/api/policy/try", {
-        params: { query: { units: preferences.units } },
-        body: policy,
-      });
-      if (mine !== turn) return;
-      faults = answer.data ? [] : faultsOf(answer.error);
-      trouble = answer.data || faults.length ? "" : explain(answer.error);
-      if (answer.data) effects = answer.data;
+      let list: JobEffect[] = [];
+      let [after, done]: [string, number] = ["", 0];
+      do {
+        const answer = await api.POST("/api/policy/try", {
+          params: { query: { units: preferences.units, ...(after && { after }) } },
+          body: policy,
+        });
+        if (mine !== turn) return;
+        faults = answer.data ? [] : faultsOf(answer.error);
+        trouble = answer.data || faults.length ? "" : explain(answer.error);
+        if (!answer.data) break;
+        list = [...list, ...answer.data.jobs];
+        done += answer.data.tried;
+        after = answer.data.next;
+        tried = after ? { done, of: answer.data.total } : null;
+        effects = list;
+      } while (after);
     } catch {
       if (mine === turn) trouble = explain(null);
     }
+    if (mine === turn) tried = null;
+  }
+
+  /** Leaves the trial as far as it has come. */
+  function stop() {
+    turn++;
+    tried = null;
+    stopped = true;
   }
 
   async function save() {
@@ -204,6 +226,18 @@
         <h2 class="text-xl font-bold">What it does to the open jobs</h2>
         {#if trouble}
           <p role="alert" class="mt-3 border-l-4 border-error pl-3 text-error">{trouble}</p>
+        {/if}
+        {#if tried}
+          <div class="mt-3 flex items-center gap-3" role="status">
+            <progress class="progress w-full" value={tried.done} max={tried.of}></progress>
+            <span class="shrink-0 text-sm">{tried.done} of {tried.of} jobs</span>
+            <button class="btn touch btn-outline" onclick={stop}>Stop</button>
+          </div>
+        {:else if stopped}
+          <p class="mt-3 border-l-4 border-warning pl-3 font-semibold">
+            Stopped: not all open jobs were tried.
+            <button class="link" onclick={() => attempt()}>Try them all</button>
+          </p>
         {/if}
         {#if !effects}
           <p class="mt-3 faint">Working it out</p>

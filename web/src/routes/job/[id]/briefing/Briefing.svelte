@@ -23,6 +23,9 @@
 
   let paper = $state.raw<Paper | null>(null);
   let made = $state.raw<BriefingHead[]>([]);
+  /** Where the list of briefings goes on; empty: it is whole. */
+  let older = $state("");
+  let total = $state(0);
   let trouble = $state("");
   let busy = $state(false);
   let saved = $derived(session.saver.state === "saved");
@@ -54,11 +57,16 @@
     void list();
   });
 
-  async function list() {
+  async function list(after = "") {
     const { data } = await api
-      .GET("/api/jobs/{id}/briefings", { params: { path: { id: head.id } } })
+      .GET("/api/jobs/{id}/briefings", {
+        params: { path: { id: head.id }, query: { limit: 50, ...(after && { after }) } },
+      })
       .catch(() => ({ data: undefined }));
-    if (data) made = data;
+    if (!data) return;
+    made = after ? [...made, ...data.briefings] : data.briefings;
+    older = data.next;
+    total = data.total;
   }
 
   const pdf = (id: string) =>
@@ -128,10 +136,10 @@
       {#if made.length}
         <details class="mx-auto mt-2 max-w-6xl" open={made.some((b) => b.outdated)}>
           <summary class="touch cursor-pointer content-center font-semibold"
-            >Made so far: {made.length}</summary
+            >Made so far: {total}</summary
           >
           <ul aria-label="Briefings made">
-            {#each made.slice(0, 10) as one (one.id)}
+            {#each made as one (one.id)}
               <li class="flex flex-wrap items-baseline gap-x-3 py-1">
                 <a class="link font-semibold" href={pdf(one.id)} target="_blank" rel="external"
                   >revision {one.revision}, {when(one.made_at)}</a
@@ -142,6 +150,11 @@
               </li>
             {/each}
           </ul>
+          {#if older}
+            <button class="btn mt-2 touch btn-outline" onclick={() => list(older)}
+              >Older briefings</button
+            >
+          {/if}
         </details>
       {/if}
     </div>
