@@ -75,7 +75,7 @@ func schemaName(t reflect.Type, hint string) string {
 	return strings.ToUpper(home[:1]) + home[1:] + huma.DefaultSchemaNamer(t, hint)
 }
 
-func newAPI(router chi.Router) huma.API {
+func newAPI(router chi.Router, turns *queue) huma.API {
 	config := huma.DefaultConfig("Elk Stay", Version)
 	config.Info.Description = "Loads on rigging line, anchors and lowering devices; jobs and their revisions. SI throughout: _m metres, _kg kilograms, _kn kilonewtons."
 	config.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
@@ -83,15 +83,17 @@ func newAPI(router chi.Router) huma.API {
 	config.CreateHooks = nil
 	config.RejectUnknownQueryParameters = true
 	api := humachi.New(router, config)
-	api.UseMiddleware(within(newQueue()))
+	api.UseMiddleware(within(turns))
 	return api
 }
 
 // OpenAPI returns the description of the API, OpenAPI 3.1, as JSON.
-func OpenAPI() ([]byte, error) { return mountAPI(chi.NewRouter(), nil).OpenAPI().MarshalJSON() }
+func OpenAPI() ([]byte, error) {
+	return mountAPI(chi.NewRouter(), nil, newQueue()).OpenAPI().MarshalJSON()
+}
 
-func mountAPI(router chi.Router, jobs *store.Store) huma.API {
-	api := newAPI(router)
+func mountAPI(router chi.Router, jobs *store.Store, turns *queue) huma.API {
+	api := newAPI(router, turns)
 	mountCalc(api)
 	mountPlan(api, jobs)
 	mountJobs(api, jobs)

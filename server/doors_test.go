@@ -18,6 +18,7 @@ import (
 	"github.com/google/uuid"
 
 	"elkstay/core/calc"
+	"elkstay/store"
 )
 
 // A panic anywhere is a problem document with the id that the log has.
@@ -244,5 +245,32 @@ func TestTurnsOfLongSums(t *testing.T) {
 	}
 	if q.running != 0 || q.count != 0 || len(q.waiting) != 0 || len(q.turn) != 0 {
 		t.Errorf("left behind: %+v", q)
+	}
+}
+
+// The metrics tell of requests by the pattern of their address, of the queue, the pool and the
+// streams.
+func TestMetrics(t *testing.T) {
+	kept, err := store.Open(t.Context(), databaseURL)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer kept.Close()
+	handler, figures, err := New(Options{Store: kept, Log: slog.New(slog.DiscardHandler)})
+	if err != nil {
+		t.Fatal(err)
+	}
+	for range 3 {
+		handler.ServeHTTP(httptest.NewRecorder(), httptest.NewRequest(http.MethodGet, "http://localhost/api/jobs/"+uuid.NewString(), nil))
+	}
+	answer := httptest.NewRecorder()
+	figures.ServeHTTP(answer, httptest.NewRequest(http.MethodGet, "/metrics", nil))
+	for _, want := range []string{
+		`elkstay_request_seconds_count{method="GET",path="/api/jobs/{id}",status="404"} 3`,
+		"elkstay_long_sums_waiting 0", "elkstay_long_sums_running 0", "elkstay_streams 0", "elkstay_connections_open ", "elkstay_panics_total 0",
+	} {
+		if !strings.Contains(answer.Body.String(), want) {
+			t.Errorf("the metrics do not say %q", want)
+		}
 	}
 }

@@ -85,6 +85,13 @@ type jobOut struct {
 	Body JobHead
 }
 
+// taggedOut is an answer that is written out already.
+type taggedOut struct {
+	ETag        string `header:"ETag"`
+	ContentType string `header:"Content-Type"`
+	Body        []byte
+}
+
 type createIn struct {
 	Key     uuid.UUID `header:"Idempotency-Key" doc:"Id for the new job, so that asking twice makes one; absent: chosen here"`
 	RawBody []byte    `contentType:"application/json"`
@@ -117,6 +124,8 @@ func refusal(err error) error {
 	switch {
 	case errors.Is(err, store.ErrNotFound):
 		return problemOf(http.StatusNotFound, "There is no such job.")
+	case errors.Is(err, context.Canceled), errors.Is(err, context.DeadlineExceeded):
+		return problemOf(http.StatusGatewayTimeout, "This took too long and was broken off.")
 	case errors.Is(err, store.ErrRefused):
 		slog.Warn("refused by the database", "error", err)
 		return problemOf(http.StatusUnprocessableEntity, "This cannot be kept as it is: a text in it holds a sign that cannot be stored.")
@@ -204,14 +213,15 @@ func mountJobs(api huma.API, jobs *store.Store) {
 		return answerWith(kept)
 	})
 
-	huma.Register(api, operation(http.MethodGet, "/api/jobs/{id}", "get-job", "The newest revision of a job"),
-		func(ctx context.Context, in *JobPath) (*jobOut, error) {
-			kept, err := jobs.Job(ctx, in.ID)
-			if err != nil {
-				return nil, refusal(err)
-			}
-			return answerWith(kept)
-		})
+	read := newHeads(jobs)
+	get := operation(http.MethodGet, "/api/jobs/{id}", "get-job", "The newest revision of a job")
+	get.Responses = map[string]*huma.Response{strconv.Itoa(http.StatusOK): {Description: "OK", Content: map[string]*huma.MediaType{
+		"application/json": {Schema: api.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[JobHead](), true, "JobHead")},
+	}}}
+	huma.Register(api, get, func(ctx context.Context, in *JobPath) (*taggedOut, error) {
+		answer, revision, err := read.get(ctx, in.ID)
+		return &taggedOut{tag(revision), "application/json", answer}, err
+	})
 
 	mountSave(api, jobs, document)
 	mountRevisions(api, jobs)

@@ -45,6 +45,13 @@ func (l *live) join(id uuid.UUID) chan store.Moved {
 	return page
 }
 
+// count is how many pages listen.
+func (l *live) count() int {
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	return len(l.pages)
+}
+
 func (l *live) leave(page chan store.Moved) {
 	l.mu.Lock()
 	defer l.mu.Unlock()

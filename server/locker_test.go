@@ -127,7 +127,7 @@ func TestAssessingTakesTheCrewsRulesAndGear(t *testing.T) {
 	}
 }
 
-func demoJob(t *testing.T) []byte {
+func demoJob(t testing.TB) []byte {
 	t.Helper()
 	data, err := os.ReadFile("../demo/tern-quay.json")
 	if err != nil {

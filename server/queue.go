@@ -73,6 +73,13 @@ func (q *queue) enter(ctx context.Context, client string) (done func(), err erro
 	return nil, ctx.Err()
 }
 
+// standing is how many long sums run and wait.
+func (q *queue) standing() (running, waiting int) {
+	q.mu.Lock()
+	defer q.mu.Unlock()
+	return q.running, q.count
+}
+
 // next ends a sum and lets the next run.
 func (q *queue) next() {
 	q.mu.Lock()

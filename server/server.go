@@ -37,10 +37,14 @@ const compression = 4
 
 var compressed = []string{"application/json", "application/problem+json", "application/schema+json", "application/geo+json", "image/svg+xml", "text/csv", "text/plain"}
 
-// New returns the handler of everything the application serves.
-func New(o Options) (http.Handler, error) {
+// New returns the handler of everything the application serves, and that of its metrics, which
+// is meant for an address of its own.
+func New(o Options) (application, figures http.Handler, err error) {
+	turns := newQueue()
+	streams := &live{store: o.Store, pages: map[chan store.Moved]uuid.UUID{}}
+	counted := newMetrics(turns, streams, o.Store)
 	router := chi.NewRouter()
-	router.Use(named, logged(o.Log), recovered(o.Log), knownHost(o.Hosts), secured)
+	router.Use(named, counted.watch, logged(o.Log), recovered(o.Log), knownHost(o.Hosts), secured)
 	router.Use(http.NewCrossOriginProtection().Handler, emptyToTheCore)
 	router.Get("/healthz", func(w http.ResponseWriter, _ *http.Request) { plainText(w, http.StatusOK, "ok") })
 	router.Get("/readyz", func(w http.ResponseWriter, r *http.Request) {
@@ -51,20 +55,20 @@ func New(o Options) (http.Handler, error) {
 		plainText(w, http.StatusOK, "ok")
 	})
 	// The one answer that does not end by itself stands outside the bound on requests.
-	router.Handle("/api/jobs/{id}/live", &live{store: o.Store, pages: map[chan store.Moved]uuid.UUID{}})
+	router.Handle("/api/jobs/{id}/live", streams)
 	router.Group(func(bounded chi.Router) {
 		bounded.Use(unkept, middleware.NewCompressor(compression, compressed...).Handler, unchanged, boundedTables)
-		mountAPI(bounded, o.Store)
+		mountAPI(bounded, o.Store, turns)
 		bounded.HandleFunc("/api/*", func(w http.ResponseWriter, r *http.Request) { writeProblem(w, noSuchAddress(r)) })
 	})
 	if o.Web != nil {
 		pages, err := newPages(o.Web)
 		if err != nil {
-			return nil, err
+			return nil, nil, err
 		}
 		router.Handle("/*", pages)
 	}
-	return router, nil
+	return router, counted.page(), nil
 }
 
 func plainText(w http.ResponseWriter, status int, text string) {

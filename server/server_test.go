@@ -52,7 +52,7 @@ func startLogging(t *testing.T, log *slog.Logger) *httptest.Server {
 		t.Fatal(err)
 	}
 	t.Cleanup(jobs.Close)
-	handler, err := New(Options{Store: jobs, Web: fs.ReadDirFS(page), Log: log})
+	handler, _, err := New(Options{Store: jobs, Web: fs.ReadDirFS(page), Log: log})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -489,7 +489,7 @@ func TestReadyFollowsTheDatabase(t *testing.T) {
 			t.Errorf("%s: status %d", path, response.StatusCode)
 		}
 	}
-	handler, err := New(Options{Log: slog.New(slog.DiscardHandler)})
+	handler, _, err := New(Options{Log: slog.New(slog.DiscardHandler)})
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -78,6 +78,12 @@ func Open(ctx context.Context, databaseURL string) (*Store, error) {
 // Close ends all connections.
 func (s *Store) Close() { s.pool.Close() }
 
+// Connections are those of the pool: in use, open, and how many there may be.
+func (s *Store) Connections() (used, open, most int) {
+	stat := s.pool.Stat()
+	return int(stat.AcquiredConns()), int(stat.TotalConns()), int(stat.MaxConns())
+}
+
 // Ready reports whether the database answers.
 func (s *Store) Ready(ctx context.Context) error { return s.pool.Ping(ctx) }
 
@@ -158,6 +164,16 @@ func (s *Store) Job(ctx context.Context, id uuid.UUID) (Job, error) {
 		return Job{}, err
 	}
 	return Job{ID: row.ID, Revision: int(row.Head), SavedAt: row.SavedAt, Deleted: row.DeletedAt != nil, Document: row.Document}, nil
+}
+
+// Head returns the number of a job's newest revision and whether the job was deleted, without
+// reading it; or ErrNotFound.
+func (s *Store) Head(ctx context.Context, id uuid.UUID) (revision int, deleted bool, err error) {
+	row, err := ask(s.pool).HeadNumber(ctx, id)
+	if errors.Is(err, pgx.ErrNoRows) {
+		return 0, false, ErrNotFound
+	}
+	return int(row.Head), row.Deleted, err
 }
 
 // Save keeps a document as the next revision of a job, when base is the newest;

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"log/slog"
 	"net"
+	"net/http"
 	"os"
 	"path/filepath"
 	"strings"
@@ -48,7 +49,7 @@ func newLog() *slog.Logger { return slog.New(slog.NewTextHandler(os.Stderr, nil)
 
 // serve opens the database and answers until ctx ends. announce is called with
 // the address once it does.
-func serve(ctx context.Context, log *slog.Logger, listener net.Listener, databaseURL string, hosts []string, announce func(*store.Store) error) error {
+func serve(ctx context.Context, log *slog.Logger, listener net.Listener, databaseURL, metrics string, hosts []string, announce func(*store.Store) error) error {
 	files, err := web.Files()
 	if err != nil {
 		return fmt.Errorf("this binary was made without its front end: %w", err)
@@ -58,9 +59,19 @@ func serve(ctx context.Context, log *slog.Logger, listener net.Listener, databas
 		return err
 	}
 	defer jobs.Close()
-	handler, err := server.New(server.Options{Store: jobs, Web: files, Log: log, Hosts: hosts})
+	handler, figures, err := server.New(server.Options{Store: jobs, Web: files, Log: log, Hosts: hosts})
 	if err != nil {
 		return err
+	}
+	if metrics != "" {
+		aside, err := listenAside(metrics)
+		if err != nil {
+			log.Warn("no metrics", "error", err)
+		} else {
+			pages := http.NewServeMux()
+			pages.Handle("GET /metrics", figures)
+			go func() { _ = server.Serve(ctx, aside, pages) }()
+		}
 	}
 	if err := announce(jobs); err != nil {
 		return err
@@ -68,8 +79,24 @@ func serve(ctx context.Context, log *slog.Logger, listener net.Listener, databas
 	return server.Serve(ctx, listener, handler)
 }
 
+// defaultMetrics is where the metrics are read.
+const defaultMetrics = "127.0.0.1:8421"
+
+// listenAside listens for what is nobody's business elsewhere: on loopback alone.
+func listenAside(address string) (net.Listener, error) {
+	listener, err := net.Listen("tcp", address)
+	if err != nil {
+		return nil, err
+	}
+	if at, ok := listener.Addr().(*net.TCPAddr); !ok || !at.IP.IsLoopback() {
+		_ = listener.Close()
+		return nil, fmt.Errorf("metrics are served on a loopback address alone, and %s is none", address)
+	}
+	return listener, nil
+}
+
 func serveCommand() *cobra.Command {
-	var listen string
+	var listen, metrics string
 	var hosts []string
 	command := &cobra.Command{
 		Use: "serve", Short: "Serve the application on a database of your own", Args: cobra.NoArgs,
@@ -86,19 +113,20 @@ func serveCommand() *cobra.Command {
 			if err := prepare(command.Context(), databaseURL); err != nil {
 				return err
 			}
-			return serve(command.Context(), newLog(), listener, databaseURL, hosts, func(*store.Store) error {
+			return serve(command.Context(), newLog(), listener, databaseURL, metrics, hosts, func(*store.Store) error {
 				fmt.Printf("Elk Stay answers at http://%s\n", listener.Addr())
 				return nil
 			})
 		},
 	}
 	command.Flags().StringVar(&listen, "listen", defaultListen, "address to answer at")
+	command.Flags().StringVar(&metrics, "metrics", defaultMetrics, "loopback address to give metrics at; empty: none")
 	command.Flags().StringSliceVar(&hosts, "host", nil, "further host names to answer for")
 	return command
 }
 
 func demoCommand() *cobra.Command {
-	var listen, folder string
+	var listen, metrics, folder string
 	var reset, throwaway bool
 	command := &cobra.Command{
 		Use: "demo", Short: "Serve the application with the demo on a PostgreSQL cluster of its own", Args: cobra.NoArgs,
@@ -110,17 +138,18 @@ func demoCommand() *cobra.Command {
 			if err != nil {
 				return fmt.Errorf("%w: does the demo run already?", err)
 			}
-			return runDemo(command.Context(), listener, folder, reset, throwaway)
+			return runDemo(command.Context(), listener, folder, metrics, reset, throwaway)
 		},
 	}
 	command.Flags().StringVar(&listen, "listen", defaultListen, "address to answer at")
+	command.Flags().StringVar(&metrics, "metrics", defaultMetrics, "loopback address to give metrics at; empty: none")
 	command.Flags().StringVar(&folder, "folder", filepath.Join("var", "postgres"), "folder of the PostgreSQL cluster")
 	command.Flags().BoolVar(&reset, "reset", false, "start over: delete the cluster and everything in it first")
 	command.Flags().BoolVar(&throwaway, "throwaway", false, "a cluster for tests: fast, and lost in a power cut")
 	return command
 }
 
-func runDemo(ctx context.Context, listener net.Listener, folder string, reset, throwaway bool) (err error) {
+func runDemo(ctx context.Context, listener net.Listener, folder, metrics string, reset, throwaway bool) (err error) {
 	log := newLog()
 	databaseURL := os.Getenv(databaseEnv)
 	if databaseURL != "" && reset {
@@ -154,7 +183,7 @@ func runDemo(ctx context.Context, listener net.Listener, folder string, reset, t
 			err = errors.Join(err, own.Stop(stopping))
 		}()
 	}
-	return serve(ctx, log, listener, databaseURL, nil, func(jobs *store.Store) error {
+	return serve(ctx, log, listener, databaseURL, metrics, nil, func(jobs *store.Store) error {
 		if err := demo.Load(ctx, jobs); err != nil {
 			return err
 		}

@@ -20,6 +20,9 @@ select j.id, j.head, j.deleted_at, r.saved_at, r.document
 from job j join revision r on r.job_id = j.id and r.number = j.head
 where j.id = @id;
 
+-- name: HeadNumber :one
+select head, (deleted_at is not null)::boolean as deleted from job where id = @id;
+
 -- name: Revision :one
 select number, based_on, saved_at, author, note, document
 from revision where job_id = @job_id and number = @number;

@@ -129,6 +129,22 @@ func (q *Queries) Head(ctx context.Context, id uuid.UUID) (HeadRow, error) {
 	return i, err
 }
 
+const headNumber = `-- name: HeadNumber :one
+select head, (deleted_at is not null)::boolean as deleted from job where id = $1
+`
+
+type HeadNumberRow struct {
+	Head    int32
+	Deleted bool
+}
+
+func (q *Queries) HeadNumber(ctx context.Context, id uuid.UUID) (HeadNumberRow, error) {
+	row := q.db.QueryRow(ctx, headNumber, id)
+	var i HeadNumberRow
+	err := row.Scan(&i.Head, &i.Deleted)
+	return i, err
+}
+
 const insertJob = `-- name: InsertJob :execrows
 insert into job (id, head, name, species) values ($1, 1, $2, $3) on conflict (id) do nothing
 `

@@ -6848,6 +6848,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Content-Type"?: string;
                     ETag?: string;
                     [name: string]: unknown;
                 };
