@@ -50,6 +50,7 @@ bin/elkstay: web/build/200.html $(go_sources)
 # What the Go types describe, written out for those who read it elsewhere.
 generate: web/node_modules/.installed
 	go run ./cmd/apidoc
+	go run ./cmd/notices
 	cd web && npm run -s api
 	cd store && CGO_ENABLED=0 go run github.com/sqlc-dev/sqlc/cmd/sqlc@$(SQLC_VERSION) generate
 

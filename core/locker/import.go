@@ -49,7 +49,8 @@ type Row struct {
 
 // An Import is what a file would do to the locker.
 type Import struct {
-	Rows    []Row  `json:"rows" nullable:"false"`
+	Rows    []Row  `json:"rows" nullable:"false" doc:"The wrong ones first where there are more than 2,000"`
+	LeftOut int    `json:"left_out" doc:"Rows beyond those given: they are counted, and taken over with the others"`
 	New     int    `json:"new" doc:"Rows that make something"`
 	Changed int    `json:"changed"`
 	Same    int    `json:"same"`
@@ -119,6 +120,7 @@ func ReadTables(tables []Table, items []Item, newID func() string) (Import, erro
 			in.out.Wrong++
 		}
 	}
+	in.out.shorten()
 	if in.out.Wrong == 0 {
 		for i := range in.held {
 			if in.moved[i] {
@@ -127,6 +129,35 @@ func ReadTables(tables []Table, items []Item, newID func() string) (Import, erro
 		}
 	}
 	return in.out, nil
+}
+
+// What is shown of an import: so many rows, and of each so many wrong cells.
+const (
+	mostShown  = 2000
+	mostFaulty = 20
+)
+
+// shorten leaves out of what is shown the rows beyond mostShown, those that are right first.
+func (i *Import) shorten() {
+	for k := range i.Rows {
+		if row := &i.Rows[k]; len(row.Faults) > mostFaulty {
+			more := len(row.Faults) - mostFaulty
+			row.Faults = append(row.Faults[:mostFaulty], CellFault{Message: fmt.Sprintf("%d more cells of this row are wrong", more)})
+		}
+	}
+	if len(i.Rows) <= mostShown {
+		return
+	}
+	i.LeftOut = len(i.Rows) - mostShown
+	shown := make([]Row, 0, mostShown)
+	for _, wrong := range [2]bool{true, false} {
+		for k := range i.Rows {
+			if (i.Rows[k].Does == RowWrong) == wrong && len(shown) < mostShown {
+				shown = append(shown, i.Rows[k])
+			}
+		}
+	}
+	i.Rows = shown
 }
 
 // know remembers where an item is held.
@@ -163,11 +194,11 @@ func strange(tables []Table) intake.Fault {
 		}
 	}
 	allowed := "headers such as kind,name,serial,marked_kn,breaking_kn; or item,on,by,result; or item,radius_m,boom_m,capacity_kg"
-	said := strings.Join(first, ",")
+	said := []rune(strings.Join(first, ","))
 	if len(said) > 120 {
-		said = said[:120] + "…"
+		said = append(said[:120], '…')
 	}
-	message := fmt.Sprintf("the first row (%s) is none of a locker's", said)
+	message := fmt.Sprintf("the first row (%s) is none of a locker's", string(said))
 	if len(first) == 1 {
 		for mark, name := range map[string]string{";": "semicolons", "\t": "tabs", "|": "bars"} {
 			if strings.Count(first[0], mark) > 1 {
@@ -175,7 +206,7 @@ func strange(tables []Table) intake.Fault {
 			}
 		}
 	}
-	return intake.Fault{Location: "file", Value: said, Allowed: allowed, Message: message}
+	return intake.Fault{Location: "file", Value: string(said), Allowed: allowed, Message: message}
 }
 
 // table reads one table into rows.

@@ -280,3 +280,28 @@ func TestTablesOfAnythingAreReadOrRefused(t *testing.T) {
 		t.Errorf("only %d items were read: the test proves little", read)
 	}
 }
+
+// Of a large file with much wrong in it the wrong rows are shown first, and the rest is counted.
+func TestALargeImportIsShortened(t *testing.T) {
+	rows := [][]string{{"kind", "name", "breaking_kn"}}
+	for i := range 5000 {
+		kn := "80"
+		if i%2 == 1 && i >= 2000 {
+			kn = "eighty"
+		}
+		rows = append(rows, []string{"sling", fmt.Sprintf("sling %d", i), kn})
+	}
+	n := 0
+	got, err := ReadTables([]Table{{Rows: rows}}, nil, func() string { n++; return fmt.Sprintf("id%d", n) })
+	if err != nil {
+		t.Fatal(err)
+	}
+	if len(got.Rows) != 2000 || got.LeftOut != 3000 || got.Wrong != 1500 || got.New != 3500 {
+		t.Errorf("%d shown, %d left out, %d wrong, %d new", len(got.Rows), got.LeftOut, got.Wrong, got.New)
+	}
+	for i, row := range got.Rows {
+		if (row.Does == RowWrong) != (i < 1500) {
+			t.Fatalf("row %d shown is %s", i, row.Does)
+		}
+	}
+}

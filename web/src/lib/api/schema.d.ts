@@ -3047,6 +3047,11 @@ export interface components {
             changed: number;
             /**
              * Format: int64
+             * @description Rows beyond those given: they are counted, and taken over with the others
+             */
+            left_out: number;
+            /**
+             * Format: int64
              * @description Rows that make something
              */
             new: number;
@@ -3055,6 +3060,7 @@ export interface components {
              * @description Of the locker that it was held against; once applied, the one it made
              */
             revision: number;
+            /** @description The wrong ones first where there are more than 2,000 */
             rows: components["schemas"]["LockerRow"][];
             /** Format: int64 */
             same: number;

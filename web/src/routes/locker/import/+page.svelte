@@ -16,6 +16,7 @@
   let busy = $state(false);
   let only = $state("");
   let shown = $state(screenful);
+  let all = $derived((preview?.rows.length ?? 0) + (preview?.left_out ?? 0));
   let listed = $derived((preview?.rows ?? []).filter((row) => only === "" || row.does === only));
 
   const words: Record<string, { shape: string; tone: string; word: string }> = {
@@ -114,7 +115,7 @@
             {#if preview.applied}
               Taken over: {preview.new} new, {preview.changed} changed.
             {:else if preview.wrong}
-              {preview.wrong} of {preview.rows.length} rows are wrong: nothing can be taken over yet.
+              {preview.wrong} of {all} rows are wrong: nothing can be taken over yet.
             {:else}
               {preview.new} new, {preview.changed} changed, {preview.same} the same.
             {/if}
@@ -124,7 +125,7 @@
               label="Show"
               value={only}
               options={[
-                ["", `all ${preview.rows.length}`],
+                ["", `all ${all}`],
                 ["wrong", `wrong, ${preview.wrong}`],
                 ["new", `new, ${preview.new}`],
                 ["change", `changes, ${preview.changed}`],
@@ -183,6 +184,13 @@
             {/each}
           </tbody>
         </table>
+        {#if preview.left_out}
+          <p class="mt-2 faint">
+            {preview.left_out.toLocaleString("en")} more rows are counted but not listed here{preview.wrong
+              ? "; the wrong ones come first"
+              : ""}.
+          </p>
+        {/if}
         {#if shown < listed.length}
           <button class="btn mt-4 touch w-full btn-outline" onclick={() => (shown += 500)}
             >Show more: {listed.length - shown} rows</button
