@@ -92,6 +92,14 @@ var kinds = []Kind{
 	kind("push", "A machine pushing a stem", inBody, Push),
 	kind("heat", "What a lowering turns into heat", inBody, Heat),
 	kind("midline-weight", "A weight hung in a pull line", inBody, MidlineWeight),
+	kind("hinge", "The wood that steers", inBody, Hinge),
+	kind("grip", "What a vehicle can hold or pull", inBody, Grip),
+	kind("reach", "Where the tip comes down", inBody, Reach),
+	long("fell-sim", "The fall, followed through time", inBody, FellSim),
+	kind("bind", "A log on two supports, and the saw", inBody, Bind),
+	kind("trace-read", "What the load cell saw", inBody, TraceRead),
+	kind("two-tie", "One piece, two lines", inBody, TwoTie),
+	kind("catch", "A line that is already on, or nearly", inBody, Catch),
 }
 
 // inBody checks a request that knows its own faults.

@@ -11,7 +11,7 @@ const textOf = (pdf: Buffer) =>
 
 async function made(page: Page, job: string): Promise<string> {
   const answer = await page.request.get(`/api/jobs/${job}/briefings`);
-  const [newest] = (await answer.json()) as { id: string }[];
+  const [newest] = ((await answer.json()) as { briefings: { id: string }[] }).briefings;
   const pdf = await page.request.get(`/api/jobs/${job}/briefings/${newest?.id}/pdf`);
   expect(pdf.headers()["content-type"]).toBe("application/pdf");
   return textOf(await pdf.body());

@@ -1,0 +1,273 @@
+package line
+
+import (
+	"fmt"
+	"math"
+
+	"elkstay/core/intake"
+	"elkstay/core/units"
+	"elkstay/core/working"
+)
+
+// A Spot is a place in the upright plane of two lines.
+type Spot struct {
+	X float64 `json:"x" minimum:"-1000" maximum:"1000" doc:"To the right, m"`
+	Z float64 `json:"z" minimum:"-1000" maximum:"1000" doc:"Up, m"`
+}
+
+// A Tied line holds a piece at one place from one point.
+type Tied struct {
+	Name  string  `json:"name" minLength:"1" maxLength:"80"`
+	AtM   float64 `json:"at_m" minimum:"0" maximum:"150" doc:"On the piece, from the butt, m"`
+	Point Spot    `json:"point"`
+	LineM float64 `json:"line_m" exclusiveMinimum:"0" maximum:"1000" doc:"Line from the point to the tie, m"`
+}
+
+// A TwoTie is one straight piece on two lines that do not stretch.
+type TwoTie struct {
+	MassKg  float64 `json:"mass_kg" exclusiveMinimum:"0" maximum:"100000" doc:"Mass, kg"`
+	LengthM float64 `json:"length_m" exclusiveMinimum:"0" maximum:"150" doc:"Length, m"`
+	CogM    float64 `json:"cog_m" minimum:"0" maximum:"150" doc:"Centre of gravity from the butt, m"`
+	Ties    []Tied  `json:"ties" minItems:"2" maxItems:"2"`
+}
+
+// A TieLoad is what one line carries.
+type TieLoad struct {
+	Name           string  `json:"name"`
+	TensionKn      float64 `json:"tension_kn"`
+	FromUprightDeg float64 `json:"from_upright_deg" doc:"0: the tie hangs straight beneath its point"`
+	Slack          bool    `json:"slack"`
+	At             Spot    `json:"at" doc:"Where the tie is"`
+	DropM          float64 `json:"drop_m" doc:"How far the centre of gravity falls when the other line is let go"`
+}
+
+// A Hanging is how the piece hangs at rest.
+type Hanging struct {
+	AttitudeDeg float64   `json:"attitude_deg" doc:"Of the tip from the butt above the level; 0: tip to the right"`
+	Cog         Spot      `json:"cog"`
+	Butt        Spot      `json:"butt"`
+	Tip         Spot      `json:"tip"`
+	LowestM     float64   `json:"lowest_m" doc:"Height of the lower end"`
+	Ties        []TieLoad `json:"ties" nullable:"false"`
+}
+
+// slackFrom is how much nearer than its line a tie is when the line hangs slack, m.
+const slackFrom = 1e-6
+
+// rested is a place of the piece: its butt and its attitude.
+type rested struct {
+	x, z, turn float64
+	cogZ       float64
+	ok         bool
+}
+
+// at is a place along the piece.
+func (r *rested) at(m float64) (x, z float64) {
+	sin, cos := math.Sincos(r.turn)
+	return r.x + m*cos, r.z + m*sin
+}
+
+// lowest is the lowest that the piece hangs in an attitude: of the places that both lines
+// allow, two discs for the butt, the lowest.
+func (t *TwoTie) lowest(turn float64) rested {
+	sin, cos := math.Sincos(turn)
+	a, b := &t.Ties[0], &t.Ties[1]
+	ax, az := a.Point.X-a.AtM*cos, a.Point.Z-a.AtM*sin
+	bx, bz := b.Point.X-b.AtM*cos, b.Point.Z-b.AtM*sin
+	dx, dz := bx-ax, bz-az
+	far := math.Hypot(dx, dz)
+	out := rested{turn: turn}
+	switch {
+	case far > a.LineM+b.LineM:
+		return out
+	case math.Hypot(ax-bx, az-a.LineM-bz) <= b.LineM:
+		out.x, out.z = ax, az-a.LineM
+	case math.Hypot(bx-ax, bz-b.LineM-az) <= a.LineM:
+		out.x, out.z = bx, bz-b.LineM
+	default:
+		// Where the circles cross, the lower place.
+		along := (far*far + a.LineM*a.LineM - b.LineM*b.LineM) / (2 * far)
+		aside := math.Sqrt(max(0, a.LineM*a.LineM-along*along))
+		x, z := ax+along*dx/far, az+along*dz/far
+		out.x, out.z = x-aside*dz/far, z+aside*dx/far
+		if other := z - aside*dx/far; other < out.z {
+			out.x, out.z = x+aside*dz/far, other
+		}
+	}
+	out.ok = true
+	out.cogZ = out.z + t.CogM*sin
+	return out
+}
+
+// alone is how the piece hangs on one line only.
+func (t *TwoTie) alone(i int) rested {
+	tie := &t.Ties[i]
+	turn := math.Pi / 2
+	if t.CogM > tie.AtM {
+		turn = -turn
+	}
+	x, z := tie.Point.X, tie.Point.Z-tie.LineM
+	sin, cos := math.Sincos(turn)
+	out := rested{x: x - tie.AtM*cos, z: z - tie.AtM*sin, turn: turn, ok: true}
+	out.cogZ = out.z + t.CogM*sin
+	return out
+}
+
+// scan is in how many attitudes the lowest is looked for before it is closed in on.
+const scan = 240
+
+// rest finds the place in which the piece's centre of gravity is lowest.
+func (t *TwoTie) rest() (best rested, held bool) {
+	const step = 2 * math.Pi / scan
+	var was, here rested
+	was, here = t.lowest(-math.Pi-step), t.lowest(-math.Pi)
+	take := func(r rested) {
+		if r.ok && (!held || r.cogZ < best.cogZ) {
+			best, held = r, true
+		}
+	}
+	for i := range scan {
+		next := t.lowest(-math.Pi + step*float64(i+1))
+		if here.ok && (!was.ok || here.cogZ <= was.cogZ) && (!next.ok || here.cogZ <= next.cogZ) && (!held || here.cogZ < best.cogZ+step*t.LengthM) {
+			take(t.closeIn(here.turn-step, here.turn+step))
+		}
+		was, here = here, next
+	}
+	for i := range t.Ties {
+		// On one line alone, where the other allows it.
+		one, other := t.alone(i), &t.Ties[1-i]
+		if x, z := one.at(other.AtM); math.Hypot(x-other.Point.X, z-other.Point.Z) <= other.LineM-slackFrom && (!held || one.cogZ <= best.cogZ+1e-9) {
+			best, held = one, true
+		}
+	}
+	return best, held
+}
+
+// closeIn closes in on the lowest between two attitudes by the golden section.
+func (t *TwoTie) closeIn(low, high float64) rested {
+	const golden = 0.6180339887498949
+	a, b := high-golden*(high-low), low+golden*(high-low)
+	ra, rb := t.lowest(a), t.lowest(b)
+	for high-low > 1e-9 {
+		if !rb.ok || ra.ok && ra.cogZ <= rb.cogZ {
+			high, b, rb = b, a, ra
+			a = high - golden*(high-low)
+			ra = t.lowest(a)
+		} else {
+			low, a, ra = a, b, rb
+			b = low + golden*(high-low)
+			rb = t.lowest(b)
+		}
+	}
+	if !rb.ok || ra.ok && ra.cogZ < rb.cogZ {
+		return ra
+	}
+	return rb
+}
+
+// Faults names what cannot hang at the given path.
+func (t *TwoTie) Faults(path string) (faults intake.Faults) {
+	if t.CogM > t.LengthM {
+		faults.Add(path+".cog_m", t.CogM, fmt.Sprintf("at most %g m", t.LengthM), "the centre of gravity (%g m) is beyond the piece's tip (%g m)", t.CogM, t.LengthM)
+	}
+	for i, tie := range t.Ties {
+		if tie.AtM > t.LengthM {
+			faults.Add(fmt.Sprintf("%s.ties[%d].at_m", path, i), tie.AtM, fmt.Sprintf("at most %g m", t.LengthM), "the tie of %s sits beyond the piece's tip", tie.Name)
+		}
+	}
+	if math.Abs(t.Ties[0].AtM-t.Ties[1].AtM) < 1e-6 {
+		faults.Add(path+".ties[1].at_m", t.Ties[1].AtM, "a place of its own", "both lines are tied at the same place")
+	}
+	if len(faults) > 0 {
+		return faults
+	}
+	if _, held := t.rest(); !held {
+		apart := math.Hypot(t.Ties[0].Point.X-t.Ties[1].Point.X, t.Ties[0].Point.Z-t.Ties[1].Point.Z)
+		reach := t.Ties[0].LineM + t.Ties[1].LineM + math.Abs(t.Ties[0].AtM-t.Ties[1].AtM)
+		faults.Add(path+".ties[1].line_m", t.Ties[1].LineM, fmt.Sprintf("more than %.4g m", t.Ties[1].LineM+apart-reach),
+			"the lines and the piece between them reach %.4g m, and the points are %.4g m apart: they cannot both hold it", reach, apart)
+	}
+	return faults
+}
+
+// Solve works out a piece without Faults.
+func (t *TwoTie) Solve() Hanging {
+	at, _ := t.rest()
+	weight := t.MassKg * units.Gravity / 1000
+	out := Hanging{AttitudeDeg: math.Remainder(at.turn, 2*math.Pi) * 180 / math.Pi, Ties: make([]TieLoad, 2)}
+	if out.AttitudeDeg <= -180 {
+		out.AttitudeDeg += 360
+	}
+	spot := func(m float64) Spot { x, z := at.at(m); return Spot{x, z} }
+	out.Butt, out.Tip, out.Cog = spot(0), spot(t.LengthM), spot(t.CogM)
+	out.LowestM = min(out.Butt.Z, out.Tip.Z)
+	var ux, uz [2]float64
+	for i := range t.Ties {
+		tie, load := &t.Ties[i], &out.Ties[i]
+		load.Name, load.At = tie.Name, spot(tie.AtM)
+		x, z := tie.Point.X-load.At.X, tie.Point.Z-load.At.Z
+		long := math.Hypot(x, z)
+		load.Slack = long < tie.LineM-slackFrom
+		if long > 0 {
+			ux[i], uz[i] = x/long, z/long
+		}
+		load.FromUprightDeg = math.Atan2(math.Abs(x), z) * 180 / math.Pi
+		load.DropM = max(0, out.Cog.Z-t.alone(i).cogZ)
+	}
+	switch {
+	case out.Ties[0].Slack:
+		out.Ties[1].TensionKn = weight
+	case out.Ties[1].Slack:
+		out.Ties[0].TensionKn = weight
+	case math.Abs(ux[0])+math.Abs(ux[1]) < 1e-7:
+		// Both upright: moments about the other tie, along the piece where it stands upright too.
+		first, second, balance := out.Ties[0].At.X, out.Ties[1].At.X, out.Cog.X
+		if math.Abs(second-first) < 1e-7 {
+			first, second, balance = t.Ties[0].AtM, t.Ties[1].AtM, t.CogM
+		}
+		share := max(0, min(1, (second-balance)/(second-first)))
+		out.Ties[0].TensionKn, out.Ties[1].TensionKn = share*weight, (1-share)*weight
+	default:
+		det := ux[0]*uz[1] - ux[1]*uz[0]
+		if math.Abs(det) > 1e-12 {
+			out.Ties[0].TensionKn, out.Ties[1].TensionKn = max(0, -ux[1]*weight/det), max(0, ux[0]*weight/det)
+		}
+	}
+	return out
+}
+
+// Working writes the sum behind a hanging piece.
+func (t *TwoTie) Working(h Hanging) []working.Step {
+	var sheet working.Sheet
+	n := working.Figure
+	const statics = "statics: forces in a plane"
+	sheet.Add("W", "weight", n(t.MassKg)+"·9.80665/1000", t.MassKg*units.Gravity/1000, "kN", units.GravitySource)
+	sheet.Add("θ", "attitude", "of all places that both lines allow, the one with the lowest centre of gravity", h.AttitudeDeg, "°", "principle of least potential energy")
+	for i, tie := range h.Ties {
+		how := "level parts cancel, upright parts sum to W"
+		if tie.Slack {
+			how = "nearer its point than its line is long: slack"
+		}
+		sheet.Add(fmt.Sprintf("T%d", i+1), tie.Name, how, tie.TensionKn, "kN", statics)
+		sheet.Add(fmt.Sprintf("α%d", i+1), tie.Name+" from upright", "geometry of the place", tie.FromUprightDeg, "°", "geometry")
+	}
+	sheet.Add("z", "lower end", "geometry of the place", h.LowestM, "m", "geometry")
+	return sheet.Steps()
+}
+
+// Cautions returns what must stand beside a hanging piece.
+func (t *TwoTie) Cautions(h Hanging) []string {
+	cautions := []string{}
+	for i, tie := range h.Ties {
+		if other := h.Ties[1-i]; !tie.Slack && !other.Slack {
+			cautions = append(cautions, fmt.Sprintf("When %s is let go, %s takes the whole weight, and its centre of gravity falls %.2f m onto it: that is a drop, not this figure.", other.Name, tie.Name, tie.DropM))
+		}
+		if tie.Slack {
+			cautions = append(cautions, fmt.Sprintf("%s hangs slack: the other line has it all, and %s catches with a jerk should it come tight.", tie.Name, tie.Name))
+		}
+		if tie.FromUprightDeg > 60 && !tie.Slack {
+			cautions = append(cautions, fmt.Sprintf("%s leads off %.0f° from upright: past 60° a little less slack is a lot of load.", tie.Name, tie.FromUprightDeg))
+		}
+	}
+	return cautions
+}
