@@ -19,6 +19,9 @@ type Forest struct {
 	limits  policy.Limits
 	targets []prism
 	gone    <-chan struct{}
+	// Hurried leaves out what is round a pick that something stops already: for whoever only
+	// looks for one that nothing stops.
+	Hurried bool
 }
 
 // A Moment is how every tree stands at one moment of the order, in the order of the

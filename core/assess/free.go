@@ -27,6 +27,9 @@ func (free) work(v *Survey, o *Outcome, now *Standing) {
 		}
 		v.tips(o)
 	}
+	if v.Hurried && o.Stopped() {
+		return
+	}
 	v.land(o, now, v.lay(o, now))
 }
 

@@ -240,6 +240,8 @@ const (
 // tipPart finds the longest outer part of a limb that keeps every limit.
 func (f *proposer) tipPart(i int) (cut float64, found bool) {
 	tip := f.now.Tips[i]
+	f.Hurried = true
+	defer func() { f.Hurried = false }()
 	for k := 1; k < partPlaces && !f.Left(); k++ {
 		at := math.Round(10*tip*float64(k)/partPlaces) / 10
 		if at < shortestPart || tip-at < shortestPart {
@@ -291,6 +293,9 @@ func (f *proposer) sections() {
 		}
 		held := f.stemRig != nil
 		for to := min(count, from+shortest); to <= count && !f.Left(); to++ {
+			if best[from].pieces+1 > best[to].pieces {
+				continue // reached in fewer pieces already
+			}
 			cut := height(to)
 			use, way, ok := f.section(cut, &now, &held)
 			if !ok {
@@ -333,6 +338,8 @@ func (f *proposer) sections() {
 // section judges one section of the stem; held is set false once a longer one on the
 // line can only be heavier than its limits allow.
 func (f *proposer) section(cut float64, now *assess.Standing, held *bool) (use float64, way job.Pick, ok bool) {
+	f.Hurried = true
+	defer func() { f.Hurried = false }()
 	free := job.Pick{What: job.WhatStem, Way: job.WayFree, CutM: &cut}
 	if o := f.WorkWith(&free, nil, f.number, now); f.Stops(o) == "" && o.Landing.Verdict == assess.Within {
 		return 0, job.Pick{Way: job.WayFree}, true
