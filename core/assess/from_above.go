@@ -21,13 +21,16 @@ func (fromAbove) work(v *Survey, o *Outcome, now *Standing) {
 
 // roomUnder measures what is round a piece while it swings under its block and hangs.
 func (v *Survey) roomUnder(o *Outcome, now *Standing) {
-	way := v.swingWay(o, now)
 	if o.arc != nil {
 		side := level(r3.Sub(o.block, o.tie))
 		if name := v.sector(azimuthOf(r3.Add(level(r3.Sub(o.block, v.foot)), r3.Scale(o.arc.RadiusM*math.Sin(radians(min(90, o.arc.StartDeg)))/r3.Norm(side), side)))); name != "" {
 			o.fault(faultSector, "it swings into the no-go sector %s", name)
 		}
 	}
+	if v.Hurried && v.Stops(o) != "" {
+		return
+	}
+	way := v.swingWay(o, now)
 	o.clears = v.clearances(&way, now, v.own(o))
 	if place := o.Rig.Block.Place; place != nil && !v.onOwnStem(place) {
 		v.pastStem(o, &way)

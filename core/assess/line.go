@@ -140,9 +140,6 @@ func (v *Survey) lowered(o *Outcome, above bool, now *Standing, room func()) {
 			o.loads[i].notHeld = o.loads[i].part != PartPiece
 		}
 	}
-	if v.Hurried && v.Stops(o) != "" {
-		return
-	}
 	room()
 	lead := 0.0
 	for _, leg := range o.Path.Legs[1:] {

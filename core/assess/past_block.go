@@ -24,10 +24,13 @@ func (pastBlock) work(v *Survey, o *Outcome, now *Standing) {
 
 // roomTipping measures what is round a piece while it tips over its cut.
 func (v *Survey) roomTipping(o *Outcome, now *Standing) {
-	way := v.tippingWay(o, now)
 	if name := v.sector(o.Settings.FallTowardsDeg); name != "" {
 		o.fault(faultSector, "it tips into the no-go sector %s", name)
 	}
+	if v.Hurried && v.Stops(o) != "" {
+		return
+	}
+	way := v.tippingWay(o, now)
 	o.clears = v.clearances(&way, now, v.own(o))
 	v.ropesByPower(o)
 }

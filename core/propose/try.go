@@ -49,6 +49,8 @@ const longestStep = 0.05
 // longest returns the cut of the longest piece that nothing forbids, closed in to a
 // millimetre, and what stops a longer one. forbids returns what forbids a piece, or "".
 func (t *tried) longest(forbids func(*assess.Outcome) string) (cut float64, found bool, stop string, stopped *assess.Outcome) {
+	t.Hurried = true
+	defer func() { t.Hurried = false }()
 	low, high := t.span()
 	best := math.NaN()
 	var first *assess.Outcome

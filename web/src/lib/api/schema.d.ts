@@ -55,6 +55,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calc/bind": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A log on two supports, and the saw */
+        post: operations["calc-bind"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/catch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A line that is already on, or nearly */
+        post: operations["calc-catch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calc/cut-advice": {
         parameters: {
             query?: never;
@@ -157,6 +191,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calc/fell-sim": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The fall, followed through time */
+        post: operations["calc-fell-sim"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/grip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a vehicle can hold or pull */
+        post: operations["calc-grip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calc/haul": {
         parameters: {
             query?: never;
@@ -185,6 +253,23 @@ export interface paths {
         put?: never;
         /** What a lowering turns into heat */
         post: operations["calc-heat"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/hinge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The wood that steers */
+        post: operations["calc-hinge"];
         delete?: never;
         options?: never;
         head?: never;
@@ -310,6 +395,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calc/reach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where the tip comes down */
+        post: operations["calc-reach"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calc/section": {
         parameters: {
             query?: never;
@@ -378,6 +480,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calc/trace-read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What the load cell saw */
+        post: operations["calc-trace-read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calc/two-line": {
         parameters: {
             query?: never;
@@ -389,6 +508,23 @@ export interface paths {
         put?: never;
         /** A piece on two lines */
         post: operations["calc-two-line"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/two-tie": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** One piece, two lines */
+        post: operations["calc-two-tie"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1651,6 +1787,39 @@ export interface components {
              */
             wraps: number;
         };
+        BindAnswer: {
+            cautions: string[];
+            /**
+             * @description The side in compression: cut it first, shallow
+             * @enum {string}
+             */
+            first_cut: "top" | "bottom";
+            /**
+             * @description The side in tension: cut from there until it is through
+             * @enum {string}
+             */
+            last_cut: "top" | "bottom";
+            left: components["schemas"]["CutPart"];
+            /**
+             * Format: double
+             * @description At the cut, + sagging
+             */
+            moment_knm: number;
+            /** @description What the supports carry */
+            reactions_kn: number[];
+            right: components["schemas"]["CutPart"];
+            /**
+             * Format: double
+             * @description Of bending at the cut
+             */
+            stress_mpa: number;
+            /**
+             * @description The side that opens
+             * @enum {string}
+             */
+            tension: "bottom" | "top";
+            working: components["schemas"]["WorkingStep"][];
+        };
         BriefPaper: {
             cautions: string[];
             emergency: string;
@@ -1760,6 +1929,67 @@ export interface components {
              * @description How many there are in all
              */
             total: number;
+        };
+        CatchAnswer: {
+            /**
+             * Format: double
+             * @description Peak over weight
+             */
+            amplification: number;
+            cautions: string[];
+            holds: boolean;
+            /** Format: double */
+            lead_peak_kn: number;
+            /** Format: double */
+            line_peak_kn: number;
+            /**
+             * Format: double
+             * @description The tension it had before the cut: no more than the hold lets through
+             */
+            pretension_counts_kn: number;
+            /**
+             * Format: double
+             * @description Null when it never stops
+             */
+            run_m: number | null;
+            runs: boolean;
+            /**
+             * Format: double
+             * @description Of the line at the peak, run not included
+             */
+            stretch_m: number;
+            /**
+             * Format: double
+             * @description The peak were the line not made tight before
+             */
+            without_pretension_kn: number;
+            working: components["schemas"]["WorkingStep"][];
+        };
+        CellTrace: {
+            /**
+             * @description Where the cell is
+             * @enum {string}
+             */
+            at: "line" | "block" | "hook";
+            /**
+             * Format: double
+             * @description What the cell reads for each load on the line: a block with both legs down 1 + efficiency; default 1, required at a block
+             */
+            factor?: number;
+            /** @description Forces at those times, kN */
+            kn: number[];
+            /**
+             * Format: double
+             * @description How far a sample may lie from the mean of a rest; default 5
+             */
+            rest_spread_pct?: number;
+            /**
+             * Format: double
+             * @description How long a rest is at the least; default 1.5
+             */
+            rest_window_s?: number;
+            /** @description Times, strictly rising, s */
+            t_s: number[];
         };
         CraneChartRow: {
             /** Format: double */
@@ -1900,6 +2130,20 @@ export interface components {
             splits: "low" | "medium" | "high";
             working: components["schemas"]["WorkingStep"][];
         };
+        CutBind: {
+            /** @description Lumps: brush, ivy, hardware */
+            attached?: components["schemas"]["TimberLump"][];
+            /**
+             * Format: double
+             * @description Where it is cut, along it, m
+             */
+            cut_at_m: number;
+            /** @description Tape readings from the lower end up */
+            stations: components["schemas"]["TimberStation"][];
+            /** @description Where it lies, along it, rising, m */
+            supports_m: number[];
+            wood: components["schemas"]["WoodWood"];
+        };
         CutDimension: {
             /** Format: double */
             high_m: number;
@@ -1950,6 +2194,23 @@ export interface components {
              */
             use?: "high" | "likely";
             wood: components["schemas"]["WoodWood"];
+        };
+        CutPart: {
+            /**
+             * Format: double
+             * @description Its balance, on the axis of at_m
+             */
+            cog_m: number;
+            /**
+             * @description When the saw is through
+             * @enum {string}
+             */
+            does: "stays" | "tips" | "either way" | "drops";
+            /**
+             * Format: double
+             * @description Likely mass
+             */
+            mass_kg: number;
         };
         CutPush: {
             /**
@@ -2254,6 +2515,59 @@ export interface components {
              */
             run_m: number | null;
         };
+        DropHeld: {
+            /**
+             * Format: double
+             * @description Stiffness of what the point sits on, kN/m; absent: rigid
+             */
+            anchor_stiffness_kn_m?: number;
+            /**
+             * Format: double
+             * @description Tension behind the point over tension before it
+             */
+            efficiency: number;
+            /**
+             * Format: double
+             * @description Energy of the fall that never reaches the line, per cent; default 0
+             */
+            energy_lost_pct?: number;
+            /**
+             * Format: double
+             * @description Tension on the lead at which rope runs, kN; null or absent: locked off
+             */
+            hold_kn?: number | null;
+            /**
+             * Format: double
+             * @description Rope behind the point, m
+             */
+            lead_m: number;
+            /**
+             * Format: double
+             * @description Line from the point to the tie, m
+             */
+            line_m: number;
+            /**
+             * Format: double
+             * @description Mass, kg
+             */
+            mass_kg: number;
+            /**
+             * Format: double
+             * @description Tension of the line before the cut, kN; default 0
+             */
+            pretension_kn?: number;
+            rope: components["schemas"]["GearRope"];
+            /**
+             * Format: double
+             * @description How far its centre of gravity comes down until it hangs on the line unstretched, slack gone, m
+             */
+            sink_m: number;
+            /**
+             * Format: double
+             * @description Slack in the line, m; default 0
+             */
+            slack_m?: number;
+        };
         DropHoldRange: {
             /**
              * Format: double
@@ -2541,6 +2855,18 @@ export interface components {
              */
             speed_m_s: number;
         };
+        Drum: {
+            /**
+             * Format: double
+             * @description Diameter, m
+             */
+            diameter_m: number;
+            /**
+             * Format: double
+             * @description Room for turns along it, m
+             */
+            length_m: number;
+        };
         EffectList: {
             jobs: components["schemas"]["JobEffect"][];
             /** @description To be given as after for the next page; empty: there are no more */
@@ -2580,6 +2906,265 @@ export interface components {
             wedge?: components["schemas"]["FellWedgeUse"];
             working: components["schemas"]["WorkingStep"][];
         };
+        FellBackCut: {
+            /**
+             * Format: double
+             * @description From the hinge to the bark at the back, m
+             */
+            cut_m: number;
+            /**
+             * Format: double
+             * @description How far it stands open there, m
+             */
+            kerf_m: number;
+            /** @description A wedge fills it */
+            wedged?: boolean;
+        };
+        FellFall: {
+            /** @description Absent: it cannot turn back, and what holds it there is not known */
+            back?: components["schemas"]["FellBackCut"];
+            /**
+             * Format: double
+             * @description Of the crown in its own wind, drag coefficient included, m²; default 0
+             */
+            drag_area_m2?: number;
+            ground?: components["schemas"]["FellFallGround"];
+            /** @description Absent: nothing holds it but the lines */
+            hinge?: components["schemas"]["FellFallHinge"];
+            lines?: components["schemas"]["FellFallLine"][];
+            /**
+             * Format: double
+             * @description Between samples of the series; default 0.05
+             */
+            sample_s?: number;
+            /** @description Repeat it with what is not known well */
+            spread?: components["schemas"]["FellFallSpread"];
+            tree: components["schemas"]["FellFallTree"];
+            /**
+             * Format: double
+             * @description How long it is followed; default 60
+             */
+            until_s?: number;
+            wind?: components["schemas"]["FellWind"];
+        };
+        FellFallGround: {
+            /**
+             * Format: double
+             * @description Hinge above the ground, m; default 0.3
+             */
+            hinge_height_m?: number;
+            /**
+             * Format: double
+             * @description Along the fall, + downhill; default 0
+             */
+            slope_deg?: number;
+        };
+        FellFallHinge: {
+            /**
+             * Format: double
+             * @description Moment that bends it in the fall, kN·m
+             */
+            bending_knm: number;
+            /**
+             * Format: double
+             * @description Tilt at which the face closes and the hinge is gone; default 70
+             */
+            closes_deg?: number;
+            /**
+             * Format: double
+             * @description Share of it that holds against a fall backward; default none: wood already bent is not counted on
+             */
+            helps_pct?: number;
+            /**
+             * Format: double
+             * @description For the drift of the crown; with both capacities
+             */
+            thickness_over_width?: number;
+            /**
+             * Format: double
+             * @description Moment it holds against a load to the left, kN·m
+             */
+            to_left_knm?: number;
+            /**
+             * Format: double
+             * @description Moment it holds against a load to the right, kN·m
+             */
+            to_right_knm?: number;
+        };
+        FellFallLine: {
+            /**
+             * Format: double
+             * @description From the hinge, level, m
+             */
+            anchor_distance_m: number;
+            /**
+             * Format: double
+             * @description Above the hinge, m; default 0
+             */
+            anchor_height_m?: number;
+            /**
+             * Format: double
+             * @description On the tree, above the hinge, m
+             */
+            attach_height_m: number;
+            /**
+             * Format: double
+             * @description From the fall line, + to the right; default 0
+             */
+            bearing_deg?: number;
+            /**
+             * Format: double
+             * @description Of all turns between tree and effort; default 1
+             */
+            efficiency?: number;
+            /** @description Absent: nothing hauls */
+            haul?: components["schemas"]["FellHaulSpeed"];
+            /**
+             * Format: double
+             * @description Tension at the effort at which rope runs out, kN; absent: it never does
+             */
+            hold_kn?: number;
+            /**
+             * Format: double
+             * @description Rope beyond the anchor at the same tension, m; default 0
+             */
+            lead_m?: number;
+            name: string;
+            /**
+             * Format: double
+             * @description Tension at the tree before the cut, kN; default 0
+             */
+            pretension_kn?: number;
+            rope: components["schemas"]["GearRope"];
+        };
+        FellFallLineRun: {
+            /**
+             * Format: double
+             * @description How much it was shortened by hauling
+             */
+            hauled_m: number;
+            /**
+             * Format: double
+             * @description Tension at the tree at the start
+             */
+            kn_at_rest: number;
+            name: string;
+            /**
+             * Format: double
+             * @description How much of it ran out
+             */
+            paid_out_m: number;
+            /** Format: double */
+            peak_at_deg: number;
+            /**
+             * Format: double
+             * @description At the tree
+             */
+            peak_kn: number;
+            /**
+             * Format: double
+             * @description Tilt at which it, tight before, has no tension; null: never
+             */
+            slack_at_deg: number | null;
+        };
+        FellFallOdds: {
+            /**
+             * Format: double
+             * @description To either side; null: not known
+             */
+            drift_p95_deg: number | null;
+            /** @description Peak that 95 of 100 keep below, line by line */
+            lines_p95_kn: number[];
+            /** @description How many end how, per cent */
+            outcomes_pct: {
+                [key: string]: number;
+            };
+            /** Format: int64 */
+            runs: number;
+            /**
+             * Format: double
+             * @description Null: not known
+             */
+            side_use_p95_pct: number | null;
+        };
+        FellFallPhase: {
+            /** Format: double */
+            at_deg: number;
+            /** Format: double */
+            at_s: number;
+            /** @description moving, closed, landed, torn, sits back, or parted and the line's name */
+            name: string;
+        };
+        FellFallSeries: {
+            /** @description Tension of each line at the tree, kN */
+            lines: number[][];
+            /** @description 0 once the hinge is gone */
+            side_use_pct: number[];
+            t_s: number[];
+            tilt_deg: number[];
+        };
+        FellFallSpread: {
+            /** Format: double */
+            cog_forward_m?: number;
+            /** Format: double */
+            cog_side_m?: number;
+            /**
+             * Format: double
+             * @description Of what it takes to bend it, and of what it holds sideways
+             */
+            hinge_pct?: number;
+            /** Format: double */
+            mass_pct?: number;
+            /** Format: double */
+            pretension_pct?: number;
+            /**
+             * Format: int64
+             * @description How often
+             */
+            runs: number;
+            /**
+             * Format: int64
+             * @description The same seed gives the same answer
+             */
+            seed: number;
+            /**
+             * Format: double
+             * @description Of the ropes
+             */
+            stiffness_pct?: number;
+        };
+        FellFallTree: {
+            /**
+             * Format: double
+             * @description Towards the fall, m; negative: back lean
+             */
+            cog_forward_m: number;
+            /**
+             * Format: double
+             * @description Centre of gravity above the hinge, m
+             */
+            cog_height_m: number;
+            /**
+             * Format: double
+             * @description To the right, m; default 0
+             */
+            cog_side_m?: number;
+            /**
+             * Format: double
+             * @description About the centre of gravity; default mass·top²/16, between a cone and a pole (common practice, no source)
+             */
+            inertia_kg_m2?: number;
+            /**
+             * Format: double
+             * @description Mass, kg
+             */
+            mass_kg: number;
+            /**
+             * Format: double
+             * @description Tip above the hinge, m
+             */
+            top_height_m: number;
+        };
         FellFelling: {
             hinge?: components["schemas"]["FellHinge"];
             /**
@@ -2592,6 +3177,18 @@ export interface components {
             retainer?: components["schemas"]["FellLine"];
             tree: components["schemas"]["FellTree"];
             wedge?: components["schemas"]["FellWedge"];
+        };
+        FellHaulSpeed: {
+            /**
+             * Format: double
+             * @description Unloaded, m/s
+             */
+            speed_m_s: number;
+            /**
+             * Format: double
+             * @description Pull at which it gains no more, at the effort, kN
+             */
+            stall_kn: number;
         };
         FellHinge: {
             /**
@@ -2609,6 +3206,30 @@ export interface components {
              * @description Across the stem, m
              */
             width_m: number;
+        };
+        FellHingeCut: {
+            /**
+             * Format: double
+             * @description Width of what is bored out of its middle, m; default none
+             */
+            bored_m?: number;
+            /**
+             * Format: double
+             * @description How deep the face goes, from the bark, m
+             */
+            face_depth_m: number;
+            /**
+             * Format: double
+             * @description Wood cut out at each end, m; default none
+             */
+            nicks_m?: number;
+            /**
+             * Format: double
+             * @description Bending strength of the green wood, MPa
+             */
+            strength_mpa: number;
+            stump: components["schemas"]["FellStump"];
+            thickness_m: components["schemas"]["FellThickness"];
         };
         FellHingeUse: {
             /**
@@ -2716,6 +3337,23 @@ export interface components {
             margin?: number;
             tree: components["schemas"]["FellTree"];
         };
+        FellReach: {
+            /**
+             * Format: double
+             * @description Hinge above the ground, m; default 0.3
+             */
+            hinge_height_m?: number;
+            /**
+             * Format: double
+             * @description Of the ground along the fall, + downhill; default 0
+             */
+            slope_deg?: number;
+            /**
+             * Format: double
+             * @description Tip above the ground at the stump, m
+             */
+            top_height_m: number;
+        };
         FellSag: {
             /**
              * Format: double
@@ -2739,6 +3377,104 @@ export interface components {
              * @description Height of the weight above the hinge
              */
             weight_at_m: number;
+        };
+        FellSideCapacity: {
+            /**
+             * Format: double
+             * @description Against a load to the left, kN·m
+             */
+            to_left: number;
+            /**
+             * Format: double
+             * @description Against a load to the right, kN·m
+             */
+            to_right: number;
+        };
+        FellSimAnswer: {
+            cautions: string[];
+            /**
+             * Format: double
+             * @description How far the crown is carried aside as the hinge yields, + to the right
+             */
+            drift_deg?: number;
+            /**
+             * Format: double
+             * @description Least tilt from which its own weight bends the hinge; null: never before 90°
+             */
+            goes_alone_deg: number | null;
+            /**
+             * Format: double
+             * @description Largest tilt from the position given
+             */
+            highest_deg: number;
+            /**
+             * Format: double
+             * @description Energy of its turning when it lands
+             */
+            landing_kj?: number;
+            lines: components["schemas"]["FellFallLineRun"][];
+            /** @enum {string} */
+            outcome: "goes" | "stands" | "sits back" | "tears" | "parts" | "unfinished";
+            phases: components["schemas"]["FellFallPhase"][];
+            series: components["schemas"]["FellFallSeries"];
+            /** Format: double */
+            side_use_at_deg: number | null;
+            /**
+             * Format: double
+             * @description Most of what the hinge holds sideways; null: not known
+             */
+            side_use_pct: number | null;
+            spread?: components["schemas"]["FellFallOdds"];
+            /**
+             * Format: double
+             * @description When the run ends
+             */
+            time_s: number;
+            /**
+             * Format: double
+             * @description When it lands
+             */
+            tip_speed_m_s?: number;
+            /**
+             * Format: double
+             * @description Tilt at which its tip meets the ground
+             */
+            turned_deg: number;
+            /**
+             * Format: double
+             * @description Most that twists the hinge; no limit is known for it
+             */
+            twist_knm: number;
+            /**
+             * Format: double
+             * @description Most that the wedge carries; null: there is none
+             */
+            wedge_kn: number | null;
+            working: components["schemas"]["WorkingStep"][];
+        };
+        FellStump: {
+            /**
+             * Format: double
+             * @description Diameter of the hole in its middle, m; default none
+             */
+            cavity_m?: number;
+            /**
+             * Format: double
+             * @description Diameter at the cut, m
+             */
+            diameter_m: number;
+        };
+        FellThickness: {
+            /**
+             * Format: double
+             * @description At the left end, looking towards the fall, m
+             */
+            left: number;
+            /**
+             * Format: double
+             * @description At the right end, m
+             */
+            right: number;
         };
         FellTree: {
             /**
@@ -2777,6 +3513,28 @@ export interface components {
              * @description Lift that brings the tree to its balance
              */
             lift_m: number;
+        };
+        FellWind: {
+            /**
+             * Format: double
+             * @description Of the crown, drag coefficient included, m²
+             */
+            area_m2: number;
+            /**
+             * Format: double
+             * @description Of the crown's middle above the hinge, m
+             */
+            height_m: number;
+            /**
+             * Format: double
+             * @description m/s
+             */
+            speed_m_s: number;
+            /**
+             * Format: double
+             * @description Where it blows to, from the fall line, + to the right
+             */
+            towards_deg: number;
         };
         GearNamedRope: {
             /** @description wet, wet-polyamide, aged, glazed, abraded */
@@ -2894,6 +3652,15 @@ export interface components {
              */
             strain_pct: number;
         };
+        GripAnswer: {
+            cautions: string[];
+            /**
+             * Format: double
+             * @description Tension of the line at which it slips; 0: it slips by itself
+             */
+            pull_kn: number;
+            working: components["schemas"]["WorkingStep"][];
+        };
         HaulAnchorLoad: {
             id: string;
             /** Format: double */
@@ -2943,6 +3710,33 @@ export interface components {
             /**
              * Format: double
              * @description Of the ground, + uphill; default 0
+             */
+            slope_deg?: number;
+        };
+        HaulGrip: {
+            /**
+             * Format: double
+             * @description Share of the weight on braked or driven wheels; default 1
+             */
+            braked_share?: number;
+            /**
+             * Format: double
+             * @description Friction of its wheels on the ground
+             */
+            grip: number;
+            /**
+             * Format: double
+             * @description How steeply the line rises from the ground's surface; default 0
+             */
+            line_up_deg?: number;
+            /**
+             * Format: double
+             * @description Mass of the vehicle, kg
+             */
+            mass_kg: number;
+            /**
+             * Format: double
+             * @description + where it pulls uphill; default 0
              */
             slope_deg?: number;
         };
@@ -3039,6 +3833,56 @@ export interface components {
              * @description Heat along the way
              */
             total_kj: number;
+            working: components["schemas"]["WorkingStep"][];
+        };
+        HingeAnswer: {
+            /**
+             * Format: double
+             * @description Its middle line ahead of the stump's centre, m; negative: behind it
+             */
+            ahead_of_centre_m: number;
+            /** Format: double */
+            area_m2: number;
+            /**
+             * Format: double
+             * @description From the bark at the back to the hinge, m
+             */
+            back_cut_m: number;
+            /**
+             * Format: double
+             * @description Moment that bends it in the fall, plastic, kN·m
+             */
+            bending_knm: number;
+            cautions: string[];
+            /**
+             * Format: double
+             * @description To the right of its middle, m
+             */
+            centre_of_wood_m: number;
+            /**
+             * Format: double
+             * @description Length of the hinge, nicks taken off, m
+             */
+            chord_m: number;
+            /**
+             * Format: double
+             * @description Width of the hole in its middle, bored or hollow, m
+             */
+            hole_m: number;
+            /** Format: double */
+            mean_thickness_m: number;
+            /**
+             * Format: double
+             * @description Of the wood about that place, m⁴
+             */
+            second_moment_m4: number;
+            /** @description To the first fibre */
+            side_capacity_knm: components["schemas"]["FellSideCapacity"];
+            /**
+             * Format: double
+             * @description Mean thickness over the chord
+             */
+            thickness_over_width: number;
             working: components["schemas"]["WorkingStep"][];
         };
         ImportPreview: {
@@ -4140,6 +4984,18 @@ export interface components {
              */
             z: number;
         };
+        LineSpot: {
+            /**
+             * Format: double
+             * @description To the right, m
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description Up, m
+             */
+            z: number;
+        };
         LineStop: {
             /**
              * Format: double
@@ -4173,6 +5029,38 @@ export interface components {
              */
             z: number;
         };
+        LineTieLoad: {
+            /** @description Where the tie is */
+            at: components["schemas"]["LineSpot"];
+            /**
+             * Format: double
+             * @description How far the centre of gravity falls when the other line is let go
+             */
+            drop_m: number;
+            /**
+             * Format: double
+             * @description 0: the tie hangs straight beneath its point
+             */
+            from_upright_deg: number;
+            name: string;
+            slack: boolean;
+            /** Format: double */
+            tension_kn: number;
+        };
+        LineTied: {
+            /**
+             * Format: double
+             * @description On the piece, from the butt, m
+             */
+            at_m: number;
+            /**
+             * Format: double
+             * @description Line from the point to the tie, m
+             */
+            line_m: number;
+            name: string;
+            point: components["schemas"]["LineSpot"];
+        };
         LineTurn: {
             /**
              * Format: double
@@ -4197,6 +5085,24 @@ export interface components {
              * @description Force on the point: both legs' sum
              */
             resultant_kn: number;
+        };
+        LineTwoTie: {
+            /**
+             * Format: double
+             * @description Centre of gravity from the butt, m
+             */
+            cog_m: number;
+            /**
+             * Format: double
+             * @description Length, m
+             */
+            length_m: number;
+            /**
+             * Format: double
+             * @description Mass, kg
+             */
+            mass_kg: number;
+            ties: components["schemas"]["LineTied"][];
         };
         LineWarmed: {
             /** Format: double */
@@ -4780,6 +5686,30 @@ export interface components {
             verdict: "within" | "over" | "not known";
             working: components["schemas"]["WorkingStep"][];
         };
+        ReachAnswer: {
+            cautions: string[];
+            /**
+             * Format: double
+             * @description Where it may reach should the hinge not hold, m
+             */
+            farthest_m: number;
+            /**
+             * Format: double
+             * @description How much further it would reach with its hinge at the ground, m
+             */
+            shortened_m: number;
+            /**
+             * Format: double
+             * @description Level distance from the hinge, m
+             */
+            tip_m: number;
+            /**
+             * Format: double
+             * @description Of the tree's axis from upright then
+             */
+            turned_deg: number;
+            working: components["schemas"]["WorkingStep"][];
+        };
         Reference: {
             empty_job: components["schemas"]["JobJob"];
             /** @description The maker's figures that each kind of gear has */
@@ -5320,6 +6250,28 @@ export interface components {
              */
             predicted_kg: number;
         };
+        TraceReadAnswer: {
+            /**
+             * Format: double
+             * @description Peak over rest
+             */
+            amplification: number | null;
+            cautions: string[];
+            /** Format: double */
+            mass_kg: number | null;
+            /** Format: double */
+            peak_at_s: number;
+            /** Format: double */
+            peak_kn: number;
+            /** Format: double */
+            rest_at_s: number | null;
+            /**
+             * Format: double
+             * @description Null when it never came to rest
+             */
+            rest_kn: number | null;
+            working: components["schemas"]["WorkingStep"][];
+        };
         TwoLineAnswer: {
             cautions: string[];
             /** Format: double */
@@ -5329,6 +6281,24 @@ export interface components {
             /** @description Where a line is loaded hardest */
             steepest: components["schemas"]["LineCarried"];
             way: components["schemas"]["LineCarried"][];
+            working: components["schemas"]["WorkingStep"][];
+        };
+        TwoTieAnswer: {
+            /**
+             * Format: double
+             * @description Of the tip from the butt above the level; 0: tip to the right
+             */
+            attitude_deg: number;
+            butt: components["schemas"]["LineSpot"];
+            cautions: string[];
+            cog: components["schemas"]["LineSpot"];
+            /**
+             * Format: double
+             * @description Height of the lower end
+             */
+            lowest_m: number;
+            ties: components["schemas"]["LineTieLoad"][];
+            tip: components["schemas"]["LineSpot"];
             working: components["schemas"]["WorkingStep"][];
         };
         UnitsReadAnswer: {
@@ -5502,6 +6472,11 @@ export interface components {
              * @description The same as an angle of contact
              */
             angle_deg?: number;
+            /**
+             * Format: double
+             * @description Drum's diameter over the rope's
+             */
+            bend_ratio?: number;
             cautions: string[];
             /**
              * Format: double
@@ -5539,8 +6514,15 @@ export interface components {
              * @description Turns needed at the lower friction
              */
             wraps_at_lower_friction?: number;
+            /**
+             * Format: int64
+             * @description Turns of this rope that the drum has room for
+             */
+            wraps_fit?: number;
         };
         WrapsRequest: {
+            /** @description What the turns go round; with rope_mm */
+            drum?: components["schemas"]["Drum"];
             /**
              * Format: double
              * @description Coefficient of friction of rope on device
@@ -5556,6 +6538,11 @@ export interface components {
              * @description Tension of the line on the device, kN
              */
             line_kn: number;
+            /**
+             * Format: double
+             * @description Diameter of the rope, mm; with drum
+             */
+            rope_mm?: number;
             /**
              * Format: double
              * @description Turns on the device: asks for the hand
@@ -5694,6 +6681,92 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BriefPaper"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-bind": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutBind"];
+            };
+        };
+        responses: {
+            /** @description The answer, with its working and its cautions */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BindAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-catch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DropHeld"];
+            };
+        };
+        responses: {
+            /** @description The answer, with its working and its cautions */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatchAnswer"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -5974,6 +7047,92 @@ export interface operations {
             };
         };
     };
+    "calc-fell-sim": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FellFall"];
+            };
+        };
+        responses: {
+            /** @description The answer, with its working and its cautions */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FellSimAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-grip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HaulGrip"];
+            };
+        };
+        responses: {
+            /** @description The answer, with its working and its cautions */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GripAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "calc-haul": {
         parameters: {
             query?: never;
@@ -6038,6 +7197,49 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HeatAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-hinge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FellHingeCut"];
+            };
+        };
+        responses: {
+            /** @description The answer, with its working and its cautions */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HingeAnswer"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6361,6 +7563,49 @@ export interface operations {
             };
         };
     };
+    "calc-reach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FellReach"];
+            };
+        };
+        responses: {
+            /** @description The answer, with its working and its cautions */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReachAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "calc-section": {
         parameters: {
             query?: never;
@@ -6533,6 +7778,49 @@ export interface operations {
             };
         };
     };
+    "calc-trace-read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CellTrace"];
+            };
+        };
+        responses: {
+            /** @description The answer, with its working and its cautions */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TraceReadAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "calc-two-line": {
         parameters: {
             query?: never;
@@ -6554,6 +7842,49 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TwoLineAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-two-tie": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LineTwoTie"];
+            };
+        };
+        responses: {
+            /** @description The answer, with its working and its cautions */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TwoTieAnswer"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -1,0 +1,149 @@
+package line
+
+import (
+	"math"
+	"math/rand/v2"
+	"strings"
+	"testing"
+)
+
+func tied(length, cog float64, a, b Tied) TwoTie {
+	a.Name, b.Name = "butt", "tip"
+	return TwoTie{MassKg: 200, LengthM: length, CogM: cog, Ties: []Tied{a, b}}
+}
+
+const weight200 = 200 * 9.80665 / 1000
+
+func same(t *testing.T, what string, got, want, within float64) {
+	t.Helper()
+	if math.IsNaN(got) || math.Abs(got-want) > within {
+		t.Errorf("%s: got %v, want %v", what, got, want)
+	}
+}
+
+// By hand: two upright lines share by moments; lines from one point carry W/(2·cos α) each; a
+// line that hangs slack carries nothing, and the piece hangs by the other straight beneath.
+func TestTwoTiesByHand(t *testing.T) {
+	parallel := tied(4, 1.5, Tied{AtM: 0.5, Point: Spot{0, 10}, LineM: 3}, Tied{AtM: 3.5, Point: Spot{3, 10}, LineM: 3})
+	h := parallel.Solve()
+	same(t, "level", h.AttitudeDeg, 0, 1e-4)
+	same(t, "butt line", h.Ties[0].TensionKn, weight200*(3.5-1.5)/3, 1e-5)
+	same(t, "tip line", h.Ties[1].TensionKn, weight200*(1.5-0.5)/3, 1e-5)
+	same(t, "lower end", h.LowestM, 7, 1e-4)
+	// One point, 1 m to each side, 2 m of line: α = 30°.
+	one := tied(4, 2, Tied{AtM: 1, Point: Spot{0, 10}, LineM: 2}, Tied{AtM: 3, Point: Spot{0, 10}, LineM: 2})
+	h = one.Solve()
+	for i := range h.Ties {
+		same(t, "from upright", h.Ties[i].FromUprightDeg, 30, 1e-4)
+		same(t, "W/(2·cos 30°)", h.Ties[i].TensionKn, weight200/2/math.Cos(math.Pi/6), 1e-5)
+	}
+	same(t, "level under one point", math.Abs(math.Remainder(h.AttitudeDeg, 180)), 0, 1e-4)
+	// The tip's line is far too long: all on the butt's, tip straight down.
+	loose := tied(4, 2, Tied{AtM: 0.5, Point: Spot{0, 10}, LineM: 2}, Tied{AtM: 3.5, Point: Spot{1, 10}, LineM: 20})
+	h = loose.Solve()
+	if !h.Ties[1].Slack || h.Ties[1].TensionKn != 0 || h.Ties[0].Slack {
+		t.Errorf("%+v", h.Ties)
+	}
+	same(t, "all of it", h.Ties[0].TensionKn, weight200, 1e-9)
+	same(t, "tip down", h.AttitudeDeg, -90, 1e-9)
+	same(t, "lower end", h.LowestM, 10-2-3.5, 1e-9)
+}
+
+// Over random cases, against virtual work: from the place found, no small move that both lines
+// allow brings the centre of gravity lower; the forces balance in both directions and about
+// every place; mirrored, it is the same.
+func TestTwoTiesAgainstVirtualWork(t *testing.T) {
+	r := rand.New(rand.NewPCG(3, 9))
+	checked := 0
+	for range 400 {
+		length := 2 + 6*r.Float64()
+		c := tied(length, length*(0.2+0.6*r.Float64()), Tied{AtM: length * 0.35 * r.Float64(), Point: Spot{0, 8 + 6*r.Float64()}, LineM: 0.5 + 6*r.Float64()},
+			Tied{AtM: length * (0.6 + 0.4*r.Float64()), Point: Spot{1 + 7*r.Float64(), 8 + 6*r.Float64()}, LineM: 0.5 + 6*r.Float64()})
+		if len(c.Faults("body")) > 0 {
+			continue
+		}
+		checked++
+		h := c.Solve()
+		turn := h.AttitudeDeg * math.Pi / 180
+		allowed := func(x, z, turn float64) bool {
+			for i := range c.Ties {
+				tie := &c.Ties[i]
+				if math.Hypot(x+tie.AtM*math.Cos(turn)-tie.Point.X, z+tie.AtM*math.Sin(turn)-tie.Point.Z) > tie.LineM+1e-7 {
+					return false
+				}
+			}
+			return true
+		}
+		if !allowed(h.Butt.X, h.Butt.Z, turn) {
+			t.Fatalf("it hangs where its lines do not reach: %+v %+v", c, h)
+		}
+		for range 400 {
+			far := math.Pow(10, -4*r.Float64())
+			x, z, w := h.Butt.X+far*(r.Float64()-0.5), h.Butt.Z+far*(r.Float64()-0.5), turn+far*(r.Float64()-0.5)
+			if lower := z + c.CogM*math.Sin(w); lower < h.Cog.Z-1e-5 && allowed(x, z, w) {
+				t.Fatalf("%+v: lower by %v at %v %v %v", c, h.Cog.Z-lower, x, z, w)
+			}
+		}
+		fx, fz, moment := 0.0, -weight200, 0.0
+		for i, tie := range h.Ties {
+			if tie.TensionKn < 0 || tie.Slack && tie.TensionKn != 0 {
+				t.Errorf("%+v", tie)
+			}
+			x, z := c.Ties[i].Point.X-tie.At.X, c.Ties[i].Point.Z-tie.At.Z
+			long := math.Hypot(x, z)
+			fx, fz = fx+tie.TensionKn*x/long, fz+tie.TensionKn*z/long
+			moment += (tie.At.X-h.Cog.X)*tie.TensionKn*z/long - (tie.At.Z-h.Cog.Z)*tie.TensionKn*x/long
+		}
+		if most := math.Max(h.Ties[0].TensionKn, h.Ties[1].TensionKn); most < 20*weight200 {
+			same(t, "level forces", fx, 0, 1e-4)
+			same(t, "upright forces", fz, 0, 1e-4)
+			same(t, "moment about the balance", moment, 0, 1e-3)
+		}
+		mirror := c
+		mirror.Ties = []Tied{c.Ties[0], c.Ties[1]}
+		for i := range mirror.Ties {
+			mirror.Ties[i].Point.X = -mirror.Ties[i].Point.X
+		}
+		m := mirror.Solve()
+		same(t, "mirrored, lower end", m.LowestM, h.LowestM, 1e-5)
+		same(t, "mirrored, tension", m.Ties[0].TensionKn, h.Ties[0].TensionKn, 1e-3)
+	}
+	if checked < 100 {
+		t.Errorf("only %d cases hang", checked)
+	}
+}
+
+func TestTiesThatCannotHold(t *testing.T) {
+	good := func() TwoTie {
+		return tied(4, 2, Tied{AtM: 1, Point: Spot{0, 10}, LineM: 2}, Tied{AtM: 3, Point: Spot{2, 10}, LineM: 2})
+	}
+	for where, spoil := range map[string]func(*TwoTie){
+		"body.ties[1].line_m": func(c *TwoTie) { c.Ties[1].Point.X = 40 },
+		"body.ties[1].at_m":   func(c *TwoTie) { c.Ties[1].AtM = 1 },
+		"body.cog_m":          func(c *TwoTie) { c.CogM = 5 },
+		"body.ties[0].at_m":   func(c *TwoTie) { c.Ties[0].AtM = 4.5 },
+	} {
+		c := good()
+		spoil(&c)
+		if faults := c.Faults("body"); len(faults) != 1 || faults[0].Location != where {
+			t.Errorf("%s: %v", where, faults)
+		}
+	}
+	c := good()
+	if faults := c.Faults("body"); len(faults) > 0 {
+		t.Error(faults)
+	}
+	flat := tied(2, 1, Tied{AtM: 0, Point: Spot{-4, 10}, LineM: 4.1}, Tied{AtM: 2, Point: Spot{6, 10}, LineM: 4.1})
+	if said := strings.Join(flat.Cautions(flat.Solve()), " "); !strings.Contains(said, "past 60°") || !strings.Contains(said, "is let go") {
+		t.Errorf("flat lines: %s", said)
+	}
+}
+
+func BenchmarkTwoTie(b *testing.B) {
+	c := tied(4, 1.8, Tied{AtM: 0.5, Point: Spot{0, 12}, LineM: 4}, Tied{AtM: 3.5, Point: Spot{4, 13}, LineM: 5})
+	for range b.N {
+		if h := c.Solve(); h.Ties[0].Slack {
+			b.Fatal(h)
+		}
+	}
+}
