@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"io"
 	"mime"
 	"net/http"
 	"strings"
@@ -110,8 +111,34 @@ func within(turns *queue) func(huma.Context, func(huma.Context)) {
 		}
 		timed, cancel := context.WithTimeout(r.Context(), one.time)
 		defer cancel()
-		next(huma.WithContext(ctx, timed))
+		left := one.answer
+		next(boundedAnswer{huma.WithContext(ctx, timed), &left})
 	}
+}
+
+// boundedAnswer breaks an answer off that grows beyond its operation's bound: the connection
+// ends, so that nobody takes the part of it for the whole.
+type boundedAnswer struct {
+	asked
+	left *int64
+}
+
+// asked is a request and its answer: by this name, because one of its methods is Context.
+type asked = huma.Context
+
+// BodyWriter writes until the bound.
+func (b boundedAnswer) BodyWriter() io.Writer { return boundedWriter{b.asked.BodyWriter(), b.left} }
+
+type boundedWriter struct {
+	io.Writer
+	left *int64
+}
+
+func (b boundedWriter) Write(data []byte) (int, error) {
+	if *b.left -= int64(len(data)); *b.left < 0 {
+		panic(http.ErrAbortHandler)
+	}
+	return b.Writer.Write(data)
 }
 
 // mediaTypes are what an operation takes.

@@ -274,3 +274,22 @@ func TestMetrics(t *testing.T) {
 		}
 	}
 }
+
+// An answer beyond its operation's bound is broken off: nobody takes a part of it for the whole.
+func TestAnswersAreBounded(t *testing.T) {
+	server := start(t)
+	bounds["calc-wraps"] = bound{body: kB, answer: 40, time: time.Second}
+	defer delete(bounds, "calc-wraps")
+	request, err := http.NewRequestWithContext(t.Context(), http.MethodPost, server.URL+"/api/calc/wraps", strings.NewReader(`{"line_kn":9,"hand_kn":0.2,"friction":0.2}`))
+	if err != nil {
+		t.Fatal(err)
+	}
+	response, err := server.Client().Do(request)
+	if err != nil {
+		return // broken off before its first byte
+	}
+	defer func() { _ = response.Body.Close() }()
+	if said, err := io.ReadAll(response.Body); err == nil {
+		t.Errorf("%d bytes came as if they were all: %s", len(said), said)
+	}
+}
