@@ -179,3 +179,21 @@ func TestALimbPassesItsOwnStem(t *testing.T) {
 		t.Errorf("%s, %q", got.Verdict, got.Worst)
 	}
 }
+
+// What is thrown from up high flies further than what is thrown from a ladder: by hand, at 2.5
+// m/s from 17.5 m it flies 2.5·√(2·17.5/g) out, and scatters a twentieth of its height.
+func TestThrownFromUpHighFliesFurther(t *testing.T) {
+	j := jobtest.Stem()
+	j.Picks[0].Way, j.Picks[0].Rig, j.Picks[0].CutM, j.Picks[0].FallTowardsDeg = job.WayThrown, "", jobtest.Of(17.5), jobtest.Of(90)
+	reach := func() (near, far float64) {
+		near, far = math.Inf(1), math.Inf(-1)
+		for _, d := range assess(&j, "p1").Detail.Landing.Discs {
+			near, far = math.Min(near, d.X-d.R), math.Max(far, d.X+d.R)
+		}
+		return near, far
+	}
+	near, far := reach()
+	if want := 2.5*math.Sqrt(2*17.5/9.80665) + 0.05*17.5; far < want || far > want+2 || near > 0 {
+		t.Errorf("from 17.5 m it may come down from %v to %v m out, want %v", near, far, want)
+	}
+}

@@ -3,6 +3,7 @@ package assess
 import (
 	"context"
 	"fmt"
+	"math"
 
 	"elkstay/core/gear"
 	"elkstay/core/units"
@@ -11,12 +12,26 @@ import (
 // thrown: a small piece, cut and pushed clear by hand.
 type thrown struct{ unheld }
 
-// Where a thrown piece comes down (common practice): about so far out, in a round of
-// such a radius, m.
+// Where a thrown piece comes down (common practice, no source): at least so far out, in rounds of
+// such a radius, m; and as far as it flies when it leaves the hand so fast, m/s.
 const (
 	thrownOut   = 2.5
 	thrownRound = 1.5
+	thrownFast  = 2.5
 )
+
+// thrownTo are the rounds that a piece thrown from a height may come down on: dropped short, or
+// thrown far.
+func (o *Outcome) thrownTo() (discs []Disc) {
+	height := max(0, o.cut.Z)
+	far := max(thrownOut, thrownFast*math.Sqrt(2*height/units.Gravity))
+	round := max(thrownRound, o.Length()/2+scatterShare*height)
+	steps := int(math.Ceil((far - thrownOut/2) / round))
+	for i := range steps + 1 {
+		discs = append(discs, o.disc(thrownOut/2+(far-thrownOut/2)*float64(i)/float64(max(1, steps)), round))
+	}
+	return discs
+}
 
 func (thrown) bound(v *Survey, o *Outcome, piece *load) {
 	boundByCrew(v, o, piece)
@@ -25,7 +40,7 @@ func (thrown) bound(v *Survey, o *Outcome, piece *load) {
 }
 
 func (thrown) work(v *Survey, o *Outcome, now *Standing) {
-	v.land(o, now, []Disc{o.disc(thrownOut, thrownRound)})
+	v.land(o, now, o.thrownTo())
 }
 
 func (thrown) call(*Survey, *Outcome) string { return "Clear below, then thrown" }
