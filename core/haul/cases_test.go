@@ -7,4 +7,4 @@ import (
 )
 
 // The reference cases of its kinds.
-func TestReferenceCases(t *testing.T) { calctest.Hold(t, "haul", "vector", "grip") }
+func TestReferenceCases(t *testing.T) { calctest.Hold(t, "haul", "vector", "grip", "drag") }

@@ -21,6 +21,11 @@ var cases []byte
 //go:embed cases-2.json
 var second []byte
 
+// What more.py came to by itself.
+//
+//go:embed more.json
+var more []byte
+
 // A Case is one worked question.
 type Case struct {
 	Kind      string          `json:"kind"`
@@ -34,7 +39,7 @@ type Case struct {
 // All are the reference cases.
 func All(t *testing.T) (all []Case) {
 	t.Helper()
-	for _, part := range [][]byte{cases, second} {
+	for _, part := range [][]byte{cases, second, more} {
 		var some []Case
 		if err := json.Unmarshal(part, &some); err != nil {
 			t.Fatal(err)
