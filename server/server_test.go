@@ -547,3 +547,41 @@ func TestALongAnswerIsBrokenOff(t *testing.T) {
 		t.Error("the work goes on after its caller has gone")
 	}
 }
+
+// Where nothing can be kept, the answer says so in words, what is kept can still be read, and it
+// goes on when the disk is writable again.
+func TestReadOnly(t *testing.T) {
+	owner, err := pgx.Connect(t.Context(), storetest.Owner)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer func() { _ = owner.Close(context.Background()) }()
+	setReadOnly := func(to string) {
+		t.Helper()
+		if _, err := owner.Exec(context.Background(), "alter role elkstay_app set default_transaction_read_only = "+to); err != nil {
+			t.Fatal(err)
+		}
+	}
+	before := start(t)
+	job := create(t, before, "kept")
+	document, err := json.Marshal(job.Job)
+	if err != nil {
+		t.Fatal(err)
+	}
+	save := func(server *httptest.Server) (*http.Response, []byte) {
+		return send(t, server, call{method: "PUT", path: "/api/jobs/" + job.ID.String(), body: string(document), headers: map[string]string{"If-Match": `"1"`, "Idempotency-Key": uuid.NewString()}})
+	}
+	setReadOnly("on")
+	defer setReadOnly("off")
+	barred := start(t)
+	if response, body := save(barred); response.StatusCode != http.StatusServiceUnavailable || !strings.Contains(string(body), "can only be read") {
+		t.Errorf("saved where nothing can be kept: %d %s", response.StatusCode, body)
+	}
+	if response, _ := send(t, barred, call{method: "GET", path: "/api/jobs/" + job.ID.String()}); response.StatusCode != http.StatusOK {
+		t.Errorf("what is kept cannot be read: %d", response.StatusCode)
+	}
+	setReadOnly("off")
+	if response, body := save(start(t)); response.StatusCode != http.StatusOK {
+		t.Errorf("writable again: %d %s", response.StatusCode, body)
+	}
+}
