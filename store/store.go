@@ -254,19 +254,28 @@ func like(search string) string {
 // saved first, after a place; total counts all of them. next is the place where the list goes
 // on; nil: it is whole.
 func (s *Store) Jobs(ctx context.Context, search string, after Place, most int) (list []Listed, next *Place, total int, err error) {
-	err = s.reading(ctx, func(q *rows.Queries) error {
-		count, err := q.CountJobs(ctx, like(search))
-		if err != nil {
-			return err
-		}
-		total = int(count)
-		at, id := after.before()
-		found, err := q.Jobs(ctx, rows.JobsParams{Wanted: like(search), BeforeAt: at, BeforeID: id, Most: page(most)})
+	at, id := after.before()
+	if search != "" {
+		found, failed := ask(s.pool).JobsNamed(ctx, rows.JobsNamedParams{Wanted: like(search), BeforeAt: at, BeforeID: id, Most: page(most)})
 		for _, row := range found {
+			total = int(row.Total)
 			list = append(list, Listed{ID: row.ID, Name: row.Name, Species: row.Species, Revision: int(row.Head), CreatedAt: row.CreatedAt, SavedAt: row.SavedAt})
 		}
-		return err
-	})
+		err = failed
+	} else {
+		err = s.reading(ctx, func(q *rows.Queries) error {
+			count, err := q.CountJobs(ctx)
+			if err != nil {
+				return err
+			}
+			total = int(count)
+			found, err := q.Jobs(ctx, rows.JobsParams{BeforeAt: at, BeforeID: id, Most: page(most)})
+			for _, row := range found {
+				list = append(list, Listed{ID: row.ID, Name: row.Name, Species: row.Species, Revision: int(row.Head), CreatedAt: row.CreatedAt, SavedAt: row.SavedAt})
+			}
+			return err
+		})
+	}
 	if len(list) > most {
 		list = list[:most]
 		next = &Place{list[most-1].SavedAt, list[most-1].ID}

@@ -26,7 +26,8 @@ for (const theme of ["daylight", "dusk"]) {
     });
 
     test("the board, each side, a working and an error", async ({ page, job }) => {
-      test.setTimeout(120_000);
+      // Each look at every part of the page takes seconds, and there are many.
+      test.setTimeout(300_000);
       await open(page, job);
       await choose(page, 19);
       await expect(page.getByTestId("trace").getByRole("img")).toBeVisible();
@@ -80,7 +81,6 @@ for (const theme of ["daylight", "dusk"]) {
     });
 
     test("the survey on a phone", async ({ page, job }) => {
-      test.setTimeout(120_000);
       await page.setViewportSize({ width: 390, height: 844 });
       await page.goto(`/job/${job}/survey`);
       for (const step of [

@@ -33,11 +33,21 @@ from revision where job_id = @job_id and number < @before order by number desc l
 
 -- name: Jobs :many
 select id, head, created_at, saved_at, name, species from job
-where deleted_at is null and name ilike @wanted and (saved_at, id) < (@before_at::timestamptz, @before_id::uuid)
+where deleted_at is null and (saved_at, id) < (@before_at::timestamptz, @before_id::uuid)
 order by saved_at desc, id desc limit @most;
 
 -- name: CountJobs :one
-select count(*) from job where deleted_at is null and name ilike @wanted;
+select count(*) from job where deleted_at is null;
+
+-- Found by its name first, by the index of parts of names; walked by day, each name would be
+-- looked at.
+-- name: JobsNamed :many
+with found as materialized (
+  select id, head, created_at, saved_at, name, species from job where deleted_at is null and name ilike @wanted
+)
+select id, head, created_at, saved_at, name, species, (select count(*) from found) as total from found
+where (saved_at, id) < (@before_at::timestamptz, @before_id::uuid)
+order by saved_at desc, id desc limit @most;
 
 -- name: Binned :many
 select id, head, created_at, saved_at, name, species, deleted_at from job

@@ -80,11 +80,11 @@ func (q *Queries) CountBinned(ctx context.Context, wanted string) (int64, error)
 }
 
 const countJobs = `-- name: CountJobs :one
-select count(*) from job where deleted_at is null and name ilike $1
+select count(*) from job where deleted_at is null
 `
 
-func (q *Queries) CountJobs(ctx context.Context, wanted string) (int64, error) {
-	row := q.db.QueryRow(ctx, countJobs, wanted)
+func (q *Queries) CountJobs(ctx context.Context) (int64, error) {
+	row := q.db.QueryRow(ctx, countJobs)
 	var count int64
 	err := row.Scan(&count)
 	return count, err
@@ -196,12 +196,11 @@ func (q *Queries) InsertRevision(ctx context.Context, arg InsertRevisionParams) 
 
 const jobs = `-- name: Jobs :many
 select id, head, created_at, saved_at, name, species from job
-where deleted_at is null and name ilike $1 and (saved_at, id) < ($2::timestamptz, $3::uuid)
-order by saved_at desc, id desc limit $4
+where deleted_at is null and (saved_at, id) < ($1::timestamptz, $2::uuid)
+order by saved_at desc, id desc limit $3
 `
 
 type JobsParams struct {
-	Wanted   string
 	BeforeAt time.Time
 	BeforeID uuid.UUID
 	Most     int32
@@ -217,12 +216,7 @@ type JobsRow struct {
 }
 
 func (q *Queries) Jobs(ctx context.Context, arg JobsParams) ([]JobsRow, error) {
-	rows, err := q.db.Query(ctx, jobs,
-		arg.Wanted,
-		arg.BeforeAt,
-		arg.BeforeID,
-		arg.Most,
-	)
+	rows, err := q.db.Query(ctx, jobs, arg.BeforeAt, arg.BeforeID, arg.Most)
 	if err != nil {
 		return nil, err
 	}
@@ -237,6 +231,67 @@ func (q *Queries) Jobs(ctx context.Context, arg JobsParams) ([]JobsRow, error) {
 			&i.SavedAt,
 			&i.Name,
 			&i.Species,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const jobsNamed = `-- name: JobsNamed :many
+with found as materialized (
+  select id, head, created_at, saved_at, name, species from job where deleted_at is null and name ilike $4
+)
+select id, head, created_at, saved_at, name, species, (select count(*) from found) as total from found
+where (saved_at, id) < ($1::timestamptz, $2::uuid)
+order by saved_at desc, id desc limit $3
+`
+
+type JobsNamedParams struct {
+	BeforeAt time.Time
+	BeforeID uuid.UUID
+	Most     int32
+	Wanted   string
+}
+
+type JobsNamedRow struct {
+	ID        uuid.UUID
+	Head      int32
+	CreatedAt time.Time
+	SavedAt   time.Time
+	Name      string
+	Species   string
+	Total     int64
+}
+
+// Found by its name first, by the index of parts of names; walked by day, each name would be
+// looked at.
+func (q *Queries) JobsNamed(ctx context.Context, arg JobsNamedParams) ([]JobsNamedRow, error) {
+	rows, err := q.db.Query(ctx, jobsNamed,
+		arg.BeforeAt,
+		arg.BeforeID,
+		arg.Most,
+		arg.Wanted,
+	)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []JobsNamedRow
+	for rows.Next() {
+		var i JobsNamedRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.Head,
+			&i.CreatedAt,
+			&i.SavedAt,
+			&i.Name,
+			&i.Species,
+			&i.Total,
 		); err != nil {
 			return nil, err
 		}
