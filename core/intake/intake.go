@@ -19,8 +19,10 @@ import (
 	"fmt"
 	"io"
 	"reflect"
+	"slices"
 	"strconv"
 	"strings"
+	"sync"
 	"unicode/utf8"
 )
 
@@ -141,9 +143,35 @@ func Decode(data []byte, into any) error {
 	if target.Kind() != reflect.Pointer || target.IsNil() {
 		panic("intake: Decode needs a pointer to fill")
 	}
-	fill(target.Elem(), tree, "body", tags{}, &faults)
+	fill(target.Elem(), tree, &place{name: "body"}, &untagged, &faults)
 	return faults.Err()
 }
+
+// place is where in a document something stands. It is written out only when there is a fault.
+type place struct {
+	above *place
+	name  string
+	item  int // of a list, from 1; 0: a field
+}
+
+func (p *place) String() string {
+	switch {
+	case p.above == nil:
+		return p.name
+	case p.item > 0:
+		return p.above.String() + "[" + strconv.Itoa(p.item-1) + "]"
+	}
+	return p.above.String() + "." + p.name
+}
+
+// last is the field's own name, with its place in the list.
+func (p *place) last() string {
+	text := p.String()
+	return text[strings.LastIndexByte(text, '.')+1:]
+}
+
+// untagged are the ranges of what has none of its own.
+var untagged = tags{}
 
 // member is one name and value of a JSON object, in the order written.
 type member struct {
@@ -153,13 +181,39 @@ type member struct {
 
 type object []member
 
+// manyFields is from how many fields on a set of their names is kept.
+const manyFields = 16
+
+// has reports whether an object has a field of a name; seen is kept once it has many.
+func (o object) has(name string, seen *map[string]bool) bool {
+	if len(o) < manyFields {
+		for i := range o {
+			if o[i].name == name {
+				return true
+			}
+		}
+		return false
+	}
+	if *seen == nil {
+		*seen = make(map[string]bool, 2*len(o))
+		for i := range o {
+			(*seen)[o[i].name] = true
+		}
+	}
+	if (*seen)[name] {
+		return true
+	}
+	(*seen)[name] = true
+	return false
+}
+
 func parse(data []byte, faults *Faults) (any, error) {
 	if !utf8.Valid(data) {
 		return nil, errors.New("it is not UTF-8 text")
 	}
 	decoder := json.NewDecoder(bytes.NewReader(data))
 	decoder.UseNumber()
-	tree, err := parseValue(decoder, "body", 0, faults)
+	tree, err := parseValue(decoder, &place{name: "body"}, 0, faults)
 	if err != nil {
 		if errors.Is(err, io.EOF) || errors.Is(err, io.ErrUnexpectedEOF) {
 			return nil, errors.New("it ends too early")
@@ -172,7 +226,7 @@ func parse(data []byte, faults *Faults) (any, error) {
 	return tree, nil
 }
 
-func parseValue(decoder *json.Decoder, path string, depth int, faults *Faults) (any, error) {
+func parseValue(decoder *json.Decoder, at *place, depth int, faults *Faults) (any, error) {
 	if depth > maxDepth {
 		return nil, fmt.Errorf("it is nested more than %d deep", maxDepth)
 	}
@@ -183,22 +237,21 @@ func parseValue(decoder *json.Decoder, path string, depth int, faults *Faults) (
 	switch token {
 	case json.Delim('{'):
 		fields := object{}
-		seen := map[string]bool{}
+		var seen map[string]bool
 		for decoder.More() {
 			nameToken, err := decoder.Token()
 			if err != nil {
 				return nil, err
 			}
 			name, _ := nameToken.(string)
-			value, err := parseValue(decoder, path+"."+name, depth+1, faults)
+			value, err := parseValue(decoder, &place{above: at, name: name}, depth+1, faults)
 			if err != nil {
 				return nil, err
 			}
-			if seen[name] {
-				faults.Add(path+"."+name, value, "once", "the field %q is given twice", name)
+			if fields.has(name, &seen) {
+				faults.Add((&place{above: at, name: name}).String(), value, "once", "the field %q is given twice", name)
 				continue
 			}
-			seen[name] = true
 			fields = append(fields, member{name, value})
 		}
 		_, err := decoder.Token()
@@ -206,7 +259,7 @@ func parseValue(decoder *json.Decoder, path string, depth int, faults *Faults) (
 	case json.Delim('['):
 		items := []any{}
 		for decoder.More() {
-			value, err := parseValue(decoder, fmt.Sprintf("%s[%d]", path, len(items)), depth+1, faults)
+			value, err := parseValue(decoder, &place{above: at, item: len(items) + 1}, depth+1, faults)
 			if err != nil {
 				return nil, err
 			}
@@ -218,48 +271,48 @@ func parseValue(decoder *json.Decoder, path string, depth int, faults *Faults) (
 	return token, nil
 }
 
-func fill(target reflect.Value, value any, path string, rule tags, faults *Faults) {
+func fill(target reflect.Value, value any, at *place, rule *tags, faults *Faults) {
 	switch target.Kind() {
 	case reflect.Pointer:
 		if value == nil {
 			return
 		}
 		target.Set(reflect.New(target.Type().Elem()))
-		fill(target.Elem(), value, path, rule, faults)
+		fill(target.Elem(), value, at, rule, faults)
 	case reflect.Struct:
 		fields, ok := value.(object)
 		if !ok {
-			faults.Add(path, value, "an object", "%s must be an object", last(path))
+			faults.Add(at.String(), value, "an object", "%s must be an object", at.last())
 			return
 		}
-		fillStruct(target, fields, path, faults)
+		fillStruct(target, fields, at, faults)
 	case reflect.Slice:
 		items, ok := value.([]any)
 		if !ok {
-			faults.Add(path, value, "a list", "%s must be a list", last(path))
+			faults.Add(at.String(), value, "a list", "%s must be a list", at.last())
 			return
 		}
 		if allowed, ok := rule.itemsAllowed(len(items)); !ok {
-			faults.Add(path, len(items), allowed, "%s has %d entries; it needs %s", last(path), len(items), allowed)
+			faults.Add(at.String(), len(items), allowed, "%s has %d entries; it needs %s", at.last(), len(items), allowed)
 			if len(items) > rule.maxItems() {
 				return
 			}
 		}
 		list := reflect.MakeSlice(target.Type(), len(items), len(items))
 		for i, item := range items {
-			fill(list.Index(i), item, fmt.Sprintf("%s[%d]", path, i), tags{}, faults)
+			fill(list.Index(i), item, &place{above: at, item: i + 1}, &untagged, faults)
 		}
 		target.Set(list)
 	case reflect.Float64, reflect.Int, reflect.Int64:
-		fillNumber(target, value, path, rule, faults)
+		fillNumber(target, value, at, rule, faults)
 	case reflect.String:
 		text, ok := value.(string)
 		if !ok {
-			faults.Add(path, value, rule.textAllowed(), "%s must be text", last(path))
+			faults.Add(at.String(), value, rule.textAllowed(), "%s must be text", at.last())
 			return
 		}
 		if strings.ContainsRune(text, 0) {
-			faults.Add(path, strings.ReplaceAll(text, "\x00", "␀"), "text without the character NUL", "%s holds the character NUL, which no text keeps", last(path))
+			faults.Add(at.String(), strings.ReplaceAll(text, "\x00", "␀"), "text without the character NUL", "%s holds the character NUL, which no text keeps", at.last())
 			return
 		}
 		if !rule.textFits(text) {
@@ -267,14 +320,14 @@ func fill(target reflect.Value, value any, path string, rule tags, faults *Fault
 			if len(shown) > 120 {
 				shown = string([]rune(shown)[:40]) + "…"
 			}
-			faults.Add(path, shown, rule.textAllowed(), "%s is %q; allowed: %s", last(path), shown, rule.textAllowed())
+			faults.Add(at.String(), shown, rule.textAllowed(), "%s is %q; allowed: %s", at.last(), shown, rule.textAllowed())
 			return
 		}
 		target.SetString(text)
 	case reflect.Bool:
 		flag, ok := value.(bool)
 		if !ok {
-			faults.Add(path, value, "true or false", "%s must be true or false", last(path))
+			faults.Add(at.String(), value, "true or false", "%s must be true or false", at.last())
 			return
 		}
 		target.SetBool(flag)
@@ -283,76 +336,108 @@ func fill(target reflect.Value, value any, path string, rule tags, faults *Fault
 	}
 }
 
-func fillStruct(target reflect.Value, fields object, path string, faults *Faults) {
-	known := map[string]fieldRule{}
-	var order []string
-	collect(target, known, &order)
-	given := map[string]bool{}
-	for _, m := range fields {
-		rule, ok := known[m.name]
+func fillStruct(target reflect.Value, fields object, at *place, faults *Faults) {
+	rules := rulesOf(target.Type())
+	// Which fields were given: no type of ours has more than fit.
+	var given [mostFields]bool
+	for i := range fields {
+		m := &fields[i]
+		k, ok := rules.byName[m.name]
 		if !ok {
-			faults.Add(path+"."+m.name, m.value, strings.Join(order, ", "), "there is no field %q here", m.name)
+			faults.Add((&place{above: at, name: m.name}).String(), m.value, rules.names, "there is no field %q here", m.name)
 			continue
 		}
+		rule := &rules.fields[k]
+		given[k] = true
 		if m.value == nil {
 			if !rule.optional {
-				faults.Add(path+"."+m.name, nil, rule.tags.allowed(m.name), "%s is null; it must be given", m.name)
+				faults.Add((&place{above: at, name: m.name}).String(), nil, rule.tags.allowed(m.name), "%s is null; it must be given", m.name)
 			}
-			given[m.name] = true
 			continue
 		}
-		given[m.name] = true
-		fill(rule.target, m.value, path+"."+m.name, rule.tags, faults)
+		fill(target.FieldByIndex(rule.index), m.value, &place{above: at, name: m.name}, rule.tags, faults)
 	}
-	for _, name := range order {
-		if rule := known[name]; !rule.optional && !given[name] {
-			faults.Add(path+"."+name, nil, rule.tags.allowed(name), "%s is missing", name)
+	for k := range rules.fields {
+		if rule := &rules.fields[k]; !rule.optional && !given[k] {
+			faults.Add((&place{above: at, name: rule.name}).String(), nil, rule.tags.allowed(rule.name), "%s is missing", rule.name)
 		}
 	}
 }
 
+// mostFields is how many fields a type of a document may have.
+const mostFields = 128
+
 type fieldRule struct {
-	target   reflect.Value
-	tags     tags
+	name     string
+	index    []int
+	tags     *tags
 	optional bool
 }
 
-// collect lists the fields of a struct by their JSON names; embedded structs
-// count as if written out.
-func collect(target reflect.Value, known map[string]fieldRule, order *[]string) {
-	for i := range target.NumField() {
-		field := target.Type().Field(i)
+// structRules are the fields of a struct by their JSON names; embedded structs count as if
+// written out.
+type structRules struct {
+	fields []fieldRule
+	byName map[string]int
+	names  string
+}
+
+var knownRules sync.Map // reflect.Type to *structRules
+
+func rulesOf(of reflect.Type) *structRules {
+	if known, ok := knownRules.Load(of); ok {
+		return known.(*structRules)
+	}
+	rules := &structRules{byName: map[string]int{}}
+	rules.collect(of, nil)
+	if len(rules.fields) > mostFields {
+		panic("intake: " + of.String() + " has too many fields")
+	}
+	names := make([]string, len(rules.fields))
+	for i := range rules.fields {
+		names[i] = rules.fields[i].name
+	}
+	rules.names = strings.Join(names, ", ")
+	known, _ := knownRules.LoadOrStore(of, rules)
+	return known.(*structRules)
+}
+
+func (r *structRules) collect(of reflect.Type, above []int) {
+	for i := range of.NumField() {
+		field := of.Field(i)
+		index := append(slices.Clone(above), i)
 		if field.Anonymous {
-			collect(target.Field(i), known, order)
+			r.collect(field.Type, index)
 			continue
 		}
 		name, options, _ := strings.Cut(field.Tag.Get("json"), ",")
 		if name == "" || name == "-" {
 			continue
 		}
-		known[name] = fieldRule{
-			target:   target.Field(i),
-			tags:     tags{field.Tag},
-			optional: strings.Contains(options, "omit"),
+		one := fieldRule{name, index, tagsOf(field.Tag), strings.Contains(options, "omit")}
+		if k, twice := r.byName[name]; twice {
+			r.fields[k] = one
+			continue
 		}
-		*order = append(*order, name)
+		r.byName[name] = len(r.fields)
+		r.fields = append(r.fields, one)
 	}
 }
 
-func fillNumber(target reflect.Value, value any, path string, rule tags, faults *Faults) {
-	name := last(path)
+func fillNumber(target reflect.Value, value any, at *place, rule *tags, faults *Faults) {
+	name := at.last()
 	number, ok := value.(json.Number)
 	if !ok {
-		faults.Add(path, value, rule.numberAllowed(name), "%s must be a number", name)
+		faults.Add(at.String(), value, rule.numberAllowed(name), "%s must be a number", name)
 		return
 	}
 	figure, err := strconv.ParseFloat(number.String(), 64)
 	if err != nil {
-		faults.Add(path, number.String(), rule.numberAllowed(name), "%s is %s, which is no finite number", name, number)
+		faults.Add(at.String(), number.String(), rule.numberAllowed(name), "%s is %s, which is no finite number", name, number)
 		return
 	}
 	if !rule.numberFits(figure) {
-		faults.Add(path, figure, rule.numberAllowed(name), "%s is %s; allowed: %s", name, number, rule.numberAllowed(name))
+		faults.Add(at.String(), figure, rule.numberAllowed(name), "%s is %s; allowed: %s", name, number, rule.numberAllowed(name))
 		return
 	}
 	if target.Kind() == reflect.Float64 {
@@ -360,12 +445,8 @@ func fillNumber(target reflect.Value, value any, path string, rule tags, faults 
 		return
 	}
 	if figure != float64(int64(figure)) {
-		faults.Add(path, figure, "a whole number", "%s is %s; it must be a whole number", name, number)
+		faults.Add(at.String(), figure, "a whole number", "%s is %s; it must be a whole number", name, number)
 		return
 	}
 	target.SetInt(int64(figure))
-}
-
-func last(path string) string {
-	return path[strings.LastIndexByte(path, '.')+1:]
 }

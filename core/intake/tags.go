@@ -8,22 +8,45 @@ import (
 	"unicode/utf8"
 )
 
-// tags reads the ranges a field allows from its struct tags.
-type tags struct{ tag reflect.StructTag }
-
-func (t tags) bound(key string) (float64, bool) {
-	text, ok := t.tag.Lookup(key)
-	if !ok {
-		return 0, false
-	}
-	value, err := strconv.ParseFloat(text, 64)
-	if err != nil {
-		panic("intake: tag " + key + " holds no number: " + text)
-	}
-	return value, true
+// tags are the ranges a field allows, as its struct tags have them.
+type tags struct {
+	tag     reflect.StructTag
+	bounds  map[string]float64
+	options []string // of enum
 }
 
-func (t tags) numberFits(figure float64) bool {
+// boundKeys are the tags that hold numbers.
+var boundKeys = []string{"minimum", "exclusiveMinimum", "maximum", "minLength", "maxLength", "minItems", "maxItems"}
+
+// tagsOf reads a field's struct tags, once for its type.
+func tagsOf(tag reflect.StructTag) *tags {
+	t := &tags{tag: tag}
+	for _, key := range boundKeys {
+		text, ok := tag.Lookup(key)
+		if !ok {
+			continue
+		}
+		value, err := strconv.ParseFloat(text, 64)
+		if err != nil {
+			panic("intake: tag " + key + " holds no number: " + text)
+		}
+		if t.bounds == nil {
+			t.bounds = map[string]float64{}
+		}
+		t.bounds[key] = value
+	}
+	if list := tag.Get("enum"); list != "" {
+		t.options = strings.Split(list, ",")
+	}
+	return t
+}
+
+func (t *tags) bound(key string) (float64, bool) {
+	value, ok := t.bounds[key]
+	return value, ok
+}
+
+func (t *tags) numberFits(figure float64) bool {
 	if math.IsNaN(figure) || math.IsInf(figure, 0) {
 		return false
 	}
@@ -39,7 +62,7 @@ func (t tags) numberFits(figure float64) bool {
 	return true
 }
 
-func (t tags) numberAllowed(name string) string {
+func (t *tags) numberAllowed(name string) string {
 	var parts []string
 	if low, ok := t.bound("minimum"); ok {
 		parts = append(parts, "at least "+figure(low))
@@ -81,15 +104,8 @@ func UnitOf(name string) string {
 	return ""
 }
 
-func (t tags) enum() []string {
-	if list := t.tag.Get("enum"); list != "" {
-		return strings.Split(list, ",")
-	}
-	return nil
-}
-
-func (t tags) textFits(text string) bool {
-	if options := t.enum(); options != nil {
+func (t *tags) textFits(text string) bool {
+	if options := t.options; options != nil {
 		for _, option := range options {
 			if text == option {
 				return true
@@ -107,8 +123,8 @@ func (t tags) textFits(text string) bool {
 	return true
 }
 
-func (t tags) textAllowed() string {
-	if options := t.enum(); options != nil {
+func (t *tags) textAllowed() string {
+	if options := t.options; options != nil {
 		return strings.Join(options, ", ")
 	}
 	low, hasLow := t.bound("minLength")
@@ -122,14 +138,14 @@ func (t tags) textAllowed() string {
 	return "text"
 }
 
-func (t tags) maxItems() int {
+func (t *tags) maxItems() int {
 	if high, ok := t.bound("maxItems"); ok {
 		return int(high)
 	}
 	return math.MaxInt
 }
 
-func (t tags) itemsAllowed(count int) (string, bool) {
+func (t *tags) itemsAllowed(count int) (string, bool) {
 	low, hasLow := t.bound("minItems")
 	high, hasHigh := t.bound("maxItems")
 	fits := (!hasLow || float64(count) >= low) && (!hasHigh || float64(count) <= high)
@@ -146,9 +162,9 @@ func (t tags) itemsAllowed(count int) (string, bool) {
 
 // allowed describes what a field may hold, whatever its type, for a field that
 // is missing.
-func (t tags) allowed(name string) string {
+func (t *tags) allowed(name string) string {
 	switch {
-	case t.enum() != nil || t.tag.Get("maxLength") != "":
+	case t.options != nil || t.tag.Get("maxLength") != "":
 		return t.textAllowed()
 	case t.tag.Get("minItems") != "" || t.tag.Get("maxItems") != "":
 		text, _ := t.itemsAllowed(0)
