@@ -29,6 +29,41 @@ test("create, rename, copy, delete with undo", async ({ page }) => {
   await expect(copy).toBeVisible();
 });
 
+test("a long list is searched and read on, and what was deleted is brought back", async ({
+  page,
+}) => {
+  const mark = named("Heron Weir");
+  const empty = (await (await page.request.get("/api/reference")).json()).empty_job as object;
+  for (let i = 0; i < 103; i++) {
+    await page.request.post("/api/jobs", { data: { ...empty, name: `${mark} ${i}` } });
+  }
+  await page.goto("/");
+  const rows = page.getByRole("list", { name: "Jobs" }).getByRole("listitem");
+  await page.getByLabel("Search the jobs").fill(mark.toUpperCase());
+  await expect(page.getByText("103 jobs")).toBeVisible();
+  await expect(rows).toHaveCount(100);
+  await page.getByRole("button", { name: "More: 3 older" }).click();
+  await expect(rows).toHaveCount(103);
+  await expect(rows.last()).toContainText(`${mark} 0`);
+  await page.getByLabel("Search the jobs").fill(`${mark} 102`);
+  await expect(rows).toHaveCount(1);
+  await page.getByRole("button", { name: `Delete ${mark} 102` }).click();
+  await expect(page.getByText("No job has that in its name.")).toBeVisible();
+  await page.getByRole("button", { name: "Close" }).click();
+  await page.getByRole("button", { name: "Deleted jobs" }).click();
+  await expect(page.getByRole("heading", { name: "Deleted jobs" })).toBeVisible();
+  await page.getByRole("button", { name: "Bring back" }).click();
+  await page.getByRole("button", { name: "Back to the jobs" }).click();
+  await expect(rows.first()).toContainText(`${mark} 102`);
+  for (const row of (
+    (await (await page.request.get(`/api/jobs?limit=1000&search=${mark}`)).json()) as {
+      jobs: { id: string }[];
+    }
+  ).jobs) {
+    await page.request.delete(`/api/jobs/${row.id}`);
+  }
+});
+
 test("a job without a name is not started", async ({ page }) => {
   await page.goto("/");
   await page.getByRole("button", { name: "Start a job" }).click();

@@ -174,19 +174,21 @@
 <div class="flex min-h-dvh flex-col">
   <Topbar><Nav /></Topbar>
   <main class="mx-auto w-full max-w-4xl grow p-4 pb-24 sm:p-8">
-    <h1 class="text-3xl font-bold tracking-tight">Jobs</h1>
+    <h1 class="text-3xl font-bold tracking-tight">{data.deleted ? "Deleted jobs" : "Jobs"}</h1>
 
-    <form class="mt-5 flex flex-wrap gap-2" onsubmit={createEmpty}>
-      <label class="input touch grow basis-64">
-        <span class="sr-only">Name of the new job</span>
-        <input bind:value={name} maxlength="120" placeholder="Name of a new job" />
-      </label>
-      <button class="btn touch btn-primary" disabled={busy}>Start a job</button>
-      <label class="btn touch btn-outline focus-within:outline-3 focus-within:outline-primary">
-        <Upload size={18} /> Upload a job file
-        <input type="file" accept=".json,application/json" class="sr-only" onchange={upload} />
-      </label>
-    </form>
+    {#if !data.deleted}
+      <form class="mt-5 flex flex-wrap gap-2" onsubmit={createEmpty}>
+        <label class="input touch grow basis-64">
+          <span class="sr-only">Name of the new job</span>
+          <input bind:value={name} maxlength="120" placeholder="Name of a new job" />
+        </label>
+        <button class="btn touch btn-primary" disabled={busy}>Start a job</button>
+        <label class="btn touch btn-outline focus-within:outline-3 focus-within:outline-primary">
+          <Upload size={18} /> Upload a job file
+          <input type="file" accept=".json,application/json" class="sr-only" onchange={upload} />
+        </label>
+      </form>
+    {/if}
 
     {#if trouble.length}
       <div role="alert" class="mt-4 border-l-4 border-error py-1 pl-3 text-error">
