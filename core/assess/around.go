@@ -359,13 +359,14 @@ type Landing struct {
 	Reason   string   `json:"reason"`
 }
 
-// landing judges where a piece comes down.
-func (v *Survey) landing(discs []Disc, cutZ float64, now *Standing, without func(limb int) bool) *Landing {
+// landing judges where a piece comes down: past wood from a height down, and past lines from
+// the height that it reaches.
+func (v *Survey) landing(discs []Disc, cutZ, topZ float64, now *Standing, without func(limb int) bool) *Landing {
 	l := &Landing{Discs: discs, Hits: []string{}, HangsOn: []string{}}
 	for i := range v.targets {
 		for _, d := range discs {
 			reach := d.R
-			if metres, power := policy.PowerDistanceOf(v.targets[i].Target); power && cutZ > v.targets[i].FromM-metres {
+			if metres, power := policy.PowerDistanceOf(v.targets[i].Target); power && topZ > v.targets[i].FromM-metres {
 				reach += metres
 			}
 			if apart(v.targets[i].corners, d.X, d.Y) < reach {

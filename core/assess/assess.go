@@ -396,7 +396,7 @@ func (v *Survey) roomFigures(o *Outcome) *Room {
 func (v *Survey) detail(o *Outcome, now *Standing) *Detail {
 	d := &Detail{
 		ID: o.pick.ID, Tree: v.tree.ID, Number: o.number, Settings: o.Settings, Stands: now.rest.left(),
-		Ladder: v.ladder(o, now), Room: v.roomFigures(o), Clear: o.clears, Landing: o.Landing, Line: []LinePoint{}, Way: []line.Point{},
+		Ladder: v.ladder(o, now), Room: v.roomFigures(o), Clear: o.clears, Landing: o.Landing, Line: []LinePoint{}, Way: []line.Point{}, Pulls: []PullLine{},
 		Advice: v.advise(o), Cautions: v.cautions(o, now),
 	}
 	if d.Clear == nil {
@@ -435,6 +435,7 @@ func (v *Survey) detail(o *Outcome, now *Standing) *Detail {
 		d.Lift = &LiftFigures{o.pick.Lift.Crane, o.radius, o.lifted.HookKg, o.lifted.CapacityKg, o.lifted.TiltDeg, o.lifted.HookOverM}
 	}
 	v.linePoints(o, d)
+	v.fellFigures(o, d)
 	return d
 }
 

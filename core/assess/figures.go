@@ -3,6 +3,7 @@ package assess
 import (
 	"elkstay/core/cut"
 	"elkstay/core/drop"
+	"elkstay/core/fell"
 	"elkstay/core/intake"
 	"elkstay/core/job"
 	"elkstay/core/line"
@@ -112,7 +113,7 @@ type PickFigures struct {
 	Nearest        *Nearest     `json:"nearest,omitempty"`
 	Worst          string       `json:"worst" doc:"What makes its verdict, in a few words: what it strikes, or the limit that is nearest; empty: nothing to say"`
 	What           job.What     `json:"what" enum:"stem,top,limb"`
-	Way            job.Way      `json:"way" enum:"thrown,free,past-block,from-above,swung,two-points,crane"`
+	Way            job.Way      `json:"way" enum:"thrown,free,past-block,from-above,swung,two-points,crane,felled"`
 	TieM           *float64     `json:"tie_m" doc:"Tie, from the cut along the piece; null without a line"`
 	Rig            string       `json:"rig" doc:"Name of the rig; empty: it needs none"`
 	Wraps          *float64     `json:"wraps" doc:"Turns on the device; null when they do not hold it"`
@@ -191,6 +192,8 @@ type Detail struct {
 	Way      []line.Point  `json:"way" nullable:"false" doc:"Where its tie passes while it swings or is carried"`
 	Advice   *cut.Advice   `json:"advice,omitempty"`
 	Cautions []string      `json:"cautions" nullable:"false"`
+	Pulls    []PullLine    `json:"pulls" nullable:"false" doc:"Lines of a felling, from the tree to their anchors"`
+	Fell     *FellFigures  `json:"fell,omitempty" doc:"When it is felled"`
 }
 
 // PieceFigures is the piece above the cut.
@@ -284,6 +287,31 @@ type LinePoint struct {
 	RestingKn float64    `json:"resting_kn" doc:"In the leg that leaves it towards the device; of the device: what reaches it"`
 	PeakKn    float64    `json:"peak_kn" doc:"Likewise"`
 	LegM      float64    `json:"leg_m" doc:"Length of that leg; 0 at the device"`
+}
+
+// A PullLine is a line of a felling.
+type PullLine struct {
+	Name   string     `json:"name" doc:"Of its anchor"`
+	Holds  bool       `json:"holds" doc:"It holds sideways, in place of pulling"`
+	From   line.Point `json:"from" doc:"Where it is tied"`
+	To     line.Point `json:"to"`
+	NeedKn float64    `json:"need_kn" doc:"What it must pull, margin included"`
+	PeakKn float64    `json:"peak_kn" doc:"What it carries: what its effort gives, where that is more"`
+}
+
+// FellFigures is the hinge of a felling and the moments about it.
+type FellFigures struct {
+	FaceDepthM float64        `json:"face_depth_m"`
+	LeftM      float64        `json:"left_m"`
+	RightM     float64        `json:"right_m"`
+	Hinge      fell.HingeWood `json:"hinge"`
+	ForwardM   float64        `json:"forward_m" doc:"Its balance ahead of the hinge, m; negative: behind"`
+	SideM      float64        `json:"side_m" doc:"To the right of the fall"`
+	HeightM    float64        `json:"height_m" doc:"Above the hinge"`
+	BalanceDeg float64        `json:"balance_deg" doc:"Tilt at which its weight stands over the hinge"`
+	TipsAlone  bool           `json:"tips_alone"`
+	SideUsePct float64        `json:"side_use_pct" doc:"Of what the hinge holds sideways"`
+	FarthestM  float64        `json:"farthest_m" doc:"How far its tip may come down from the stump"`
 }
 
 // Hang is where a piece hangs at its lowest.

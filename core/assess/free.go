@@ -41,7 +41,13 @@ func (o *Outcome) disc(d, r float64) Disc {
 
 // land judges where a piece that nothing holds comes down.
 func (v *Survey) land(o *Outcome, now *Standing, discs []Disc) {
-	o.Landing = v.landing(discs, o.cut.Z, now, v.own(o))
+	// It comes past lines as high as it reaches; what stands on its hinge, past wood too.
+	top := max(o.cut.Z, o.tip.Z, o.cut.Z+o.reachM)
+	from := o.cut.Z
+	if o.pick.Way == job.WayFelled {
+		from = top
+	}
+	o.Landing = v.landing(discs, from, top, now, v.own(o))
 	o.Landing.EnergyKj = o.weightKn() * max(0, o.Weight.at.Z)
 }
 

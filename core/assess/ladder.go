@@ -244,7 +244,7 @@ func sidePull(weightKn, start float64) float64 {
 
 // A Rung is one part of the load's way from the piece to the hand.
 type Rung struct {
-	Part           string         `json:"part" enum:"piece,tie,line,block,connector,sling,spar,holder,redirect,device,hand,second line,second block,crane"`
+	Part           string         `json:"part" enum:"piece,tie,line,block,connector,sling,spar,holder,redirect,device,hand,second line,second block,crane,pull,hinge,wedge"`
 	Name           string         `json:"name" doc:"What the crew calls the item; empty when unnamed"`
 	RestingKn      float64        `json:"resting_kn" doc:"Load with the piece hanging still; of the piece: its likely weight"`
 	PeakKn         *float64       `json:"peak_kn" doc:"Load at the peak; of the piece: its weight at the heavy end; null when nothing reaches this part"`
@@ -252,7 +252,7 @@ type Rung struct {
 	UsePct         *float64       `json:"use_pct" doc:"Peak in per cent of the limit"`
 	Verdict        Verdict        `json:"verdict" enum:"within,close,over,not known,not held"`
 	Reason         string         `json:"reason" doc:"Where the limit comes from, or why there is none"`
-	Decided        string         `json:"decided_by" enum:",marking,knot,bend,condition,design factor,share of the strength,hitch,chart,wood,grip,crew" doc:"Which of them decided the limit; empty when there is none"`
+	Decided        string         `json:"decided_by" enum:",marking,knot,bend,condition,design factor,share of the strength,hitch,chart,wood,grip,crew,effort" doc:"Which of them decided the limit; empty when there is none"`
 	Item           string         `json:"item" doc:"Id in the locker; empty: not from there"`
 	RestingLimitKn *float64       `json:"resting_limit_kn" doc:"Limit of the load at rest, when the school asks for one of its own; else null"`
 	Cautions       []string       `json:"cautions" nullable:"false"`
@@ -432,6 +432,10 @@ func (v *Survey) rungWorking(l *load, o *Outcome, now *Standing) []working.Step 
 		if o.pair != nil {
 			o.secondWorking(&sheet, l.part)
 		}
+	case partPull, partWedge:
+		sheet.Append(o.felling.pulled.Working(o.felling.need))
+	case partHinge:
+		sheet.Append(o.felling.hinge.Working(o.felling.wood))
 	case PartHolder:
 		sheet.Add("F", "pull of the gear that sits on it", "the gear's own rung at the peak, with its direction", l.peak, "kN", "statics")
 	case partRedirect:

@@ -28,6 +28,11 @@ const layCell = 0.15
 // lay is the ground that a free piece may lie on: all of its body, tipped over, thrown as it
 // falls from up high, and scattered.
 func (v *Survey) lay(o *Outcome, now *Standing) []Disc {
+	return v.laid(o, now, v.headings(o))
+}
+
+// laid is the ground that a piece may lie on when it goes along any of some bearings.
+func (v *Survey) laid(o *Outcome, now *Standing, headings []float64) []Disc {
 	height := max(0, o.cut.Z)
 	scatter := scatterM
 	if height > fromGround {
@@ -36,7 +41,7 @@ func (v *Survey) lay(o *Outcome, now *Standing) []Disc {
 		scatter = 0.1
 	}
 	most := map[[2]int]Disc{}
-	for _, heading := range v.headings(o) {
+	for _, heading := range headings {
 		v.layAlong(o, now, towards(heading), scatter, most)
 	}
 	discs := make([]Disc, 0, len(most))

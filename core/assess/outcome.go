@@ -31,6 +31,9 @@ const (
 	partFar       = "second block"
 	partCrane     = "crane"
 	partConnector = "connector"
+	partPull      = "pull"
+	partHinge     = "hinge"
+	partWedge     = "wedge"
 )
 
 // What decides a limit besides what decides that of an item of gear.
@@ -39,6 +42,8 @@ const (
 	byChart = "chart"
 	byWood  = "wood"
 	byCrew  = "crew"
+	// What hands, a winch or a machine pull.
+	byEffort = "effort"
 )
 
 // load is what one part of the ladder sees, kN, and what it may see.
@@ -96,7 +101,8 @@ type Outcome struct {
 	lift     *crane.Pick
 	lifted   crane.Lift
 	radius   float64
-	slew     string  // what a lift must go over
+	slew     string // what a lift must go over
+	felling  *fellingOf
 	ropeM    float64 // rope it needs
 	reachM   float64 // how far its limbs reach along its axis from the cut, beyond its own end perhaps
 

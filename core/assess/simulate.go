@@ -4,13 +4,14 @@ import (
 	"context"
 
 	"elkstay/core/drop"
+	"elkstay/core/fell"
 	"elkstay/core/job"
 	"elkstay/core/line"
 )
 
 // A Trace is one pick followed through time.
 type Trace struct {
-	Kind        string             `json:"kind" enum:"drop,swing,none"`
+	Kind        string             `json:"kind" enum:"drop,swing,fall,none"`
 	Why         string             `json:"why" doc:"Why there is nothing to follow; empty when there is"`
 	AzimuthDeg  float64            `json:"azimuth_deg" doc:"Of the upright plane it moves in"`
 	Origin      line.Point         `json:"origin" doc:"The block at rest: x and z of the series count from here"`
@@ -18,6 +19,10 @@ type Trace struct {
 	BlockLimit  *float64           `json:"block_limit_kn"`
 	Run         *drop.Run          `json:"run,omitempty"`
 	Spread      *drop.SpreadResult `json:"spread,omitempty"`
+	Fall        *fell.FallRun      `json:"fall,omitempty" doc:"A felling"`
+	Need        []fell.Moment      `json:"need,omitempty" doc:"Of a felling: what the pull must be at each tilt until it goes alone, margin included"`
+	Odds        *fell.FallOdds     `json:"odds,omitempty" doc:"Of a felling, repeated with what is not known well"`
+	Said        string             `json:"said" doc:"What came of a felling, in a sentence; empty: it is none"`
 	Cautions    []string           `json:"cautions" nullable:"false"`
 }
 
@@ -62,6 +67,9 @@ func (v *Survey) simulate(ctx context.Context, o *Outcome, runs int, trace *Trac
 	case o.Stopped():
 		trace.Why = "It cannot happen: " + o.Faults[0].Message + "."
 		return nil
+	case o.felling != nil:
+		trace.Origin, trace.AzimuthDeg = pointOf(o.felling.middle), o.Settings.FallTowardsDeg
+		return o.manner().simulate(ctx, v, o, runs, trace)
 	case o.DropCase == nil:
 		trace.Why = "There is no drop onto a line to follow."
 		return nil

@@ -7,4 +7,6 @@ import (
 )
 
 // The reference cases of its kinds.
-func TestReferenceCases(t *testing.T) { calctest.Hold(t, "fell", "hinge", "reach", "fell-sim", "push", "midline-weight") }
+func TestReferenceCases(t *testing.T) {
+	calctest.Hold(t, "fell", "hinge", "reach", "fell-sim", "push", "midline-weight")
+}

@@ -167,6 +167,12 @@ func (f *Felling) lines(tilt float64) (pull, retainer float64) {
 	return pull, retainer
 }
 
+// PullAt is the pull needed at a tilt (radians), margin included, hinge kept whole, kN.
+func (f *Felling) PullAt(tilt float64) float64 {
+	pull, _ := f.lines(tilt)
+	return pull
+}
+
 // Solve works out a felling without Faults.
 func (f *Felling) Solve() Need {
 	weight, bending := f.weightKn(), f.bending()

@@ -1282,6 +1282,8 @@ export interface components {
             cautions: string[];
             /** @description How close it comes to what stands around, nearest first */
             clear: components["schemas"]["AssessClearance"][];
+            /** @description When it is felled */
+            fell?: components["schemas"]["AssessFellFigures"];
             /** @description Where it hangs at its lowest */
             hang?: components["schemas"]["AssessHang"];
             id: string;
@@ -1294,6 +1296,8 @@ export interface components {
             /** Format: int64 */
             number: number;
             piece?: components["schemas"]["AssessPieceFigures"];
+            /** @description Lines of a felling, from the tree to their anchors */
+            pulls: components["schemas"]["AssessPullLine"][];
             /** @description Id of the rig; empty: it needs none */
             rig: string;
             room?: components["schemas"]["AssessRoom"];
@@ -1313,6 +1317,46 @@ export interface components {
             x: number;
             /** Format: double */
             y: number;
+        };
+        AssessFellFigures: {
+            /**
+             * Format: double
+             * @description Tilt at which its weight stands over the hinge
+             */
+            balance_deg: number;
+            /** Format: double */
+            face_depth_m: number;
+            /**
+             * Format: double
+             * @description How far its tip may come down from the stump
+             */
+            farthest_m: number;
+            /**
+             * Format: double
+             * @description Its balance ahead of the hinge, m; negative: behind
+             */
+            forward_m: number;
+            /**
+             * Format: double
+             * @description Above the hinge
+             */
+            height_m: number;
+            hinge: components["schemas"]["FellHingeWood"];
+            /** Format: double */
+            left_m: number;
+            /** Format: double */
+            right_m: number;
+            /**
+             * Format: double
+             * @description To the right of the fall
+             */
+            side_m: number;
+            /**
+             * Format: double
+             * @description Of what the hinge holds sideways
+             */
+            side_use_pct: number;
+            tips_alone: boolean;
         };
         AssessGearUse: {
             /** @description Id in the locker; empty: not from there */
@@ -1535,7 +1579,7 @@ export interface components {
             /** @enum {string} */
             verdict: "within" | "close" | "over" | "not known" | "not held";
             /** @enum {string} */
-            way: "thrown" | "free" | "past-block" | "from-above" | "swung" | "two-points" | "crane";
+            way: "thrown" | "free" | "past-block" | "from-above" | "swung" | "two-points" | "crane" | "felled";
             /** @description By the scale */
             weighed: boolean;
             /** @enum {string} */
@@ -1574,6 +1618,25 @@ export interface components {
             /** @description Its other end in space */
             tip: components["schemas"]["LinePoint"];
             weight_kn: components["schemas"]["WoodRange"];
+        };
+        AssessPullLine: {
+            /** @description Where it is tied */
+            from: components["schemas"]["LinePoint"];
+            /** @description It holds sideways, in place of pulling */
+            holds: boolean;
+            /** @description Of its anchor */
+            name: string;
+            /**
+             * Format: double
+             * @description What it must pull, margin included
+             */
+            need_kn: number;
+            /**
+             * Format: double
+             * @description What it carries: what its effort gives, where that is more
+             */
+            peak_kn: number;
+            to: components["schemas"]["LinePoint"];
         };
         AssessRoom: {
             /** @description What lies beneath */
@@ -1640,7 +1703,7 @@ export interface components {
              * @description Which of them decided the limit; empty when there is none
              * @enum {string}
              */
-            decided_by: "" | "marking" | "knot" | "bend" | "condition" | "design factor" | "share of the strength" | "hitch" | "chart" | "wood" | "grip" | "crew";
+            decided_by: "" | "marking" | "knot" | "bend" | "condition" | "design factor" | "share of the strength" | "hitch" | "chart" | "wood" | "grip" | "crew" | "effort";
             /** @description Id in the locker; empty: not from there */
             item: string;
             /**
@@ -1651,7 +1714,7 @@ export interface components {
             /** @description What the crew calls the item; empty when unnamed */
             name: string;
             /** @enum {string} */
-            part: "piece" | "tie" | "line" | "block" | "connector" | "sling" | "spar" | "holder" | "redirect" | "device" | "hand" | "second line" | "second block" | "crane";
+            part: "piece" | "tie" | "line" | "block" | "connector" | "sling" | "spar" | "holder" | "redirect" | "device" | "hand" | "second line" | "second block" | "crane" | "pull" | "hinge" | "wedge";
             /**
              * Format: double
              * @description Load at the peak; of the piece: its weight at the heavy end; null when nothing reaches this part
@@ -1736,13 +1799,21 @@ export interface components {
             /** Format: double */
             block_limit_kn: number | null;
             cautions: string[];
+            /** @description A felling */
+            fall?: components["schemas"]["FellFallRun"];
             /** @enum {string} */
-            kind: "drop" | "swing" | "none";
+            kind: "drop" | "swing" | "fall" | "none";
             /** Format: double */
             line_limit_kn: number | null;
+            /** @description Of a felling: what the pull must be at each tilt until it goes alone, margin included */
+            need?: components["schemas"]["FellMoment"][];
+            /** @description Of a felling, repeated with what is not known well */
+            odds?: components["schemas"]["FellFallOdds"];
             /** @description The block at rest: x and z of the series count from here */
             origin: components["schemas"]["LinePoint"];
             run?: components["schemas"]["DropRun"];
+            /** @description What came of a felling, in a sentence; empty: it is none */
+            said: string;
             spread?: components["schemas"]["DropSpreadResult"];
             /** @description Why there is nothing to follow; empty when there is */
             why: string;
@@ -3095,6 +3166,65 @@ export interface components {
             /** @description moving, closed, landed, torn, sits back, or parted and the line's name */
             name: string;
         };
+        FellFallRun: {
+            /**
+             * Format: double
+             * @description How far the crown is carried aside as the hinge yields, + to the right
+             */
+            drift_deg?: number;
+            /**
+             * Format: double
+             * @description Least tilt from which its own weight bends the hinge; null: never before 90°
+             */
+            goes_alone_deg: number | null;
+            /**
+             * Format: double
+             * @description Largest tilt from the position given
+             */
+            highest_deg: number;
+            /**
+             * Format: double
+             * @description Energy of its turning when it lands
+             */
+            landing_kj?: number;
+            lines: components["schemas"]["FellFallLineRun"][];
+            /** @enum {string} */
+            outcome: "goes" | "stands" | "sits back" | "tears" | "parts" | "unfinished";
+            phases: components["schemas"]["FellFallPhase"][];
+            series: components["schemas"]["FellFallSeries"];
+            /** Format: double */
+            side_use_at_deg: number | null;
+            /**
+             * Format: double
+             * @description Most of what the hinge holds sideways; null: not known
+             */
+            side_use_pct: number | null;
+            /**
+             * Format: double
+             * @description When the run ends
+             */
+            time_s: number;
+            /**
+             * Format: double
+             * @description When it lands
+             */
+            tip_speed_m_s?: number;
+            /**
+             * Format: double
+             * @description Tilt at which its tip meets the ground
+             */
+            turned_deg: number;
+            /**
+             * Format: double
+             * @description Most that twists the hinge; no limit is known for it
+             */
+            twist_knm: number;
+            /**
+             * Format: double
+             * @description Most that the wedge carries; null: there is none
+             */
+            wedge_kn: number | null;
+        };
         FellFallSeries: {
             /** @description Tension of each line at the tree, kN */
             lines: number[][];
@@ -3252,6 +3382,54 @@ export interface components {
              * @description Null without a hinge
              */
             side_use_pct: number | null;
+        };
+        FellHingeWood: {
+            /**
+             * Format: double
+             * @description Its middle line ahead of the stump's centre, m; negative: behind it
+             */
+            ahead_of_centre_m: number;
+            /** Format: double */
+            area_m2: number;
+            /**
+             * Format: double
+             * @description From the bark at the back to the hinge, m
+             */
+            back_cut_m: number;
+            /**
+             * Format: double
+             * @description Moment that bends it in the fall, plastic, kN·m
+             */
+            bending_knm: number;
+            /**
+             * Format: double
+             * @description To the right of its middle, m
+             */
+            centre_of_wood_m: number;
+            /**
+             * Format: double
+             * @description Length of the hinge, nicks taken off, m
+             */
+            chord_m: number;
+            /**
+             * Format: double
+             * @description Width of the hole in its middle, bored or hollow, m
+             */
+            hole_m: number;
+            /** Format: double */
+            mean_thickness_m: number;
+            /**
+             * Format: double
+             * @description Of the wood about that place, m⁴
+             */
+            second_moment_m4: number;
+            /** @description To the first fibre */
+            side_capacity_knm: components["schemas"]["FellSideCapacity"];
+            /**
+             * Format: double
+             * @description Mean thickness over the chord
+             */
+            thickness_over_width: number;
         };
         FellLine: {
             /**
@@ -4198,6 +4376,70 @@ export interface components {
              */
             state: "overdue" | "set aside" | "retired";
         };
+        JobFell: {
+            /**
+             * Format: double
+             * @description Width bored out of its middle, m; default none
+             */
+            bored_m?: number;
+            /**
+             * Format: double
+             * @description Depth of the face, m; default a quarter of the stem
+             */
+            face_depth_m?: number;
+            /** @description A line that holds it sideways; absent: none does */
+            hold?: components["schemas"]["JobFellLine"];
+            /**
+             * Format: double
+             * @description Thickness of the hinge at its left, looking to the fall, m; default a tenth of the stem
+             */
+            left_m?: number;
+            /**
+             * Format: double
+             * @description Factor on the moment that is needed; default 1.3 (common practice)
+             */
+            margin?: number;
+            /**
+             * Format: double
+             * @description Wood cut out at each of its ends, m; default none
+             */
+            nicks_m?: number;
+            /** @description Absent: no line pulls it */
+            pull?: components["schemas"]["JobFellLine"];
+            /**
+             * Format: double
+             * @description At its right, m; default a tenth of the stem
+             */
+            right_m?: number;
+            /** @description Wedges in the back cut */
+            wedged?: boolean;
+        };
+        JobFellLine: {
+            /** @description Id of the anchor */
+            anchor: string;
+            /**
+             * Format: double
+             * @description Height on the anchor, m; default 0.3
+             */
+            anchor_m?: number;
+            /**
+             * Format: double
+             * @description Height at which it is tied to the stem, m
+             */
+            at_m: number;
+            /**
+             * Format: double
+             * @description What hands, winch or machine pull at the system, kN; absent: not known
+             */
+            effort_kn?: number;
+            /**
+             * Format: int64
+             * @description Of the pulling system, 3 for 3:1; 1 to 6, or 9 for one 3:1 on another; default 1
+             */
+            parts?: number;
+            /** @description Id of the rig whose rope it is; empty: the first */
+            rig?: string;
+        };
         JobHands: {
             /**
              * Format: double
@@ -4399,6 +4641,8 @@ export interface components {
              * @description Azimuth it tips or falls towards; default the limb's, the lean's, or the first drop zone's
              */
             fall_towards_deg?: number;
+            /** @description When it is felled; absent: all of it at its default */
+            fell?: components["schemas"]["JobFell"];
             id: string;
             /** @description What the crew calls it */
             label?: string;
@@ -4424,7 +4668,7 @@ export interface components {
             /** @description Id of the tree; empty: the first */
             tree?: string;
             /** @enum {string} */
-            way: "thrown" | "free" | "past-block" | "from-above" | "swung" | "two-points" | "crane";
+            way: "thrown" | "free" | "past-block" | "from-above" | "swung" | "two-points" | "crane" | "felled";
             /**
              * Format: double
              * @description What the scale said, kg

@@ -5,6 +5,7 @@
   import type { Session } from "../session/session.svelte";
   import Backdrop from "./Backdrop.svelte";
   import Film from "./Film.svelte";
+  import Pulls from "./Pulls.svelte";
   import Rigging from "./Rigging.svelte";
   import { across, alongLimb, onStem, outlineOf, put, widthAt, wind, type View } from "./view";
   import Wood from "./Wood.svelte";
@@ -276,6 +277,7 @@
         {/if}
       {/each}
       {#if picks && detail}
+        <Pulls {detail} {view} {width} />
         <Rigging {detail} {view} {width} stemAt={(z) => put(view, onStem(shape, z)).x} />
       {/if}
       {#if picks && detail && session.trace}

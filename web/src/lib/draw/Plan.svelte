@@ -169,6 +169,14 @@
         class={session.detail?.landing?.verdict === "over" ? "fill-error/30" : "fill-primary/25"}
       />
     {/each}
+    {#each session.detail?.pulls ?? [] as line, i (i)}
+      <path
+        d={path([put(line.from), put(line.to)], false)}
+        class="fill-none stroke-info"
+        stroke-width="2"
+        stroke-dasharray={line.holds ? "5 3" : undefined}
+      />
+    {/each}
     {#if (session.detail?.way.length ?? 0) > 1}
       <path
         d={path((session.detail?.way ?? []).map(put), false)}

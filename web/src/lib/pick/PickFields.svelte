@@ -9,6 +9,7 @@
   import { ways } from "../order/edits";
   import type { Session } from "../session/session.svelte";
   import Advice from "./Advice.svelte";
+  import Felling from "./Felling.svelte";
   import Slings from "./Slings.svelte";
   import WhatIf from "./WhatIf.svelte";
 
@@ -24,7 +25,7 @@
   let figures = $derived(session.figures);
   let detail = $derived(session.detail);
   let at = $derived(session.pickPath);
-  let held = $derived(pick && !["thrown", "free", "crane"].includes(pick.way));
+  let held = $derived(pick && !["thrown", "free", "crane", "felled"].includes(pick.way));
   let many = $derived(session.chosen.length);
 
   /** Changes every chosen pick alike. */
@@ -38,6 +39,7 @@
   function setWay(way: string) {
     all((one) => {
       one.way = way as Way;
+      if (way === "felled") one.fell ??= {};
       if (way === "crane" && !one.lift) {
         const long = figures?.length_m ?? 3;
         const crane = session.job.site.cranes[0]?.id ?? "";
@@ -187,6 +189,7 @@
       </div>
     {/if}
     {#if pick.way === "crane"}<Slings {session} {pick} {at} />{/if}
+    {#if pick.way === "felled"}<Felling {session} {pick} {at} />{/if}
 
     <WhatIf {session} />
     <Advice {detail} />

@@ -5,6 +5,7 @@
   import { path } from "../draw/view";
   import { figure, print } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
+  import Fall from "./Fall.svelte";
 
   let { session }: { session: Session } = $props();
 
@@ -94,7 +95,14 @@
   aria-label="The drop through time"
   data-testid="trace"
 >
-  {#if trace && series && trace.run}
+  {#if trace?.fall}
+    <Fall {session} {trace} />
+    {#each trace.cautions.slice(0, 2) as caution (caution)}
+      <p class="mx-3 mb-1 truncate border-l-4 border-warning pl-2 text-xs" title={caution}>
+        {caution}
+      </p>
+    {/each}
+  {:else if trace && series && trace.run}
     <div class="flex items-center gap-2 px-2 pt-1 text-sm">
       <button
         class="btn touch btn-ghost px-2"

@@ -1,0 +1,181 @@
+package assess
+
+import (
+	"math"
+	"strings"
+	"testing"
+
+	"elkstay/core/gear"
+	"elkstay/core/haul"
+	"elkstay/core/job"
+	"elkstay/core/job/jobtest"
+)
+
+// poled is the invented stem as a bare pole, to be felled to the east at half a metre, with a
+// stump to pull from 25 m out, and room to lie.
+func poled() job.Job {
+	j := jobtest.Stem()
+	j.Trees[0].Readings[0].AtM, j.Trees[0].Readings[0].CavityM = 0.3, 0
+	j.Site.Anchors = []job.Anchor{{ID: "e", Name: "old stump", Kind: job.AnchorGround, At: job.Spot{X: 25}, Rating: gear.Rating{MarkedKn: jobtest.Of(30)}}, {ID: "w", Name: "behind", Kind: job.AnchorGround, At: job.Spot{X: -20}}}
+	j.Site.Zones = []job.Zone{{ID: "z", Name: "meadow", Outline: []job.Spot{{X: -4, Y: -9}, {X: 30, Y: -9}, {X: 30, Y: 9}, {X: -4, Y: 9}}}}
+	j.Picks = []job.Pick{{ID: "p1", What: job.WhatTop, CutM: jobtest.Of(0.5), Way: job.WayFelled, FallTowardsDeg: jobtest.Of(90),
+		Fell: &job.Fell{Pull: &job.FellLine{AtM: 12, Anchor: "e", Parts: intOf(3), EffortKn: jobtest.Of(2)}}}}
+	return j
+}
+
+func intOf(v int) *int { return &v }
+
+// A pole pulled over, worked by hand: the hinge by its chord, the moments about its middle, the
+// pull by its arm, the effort by a 3:1.
+func TestFelledByHand(t *testing.T) {
+	j := poled()
+	a := assess(&j, "p1")
+	if len(a.Picks[0].Faults) > 0 {
+		t.Fatal(a.Picks[0].Faults)
+	}
+	const d, mor = 0.8 - 0.2*0.2/5.7, 57.0 // northern red oak, MPa
+	face, thick := 0.25*d, 0.1*d
+	ahead := d/2 - face - thick/2
+	chord := 2 * math.Sqrt(d*d/4-ahead*ahead)
+	bending := 1000 * mor * chord * thick * thick / 4
+	w := a.Detail.Piece.MassKg.High * 9.80665 / 1000
+	// It stands upright: its balance is behind the hinge by as much as the hinge is ahead of the middle.
+	need := 1.3 * (bending + w*ahead)
+	x, z := 25-ahead, 0.3-12
+	pull := need / (11.5 * x / math.Hypot(x, z))
+	got := rung(t, a, partPull)
+	jobtest.Nearly(t, "pull needed", *got.PeakKn, pull)
+	jobtest.Nearly(t, "what two kilonewtons give", *got.LimitKn, 2*(1+0.9+0.81))
+	if got.Decided != "effort" || got.Verdict != Over && pull > 5.42 {
+		t.Errorf("%+v", got)
+	}
+	// The rest of the line carries the more of what is needed and what is given.
+	most := math.Max(pull, 5.42)
+	jobtest.Nearly(t, "line", *rung(t, a, PartLine).PeakKn, most)
+	jobtest.Nearly(t, "anchor", *rung(t, a, PartHolder).PeakKn, most)
+	jobtest.Nearly(t, "its rating", *rung(t, a, PartHolder).LimitKn, 30)
+	// Straight ahead nothing is left sideways.
+	if side := rung(t, a, partHinge); *side.PeakKn > 1e-9 || side.Verdict != Within {
+		t.Errorf("sideways: %+v", side)
+	}
+	if a.Picks[0].Call != "All clear: take up, cut, pull to E" {
+		t.Errorf("called %q", a.Picks[0].Call)
+	}
+	// It lies in the meadow, all 17.5 m of it.
+	far := 0.0
+	for _, disc := range a.Detail.Landing.Discs {
+		far = math.Max(far, disc.X)
+	}
+	if far < 17.4 || a.Detail.Landing.Zone != "meadow" {
+		t.Errorf("it lies out to %v m, in %q: %s", far, a.Detail.Landing.Zone, a.Detail.Landing.Reason)
+	}
+}
+
+// The advantage of a system is that of kind haul, pulley by pulley.
+func TestAdvantageIsThatOfHaul(t *testing.T) {
+	three := haul.System{LoadKn: 1, Pulleys: []haul.Pulley{{ID: "a", On: "anchor", Efficiency: 0.9}, {ID: "m", On: "load", Efficiency: 0.9}}, Ropes: []haul.Rope{{ID: "r", Path: []string{"load", "a", "m", "hand"}}}}
+	jobtest.Near(t, "3:1", advantage(3), three.Solve().Actual)
+	jobtest.Near(t, "9:1", advantage(9), three.Solve().Actual*three.Solve().Actual)
+	jobtest.Near(t, "1:1", advantage(1), 1)
+}
+
+// What cannot be is said in words: an anchor behind the fall, a line tied to nothing, a limb, no
+// pull where the tree stands behind its hinge.
+func TestFellingsThatCannotBe(t *testing.T) {
+	for says, spoil := range map[string]func(*job.Job){
+		"does not pull forward":   func(j *job.Job) { j.Picks[0].Fell.Pull.Anchor = "w" },
+		"has nothing to pull on":  func(j *job.Job) { j.Picks[0].Fell.Pull.AtM = 0.2 },
+		"anchored":                func(j *job.Job) { j.Picks[0].Fell.Pull.Anchor = "gone" },
+		"lies off the stump":      func(j *job.Job) { j.Picks[0].Fell.FaceDepthM = jobtest.Of(0.9) },
+		"its own weight does not": func(j *job.Job) { j.Picks[0].Fell = nil },
+		"1 to 6 parts, or 9":      func(j *job.Job) { j.Picks[0].Fell.Pull.Parts = intOf(8) },
+		"is not felled": func(j *job.Job) {
+			j.Trees[0].Limbs = jobtest.Whole().Trees[0].Limbs
+			j.Picks[0].What, j.Picks[0].Limb, j.Picks[0].CutM = job.WhatLimb, "a", nil
+		},
+		"still stands on it": func(j *job.Job) { j.Trees[0].Limbs = jobtest.Whole().Trees[0].Limbs; j.Picks[0].What = job.WhatStem },
+	} {
+		j := poled()
+		spoil(&j)
+		a := assess(&j, "p1")
+		if len(a.Picks[0].Faults) == 0 || !strings.Contains(a.Picks[0].Faults[0].Message, says) || a.Picks[0].Verdict != Over {
+			t.Errorf("%s: %+v", says, a.Picks[0].Faults)
+		}
+	}
+}
+
+// A side lean loads the hinge; a line that holds it takes that off; wedges lift what stands a
+// little behind its hinge, and are judged.
+func TestSideLeanWedgesAndHolding(t *testing.T) {
+	j := poled()
+	j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(4), jobtest.Of(180)
+	j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "n", Name: "gatepost", Kind: job.AnchorGround, At: job.Spot{Y: 18}})
+	before := *rung(t, assess(&j, "p1"), partHinge).PeakKn
+	j.Picks[0].Fell.Hold = &job.FellLine{AtM: 12, Anchor: "n", EffortKn: jobtest.Of(20)}
+	a := assess(&j, "p1")
+	if after := *rung(t, a, partHinge).PeakKn; before < 0.5 || after > before/100 {
+		t.Errorf("sideways %v kN, held %v", before, after)
+	}
+	if held := rung(t, a, partSecond); *held.PeakKn <= 0 {
+		t.Errorf("the line that holds: %+v", held)
+	}
+	j = poled()
+	j.Picks[0].Fell = &job.Fell{Wedged: true}
+	a = assess(&j, "p1")
+	got := rung(t, a, partWedge)
+	if *got.PeakKn <= 0 || *got.LimitKn != 15 {
+		t.Errorf("wedged: %+v, %v", got, a.Picks[0].Faults)
+	}
+	// Heavier wood needs no gentler pull.
+	j = poled()
+	light := *rung(t, assess(&j, "p1"), partPull).PeakKn
+	j.Trees[0].TopDiameterM = jobtest.Of(0.35)
+	if heavy := *rung(t, assess(&j, "p1"), partPull).PeakKn; heavy <= light {
+		t.Errorf("a heavier pole needs %v kN, the lighter %v", heavy, light)
+	}
+}
+
+// Followed through time it is the kind fell-sim's own answer for the same figures: it goes with
+// pull enough, and stands with too little; what is not known is not followed.
+func TestAFellingIsFollowed(t *testing.T) {
+	j := poled()
+	need := *rung(t, assess(&j, "p1"), partPull).PeakKn
+	follow := func(effort float64) Trace {
+		j.Picks[0].Fell.Pull.EffortKn, j.Picks[0].Fell.Wedged = &effort, true
+		trace, err := Simulate(t.Context(), &j, "p1", 40, Options{Units: "metric"})
+		if err != nil {
+			t.Fatal(err)
+		}
+		return trace
+	}
+	goes := follow(need)
+	if goes.Kind != "fall" || goes.Fall.Outcome != "goes" || goes.Why != "" || len(goes.Need) != 41 || !strings.Contains(goes.Said, "It goes") || goes.Odds == nil {
+		t.Fatalf("%s: %s", goes.Kind, goes.Said)
+	}
+	// What is needed at the start holds the margin that the fall does not.
+	jobtest.Nearly(t, "needed at the start", goes.Need[0].PullKn, need)
+	if stands := follow(need / 3 / 2.71); stands.Fall.Outcome != "stands" && stands.Fall.Outcome != "unfinished" || stands.Fall.HighestDeg > 0 {
+		t.Errorf("pulled too little: %s, %v°", stands.Fall.Outcome, stands.Fall.HighestDeg)
+	}
+	j.Picks[0].Fell.Pull.EffortKn = nil
+	if trace, err := Simulate(t.Context(), &j, "p1", 0, Options{Units: "metric"}); err != nil || trace.Fall != nil || !strings.Contains(trace.Why, "Nobody has said") {
+		t.Errorf("%v %+v", err, trace)
+	}
+}
+
+// A tree that falls past a line keeps the line's distance, however low its cut is; so does what is
+// felled free. By hand: 17.5 m of it fall east along y = 0, and 1.5 m north of that a line hangs.
+func TestAFallKeepsFromLines(t *testing.T) {
+	for _, way := range []job.Way{job.WayFelled, job.WayFree} {
+		j := poled()
+		j.Picks[0].Way = way
+		j.Site.Targets = []job.Target{{ID: "l", Name: "mains", Kind: "power-line", VoltageKv: jobtest.Of(0.4), Outline: []job.Spot{{X: 10, Y: 3.2}, {X: 20, Y: 3.2}}, FromM: 8, ToM: 8.5}}
+		if hits := assess(&j, "p1").Detail.Landing.Hits; len(hits) != 1 || hits[0] != "mains" {
+			t.Errorf("%s, 3.2 m beside a line: strikes %v", way, hits)
+		}
+		j.Site.Targets[0].Outline = []job.Spot{{X: 10, Y: 9}, {X: 20, Y: 9}}
+		if hits := assess(&j, "p1").Detail.Landing.Hits; len(hits) != 0 {
+			t.Errorf("%s, 9 m beside a line: strikes %v", way, hits)
+		}
+	}
+}
