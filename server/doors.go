@@ -33,7 +33,7 @@ func logged(log *slog.Logger) func(http.Handler) http.Handler {
 				took := time.Since(start)
 				status := watched.Status()
 				streamed := strings.HasPrefix(watched.Header().Get("Content-Type"), eventStream)
-				level := slog.LevelDebug
+				var level slog.Level
 				switch {
 				case status >= 500, status == http.StatusForbidden, status == http.StatusMisdirectedRequest, status == http.StatusTooManyRequests, took > time.Second && !streamed:
 					level = slog.LevelWarn
@@ -135,7 +135,7 @@ func unchanged(next http.Handler) http.Handler {
 			}
 		}
 		w.WriteHeader(whole.status)
-		_, _ = w.Write(whole.body) //nolint:gosec // as the operation wrote it, and sniffing is off
+		_, _ = w.Write(whole.body)
 	})
 }
 

@@ -6,7 +6,7 @@ import (
 	"fmt"
 	"hash/crc32"
 	"image"
-	"image/color"
+	"image/color" //nolint:misspell // as the library spells it
 	"image/gif"
 	"image/jpeg"
 	"image/png"
@@ -21,7 +21,7 @@ func picture(t *testing.T, write func(*bytes.Buffer, image.Image) error, w, h in
 	t.Helper()
 	img := image.NewRGBA(image.Rect(0, 0, w, h))
 	for x := range w {
-		img.Set(x, x%h, color.RGBA{uint8(x), 90, 30, 255}) //nolint:gosec // any colour
+		img.Set(x, x%h, color.RGBA{uint8(x), 90, 30, 255}) //nolint:misspell // as the library spells it
 	}
 	var out bytes.Buffer
 	if err := write(&out, img); err != nil {
@@ -40,11 +40,11 @@ func withPlace(jpg []byte, order binary.AppendByteOrder, mark string) []byte {
 	tiff = order.AppendUint32(tiff, 8)
 	tiff = order.AppendUint16(tiff, 2)
 	for _, entry := range [][4]uint32{{0x0112, 3, 1, 6}, {0x8825, 4, 1, 38}} {
-		tiff = order.AppendUint16(tiff, uint16(entry[0])) //nolint:gosec // a tag
-		tiff = order.AppendUint16(tiff, uint16(entry[1])) //nolint:gosec // a type
+		tiff = order.AppendUint16(tiff, uint16(entry[0]))
+		tiff = order.AppendUint16(tiff, uint16(entry[1]))
 		tiff = order.AppendUint32(tiff, entry[2])
 		if entry[1] == 3 {
-			tiff = order.AppendUint16(tiff, uint16(entry[3])) //nolint:gosec // a turn
+			tiff = order.AppendUint16(tiff, uint16(entry[3]))
 			tiff = append(tiff, 0, 0)
 		} else {
 			tiff = order.AppendUint32(tiff, entry[3])
@@ -52,7 +52,7 @@ func withPlace(jpg []byte, order binary.AppendByteOrder, mark string) []byte {
 	}
 	tiff = append(order.AppendUint32(tiff, 0), "GPS 53.1 N 6.2 W"...)
 	body := append([]byte("Exif\x00\x00"), tiff...)
-	segment := binary.BigEndian.AppendUint16([]byte{0xff, 0xe1}, uint16(len(body)+2)) //nolint:gosec // a few bytes
+	segment := binary.BigEndian.AppendUint16([]byte{0xff, 0xe1}, uint16(len(body)+2))
 	out := append([]byte{0xff, 0xd8}, append(segment, body...)...)
 	out = append(out, "\xff\xfe\x00\x0dcomment GPS"...)
 	return append(append(out, jpg[2:]...), "trailing GPS"...)
@@ -88,7 +88,7 @@ func TestPicturesLoseTheirPlace(t *testing.T) {
 	// A PNG with a text and a time.
 	whole := picture(t, asPNG, 8, 8)
 	chunk := func(kind, text string) []byte {
-		out := binary.BigEndian.AppendUint32(nil, uint32(len(text))) //nolint:gosec // a few bytes
+		out := binary.BigEndian.AppendUint32(nil, uint32(len(text)))
 		out = append(append(out, kind...), text...)
 		return binary.BigEndian.AppendUint32(out, crc32.ChecksumIEEE([]byte(kind+text)))
 	}

@@ -6,6 +6,7 @@ import (
 	"net"
 	"net/http"
 	"runtime"
+	"slices"
 	"sync"
 )
 
@@ -108,7 +109,7 @@ func (q *queue) pass() {
 
 // drop takes a sum that nobody waits for any more out of the queue.
 func (q *queue) drop(client string, i int) {
-	list := append(q.waiting[client][:i:i], q.waiting[client][i+1:]...)
+	list := slices.Concat(q.waiting[client][:i], q.waiting[client][i+1:])
 	q.count--
 	if len(list) > 0 {
 		q.waiting[client] = list

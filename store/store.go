@@ -315,7 +315,7 @@ func (s *Store) Revisions(ctx context.Context, id uuid.UUID, below, most int) (l
 	if below <= 0 {
 		below = math.MaxInt32
 	}
-	found, err := ask(s.pool).Revisions(ctx, rows.RevisionsParams{JobID: id, Before: int32(below), Most: page(most)}) //nolint:gosec // bounded by the caller
+	found, err := ask(s.pool).Revisions(ctx, rows.RevisionsParams{JobID: id, Before: int32(below), Most: page(most)})
 	if err != nil {
 		return nil, false, err
 	}

@@ -85,7 +85,7 @@ func packages(parts []module, name string, seen map[string]bool) ([]module, erro
 	}
 	seen[name] = true
 	folder := filepath.Join("web", "node_modules", filepath.FromSlash(name))
-	data, err := os.ReadFile(filepath.Join(folder, "package.json"))
+	data, err := os.ReadFile(filepath.Join(folder, "package.json")) //nolint:gosec // of the packages installed here
 	if err != nil {
 		return nil, err
 	}
@@ -123,7 +123,7 @@ func licence(folder string) (string, error) {
 		for _, entry := range entries {
 			name := strings.ToUpper(entry.Name())
 			if !entry.IsDir() && (strings.HasPrefix(name, "LICENSE") || strings.HasPrefix(name, "LICENCE") || strings.HasPrefix(name, "COPYING")) {
-				text, err := os.ReadFile(filepath.Join(folder, entry.Name()))
+				text, err := os.ReadFile(filepath.Join(folder, entry.Name())) //nolint:gosec // found by listing the folder
 				return string(text), err
 			}
 		}

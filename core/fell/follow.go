@@ -114,7 +114,6 @@ type faller struct {
 	tension                  [mostLines]float64
 	until, sample, next      float64
 	hauled, paid             [mostLines]float64
-	run                      *FallRun
 	observe                  bool
 	best, bestAt, twist, rod float64
 	seen                     bool // a side use that is known
@@ -159,7 +158,7 @@ func (s *faller) begin() (y fallState) {
 	for i := range s.count {
 		l := &s.lines[i]
 		long, _, _, _ := l.way(0, 1)
-		y[iRope+i] = (long + l.lead) / (1 + l.stretched(min(s.f.Lines[i].PretensionKn, l.runsAt)))
+		y[iRope+i] = (long + l.lead) / (1 + l.stretched(min(s.f.Lines[i].PretensionKn, l.runsAt))) //nolint:gosec // count is mostLines at most
 	}
 	return y
 }
@@ -456,7 +455,7 @@ func (s *faller) follow(ctx context.Context, run *FallRun) error {
 			next = s.step(&y, &k1, h)
 		}
 		for i := range s.count {
-			s.hauled[i] += max(0, y[iRope+i]-next[iRope+i])
+			s.hauled[i] += max(0, y[iRope+i]-next[iRope+i]) //nolint:gosec // count is mostLines at most
 		}
 		y, t = next, t+h
 		s.slip(&y)

@@ -101,7 +101,7 @@ func (c *Cluster) hold() error {
 	if err != nil {
 		return err
 	}
-	if err := syscall.Flock(int(lock.Fd()), syscall.LOCK_EX|syscall.LOCK_NB); err != nil { //nolint:gosec // a file's number
+	if err := syscall.Flock(int(lock.Fd()), syscall.LOCK_EX|syscall.LOCK_NB); err != nil {
 		by, _ := os.ReadFile(lock.Name())
 		_ = lock.Close()
 		return fmt.Errorf("the folder %s is in use by another elkstay (process %s): stop that one, or choose another folder", c.Folder, strings.TrimSpace(string(by)))

@@ -56,7 +56,7 @@ func Prepare(ctx context.Context, ownerURL, role string) error {
 	if err := Migrate(ctx, pool); err != nil {
 		return fmt.Errorf("migrating the database: %w", err)
 	}
-	to := pgx.Identifier{role}.Sanitize()
+	to := pgx.Identifier{role}.Sanitize() //nolint:misspell // as the driver spells it
 	grants := []string{
 		"grant usage on schema public to " + to,
 		"grant select, insert, update, delete on all tables in schema public to " + to,
@@ -64,7 +64,7 @@ func Prepare(ctx context.Context, ownerURL, role string) error {
 		"revoke create on schema public from public",
 	}
 	for _, table := range kept {
-		grants = append(grants, "revoke update, delete on "+pgx.Identifier{table}.Sanitize()+" from "+to)
+		grants = append(grants, "revoke update, delete on "+pgx.Identifier{table}.Sanitize()+" from "+to) //nolint:misspell // as the driver spells it
 	}
 	for _, grant := range grants {
 		if _, err := pool.Exec(ctx, grant); err != nil {
