@@ -1,6 +1,7 @@
 import { mkdirSync } from "node:fs";
 import { join } from "node:path";
 import { choose, demo, expect, open, rung, second, test, picks } from "../support/job";
+import { whole } from "../support/whole";
 
 // Pictures of each main view, from the demo. `make screenshots` writes them to
 // docs/screenshots; in a test run they only prove that every view draws.
@@ -45,6 +46,17 @@ test("a pick by crane, and what if", async ({ page }) => {
   await page.getByTestId("what-if").getByRole("button", { name: "Ask" }).click();
   await expect(page.getByTestId("answer")).toBeVisible();
   await page.screenshot(into("pick"));
+});
+
+test("a tree pulled over", async ({ page }) => {
+  const pull = { at_m: 9, anchor: "stump", parts: 3, effort_kn: 8 };
+  const made = (await (
+    await page.request.post("/api/jobs", { data: whole({ pull, wedged: true }) })
+  ).json()) as { id: string };
+  await page.goto(`/job/${made.id}?pick=p1`);
+  await expect(page.getByTestId("trace").getByText(/It goes: its tip is down after/)).toBeVisible();
+  await page.screenshot(into("felled"));
+  await page.request.delete(`/api/jobs/${made.id}`);
 });
 
 test("the order filled", async ({ page }) => {
