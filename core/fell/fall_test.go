@@ -248,6 +248,12 @@ func TestASlackPullIsSaid(t *testing.T) {
 	if at := run.Lines[0].SlackAtDeg; at == nil || *at >= *run.GoesAloneDeg || run.Outcome == Goes || !strings.Contains(strings.Join(f.Cautions(run), " "), "the pull is used up at") {
 		t.Errorf("%s, %+v: %v", run.Outcome, run.Lines[0], f.Cautions(run))
 	}
+	// Hauled on, it goes: that the line hung for a moment is not cried out.
+	f.Lines[0].Haul = &HaulSpeed{SpeedMS: 0.05, StallKn: 20}
+	run = followed(t, &f)
+	if run.Lines[0].SlackAtDeg == nil || run.Outcome != Goes || strings.Contains(strings.Join(f.Cautions(run), " "), "used up") {
+		t.Errorf("hauled: %s, %+v: %v", run.Outcome, run.Lines[0], f.Cautions(run))
+	}
 }
 
 // Of random falls none breaks its own rules; the spread is repeatable and adds up.

@@ -629,6 +629,9 @@ func (f *Fall) Cautions(run FallRun) []string {
 	for i := range run.Lines {
 		_, ux, _, _ := s.lines[i].way(0, 1)
 		if at := run.Lines[i].SlackAtDeg; at != nil && ux > 0 && *at < alone {
+			if f.Lines[i].Haul != nil && run.Outcome == Goes {
+				continue // it outran the haul for a moment, and the haul caught up
+			}
 			to := "the tree never goes alone"
 			if !math.IsInf(alone, 1) {
 				to = fmt.Sprintf("the tree needs it to %.3g°", alone)
