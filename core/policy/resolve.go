@@ -1,6 +1,7 @@
 package policy
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 
@@ -214,16 +215,7 @@ func (o *Gear) Standings() []GearStanding {
 		list = append(list, one)
 	}
 	slices.SortFunc(list, func(a, b GearStanding) int {
-		if k := slices.Index(locker.Kinds(), a.Kind) - slices.Index(locker.Kinds(), b.Kind); k != 0 {
-			return k
-		}
-		if a.Name != b.Name {
-			if a.Name < b.Name {
-				return -1
-			}
-			return 1
-		}
-		return slices.Compare([]byte(a.ID), []byte(b.ID))
+		return cmp.Or(slices.Index(locker.Kinds(), a.Kind)-slices.Index(locker.Kinds(), b.Kind), cmp.Compare(a.Name, b.Name), cmp.Compare(a.ID, b.ID))
 	})
 	return list
 }

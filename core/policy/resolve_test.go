@@ -53,8 +53,8 @@ func fitted() (job.Job, Crew) {
 func TestGearComesFromTheLocker(t *testing.T) {
 	j, crew := fitted()
 	resolved, stands := Resolve(&j, &crew)
-	if err := stands.Faults.Err(); err != nil {
-		t.Fatal(err)
+	if err := stands.Faults.Err(); err != nil || stands.Cautions() != nil {
+		t.Fatal(err, stands.Cautions())
 	}
 	r, was := &resolved.Rigs[0], &j.Rigs[0]
 	for _, c := range []struct {
@@ -74,6 +74,14 @@ func TestGearComesFromTheLocker(t *testing.T) {
 		if c.got != c.want {
 			t.Errorf("%s: %g, want %g", c.what, c.got, c.want)
 		}
+	}
+	// By kind, then name, then id: the order in which the crew packs.
+	var order []string
+	for _, one := range stands.Standings() {
+		order = append(order, one.ID)
+	}
+	if got := strings.Join(order, " "); got != "rope block far leg sling tie link turn device winch mobile" {
+		t.Errorf("order %s", got)
 	}
 	if r.Rope.MarkedKn != nil || r.Rope.Conditions[0] != "aged" || r.Rope.Name != "the rope" || r.Redirects[0].Friction != nil || was.RopeLengthM != nil {
 		t.Errorf("rope %+v, turn %+v", r.Rope, r.Redirects[0])
@@ -182,8 +190,23 @@ func TestLimitsAsUsed(t *testing.T) {
 	}
 	near("metal", DesignFactorOf(&Policy{}, locker.Block), 5)
 	near("a crew's own", DesignFactorOf(&Policy{DesignFactors: DesignFactors{Block: of(7)}}, locker.Block), 7)
-	if Ruled(of(1)) == Ruled(nil) {
+	if Ruled(of(1)) != "this job's own" || Ruled(nil) != "the crew's policy" {
 		t.Error("whose rule it is, is not said")
+	}
+	// The job's own longest run and heaviest piece go before the crew's.
+	j.Limits.RunM = of(2)
+	own := LimitsOf(&j, &Policy{RunM: of(3), PieceKg: of(400)})
+	if *own.RunM != 2 || *own.PieceKg != 400 {
+		t.Errorf("run %g, piece %g", *own.RunM, *own.PieceKg)
+	}
+	// Where the share of the strength decides, the working of the peak says so; where the marking does, the marking.
+	strong := gear.Rating{MarkedKn: of(40), BreakingKn: of(60)}
+	if got := second.Rate(strong, Used{Kind: locker.Rope}, 6, 8); got.Decided != gear.ByShare || got.Limit.Reason == "working load as marked" || got.Limit.Kn != 24 {
+		t.Errorf("by share: %+v", got)
+	}
+	strong.MarkedKn = of(10)
+	if got := second.Rate(strong, Used{Kind: locker.Rope}, 6, 8); got.Decided != gear.ByMarking || !strings.Contains(got.Limit.Reason, "mark") {
+		t.Errorf("by marking: %+v", got)
 	}
 }
 
