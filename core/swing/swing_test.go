@@ -66,3 +66,27 @@ func TestASlackLineIsRefused(t *testing.T) {
 		t.Errorf("got %v", faults)
 	}
 }
+
+// What it strikes is named, and nothing else; a touch is a strike. The weight stands in the working, 100 kg by hand.
+func TestWhatIsSaidOfASwing(t *testing.T) {
+	s := Swing{Pivot: line.Point{Z: 10}, Tie: line.Point{X: 4, Z: 10 - 1e-9}, MassKg: 100, GroundZ: 6, Obstacles: []Box{
+		{"far shed", line.Point{X: 9, Y: -1}, line.Point{X: 12, Y: 1, Z: 3}},
+		{"wall in the way", line.Point{X: -1, Y: -1}, line.Point{X: 0, Y: 1, Z: 8}},
+	}}
+	a := s.Solve()
+	said := s.Cautions(a)
+	if len(said) != 3 || said[1] != "It strikes wall in the way." || said[2] != "It strikes ground." {
+		t.Errorf("%q; ground at %g", said, a.Clearances[2].ClearanceM)
+	}
+	s.GroundZ = 5.9
+	if said := s.Cautions(s.Solve()); len(said) != 2 {
+		t.Errorf("0.1 m over the ground: %q", said)
+	}
+	steps := s.Working(a)
+	if steps[3].Expression != "W·(3 − 2·cos θ₀), W = 0.980665 kN" || len(steps) != 8 || steps[7].Value != a.Clearances[2].ClearanceM {
+		t.Errorf("%+v", steps)
+	}
+	// The shed's near top edge is 9 m out and 7 m down from the pivot: nearest straight towards it.
+	near(t, "far shed", a.Clearances[0].ClearanceM, math.Hypot(9, 7)-4)
+	near(t, "at", a.Clearances[0].AtDeg, math.Atan2(9, 7)*180/math.Pi)
+}
