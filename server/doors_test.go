@@ -277,9 +277,9 @@ func TestMetrics(t *testing.T) {
 
 // An answer beyond its operation's bound is broken off: nobody takes a part of it for the whole.
 func TestAnswersAreBounded(t *testing.T) {
-	server := start(t)
 	bounds["calc-wraps"] = bound{body: kB, answer: 40, time: time.Second}
-	defer delete(bounds, "calc-wraps")
+	t.Cleanup(func() { delete(bounds, "calc-wraps") }) // after the server has gone: it reads them
+	server := start(t)
 	request, err := http.NewRequestWithContext(t.Context(), http.MethodPost, server.URL+"/api/calc/wraps", strings.NewReader(`{"line_kn":9,"hand_kn":0.2,"friction":0.2}`))
 	if err != nil {
 		t.Fatal(err)
