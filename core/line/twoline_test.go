@@ -2,6 +2,7 @@ package line
 
 import (
 	"math"
+	"strings"
 	"testing"
 
 	"gonum.org/v1/gonum/mat"
@@ -114,5 +115,89 @@ func TestHeatBalance(t *testing.T) {
 	h.Motion = Lifting
 	if faults := h.Faults("body"); len(faults) != 1 {
 		t.Errorf("lifting: %v", faults)
+	}
+}
+
+// Two points apart across the site: the pair is refused by where they stand, and worked out along their own line.
+func TestAPairAcrossTheSite(t *testing.T) {
+	p := Pair{A: Point{X: 3, Y: 4, Z: 10}, B: Point{X: 3, Y: 4.005, Z: 12}, MassKg: 100, PieceZ: number(4)}
+	if faults := p.Faults("body"); len(faults) != 1 || faults[0].Location != "body.b" {
+		t.Errorf("5 mm apart: %v", faults)
+	}
+	p.B.Y = 4.011
+	if faults := p.Faults("body"); len(faults) != 0 {
+		t.Errorf("11 mm apart: %v", faults)
+	}
+	p.B = Point{X: 9, Y: 12, Z: 10}
+	got := p.Solve()
+	// Half the way, 5 m to each side and 6 m below: both lines at the same angle, W/2 over its sine.
+	half := got.Way[waySteps/2]
+	close9(t, "x", half.At.X, 6)
+	close9(t, "y", half.At.Y, 8)
+	close9(t, "each", half.AKn, 0.980665/2*math.Hypot(5, 6)/6)
+	close9(t, "angle", half.AngleADeg, math.Atan2(6, 5)*180/math.Pi)
+	close9(t, "share", half.SharePct, 50)
+	at := map[string]float64{}
+	for _, step := range p.Working(got) {
+		at[step.Symbol] = step.Value
+	}
+	close9(t, "W", at["W"], 0.980665)
+	close9(t, "A", at["A"], got.Steepest.AKn)
+	// As it starts, straight under A, that line takes all of it.
+	close9(t, "at the start", got.Way[0].AKn, 0.980665)
+}
+
+// What is said beside two lines, and what is not.
+func TestWhatIsSaidOfTwoLines(t *testing.T) {
+	// At 30° to the level each line of two carries 1/(2·sin θ) = once the weight, at 14.5° twice, at 14° more.
+	for _, c := range []struct {
+		what string
+		p    Pair
+		says string
+	}{
+		{"steep", Pair{B: Point{X: 10}, MassKg: 100, Arrangement: OneRope, RopeLengthM: number(10 / math.Cos(math.Pi/6))}, ""},
+		{"just twice", Pair{B: Point{X: 10}, MassKg: 100, Arrangement: OneRope, RopeLengthM: number(10 / math.Cos(math.Asin(0.2501)))}, ""},
+		{"flat", Pair{B: Point{X: 10}, MassKg: 100, Arrangement: OneRope, RopeLengthM: number(10 / math.Cos(math.Asin(0.2499)))}, "The lines lie flat"},
+		{"twin", Pair{A: Point{Z: 10}, MassKg: 100, Arrangement: Twin}, "the shorter one takes all"},
+	} {
+		said := c.p.Cautions(c.p.Solve())
+		if (c.says == "") != (len(said) == 0) || len(said) > 1 || c.says != "" && !strings.Contains(said[0], c.says) {
+			t.Errorf("%s: %q", c.what, said)
+		}
+	}
+}
+
+// What is said of heat names the fibre and the place it goes into; a device that hardly warms is not cried out.
+func TestWhatIsSaidOfHeat(t *testing.T) {
+	h := Heat{Path: path(Lowering, Stop{Name: "piece", Point: Point{0, 0, 9}}, Stop{Name: "fork", Point: Point{0, 0, 14}, Friction: number(0.3)},
+		Stop{Name: "bollard", Point: Point{1, 0, 1}, Wraps: number(2), Friction: number(0.2)}), LoweredM: 8, DeviceMassKg: number(6)}
+	for _, c := range []struct {
+		fibre    string
+		onRope   bool
+		lowered  float64
+		says     []string
+		softens  float64
+		material string
+	}{
+		{"", false, 8, []string{"fork takes its heat"}, 230, ""},
+		{"hmpe", true, 8, []string{"hmpe softens near 140 °C", "fork takes its heat"}, 140, ""},
+		{"", true, 8, []string{"polyester softens near 230 °C", "fork takes its heat"}, 230, ""},
+		{"polyamide", false, 400, []string{"The device may warm by", "fork takes its heat"}, 215, "steel"},
+	} {
+		h.Fibre, h.RopeOnRope, h.LoweredM, h.DeviceMaterial = c.fibre, c.onRope, c.lowered, c.material
+		got := h.Solve()
+		said := h.Cautions(got)
+		if got.SoftensAtC != c.softens || len(said) != len(c.says) {
+			t.Errorf("%+v: %g °C, %q", c, got.SoftensAtC, said)
+			continue
+		}
+		for i, says := range c.says {
+			if !strings.Contains(said[i], says) {
+				t.Errorf("%+v: %q", c, said[i])
+			}
+		}
+		if steps := h.Working(got); steps[0].Value != got.Places[0].HeatKj || steps[len(steps)-1].Value != *got.DeviceRiseK || len(steps) != 4 {
+			t.Errorf("%+v", steps)
+		}
 	}
 }
