@@ -147,3 +147,42 @@ func BenchmarkTwoTie(b *testing.B) {
 		}
 	}
 }
+
+// What falls onto a line when the other is let go, by hand; what is said of it; the working.
+func TestWhatFallsOntoTheOtherTie(t *testing.T) {
+	// One point at 10 m, 1 m to each side of the balance on 2 m of line: the balance hangs √3 below it. On one line alone
+	// it hangs 2 m and 1 m below.
+	c := tied(4, 2, Tied{AtM: 1, Point: Spot{0, 10}, LineM: 2}, Tied{AtM: 3, Point: Spot{0, 10}, LineM: 2})
+	h := c.Solve()
+	for i := range h.Ties {
+		same(t, "drop", h.Ties[i].DropM, 3-math.Sqrt(3), 1e-6)
+	}
+	said := c.Cautions(h)
+	if len(said) != 2 || !strings.HasPrefix(said[0], "When tip is let go, butt takes the whole weight, and its centre of gravity falls 1.27 m") || !strings.HasPrefix(said[1], "When butt is let go, tip") {
+		t.Errorf("%q", said)
+	}
+	// Unlike: the balance 0.5 m from the butt's tie, level under two upright lines of 3 m. Alone it hangs 0.5 m under the
+	// butt's tie, or 2.5 m under the tip's.
+	c = tied(4, 1, Tied{AtM: 0.5, Point: Spot{0, 10}, LineM: 3}, Tied{AtM: 3.5, Point: Spot{3, 10}, LineM: 3})
+	h = c.Solve()
+	same(t, "onto the butt's", h.Ties[0].DropM, 0.5, 1e-4)
+	same(t, "onto the tip's", h.Ties[1].DropM, 2.5, 1e-4)
+	at := map[string]float64{}
+	for _, step := range c.Working(h) {
+		at[step.Symbol] = step.Value
+	}
+	same(t, "W", at["W"], weight200, 1e-9)
+	same(t, "T1", at["T1"], weight200*2.5/3, 1e-5)
+	same(t, "T2", at["T2"], weight200*0.5/3, 1e-5)
+	same(t, "z", at["z"], 7, 1e-4)
+	same(t, "upright", at["α1"]+at["α2"], 0, 1e-2)
+	// The butt's line slack: it hangs butt down, and that is said, with no word of letting go.
+	c = tied(4, 2, Tied{AtM: 0.5, Point: Spot{1, 10}, LineM: 20}, Tied{AtM: 3.5, Point: Spot{0, 10}, LineM: 2})
+	h = c.Solve()
+	same(t, "butt down", h.AttitudeDeg, 90, 1e-9)
+	same(t, "its lower end", h.LowestM, 10-2-3.5, 1e-9)
+	same(t, "the tip's", h.Ties[1].TensionKn, weight200, 1e-9)
+	if said := c.Cautions(h); len(said) != 1 || !strings.HasPrefix(said[0], "butt hangs slack") {
+		t.Errorf("%q", said)
+	}
+}
