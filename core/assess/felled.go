@@ -9,6 +9,7 @@ import (
 
 	"elkstay/core/fell"
 	"elkstay/core/gear"
+	"elkstay/core/haul"
 	"elkstay/core/job"
 	"elkstay/core/policy"
 	"elkstay/core/spar"
@@ -29,7 +30,7 @@ type fellingOf struct {
 	need   fell.Need
 	middle r3.Vec // of the hinge
 	pulls  []PullLine
-	side   float64 // share of what the hinge holds sideways
+	side   float64 // share of what the hinge holds sideways, before the crew's factor
 }
 
 // What contradicts a felling.
@@ -38,21 +39,21 @@ const faultFell = "fell"
 // aimDeg is how far a fall may miss its bearing (common practice, no source), degrees.
 const aimDeg = 5
 
-// pulleyEfficiency is that of the pulleys of a pulling system (common practice).
-const pulleyEfficiency = 0.9
+// How well the pulleys of a pulling system turn (common practice, no source): as is counted on for
+// what an effort gives, and as good ones may, for what the line then takes.
+const (
+	pulleysGive = 0.9
+	pulleysLoad = 0.95
+)
 
 // advantage is what a pulling system of so many parts makes of an effort: simple systems up to
 // six, and one 3:1 on another.
-func advantage(parts int) float64 {
+func advantage(parts int, efficiency float64) float64 {
 	if parts == 9 {
-		return advantage(3) * advantage(3)
+		return advantage(3, efficiency) * advantage(3, efficiency)
 	}
-	sum, leg := 0.0, 1.0
-	for range parts {
-		sum += leg
-		leg *= pulleyEfficiency
-	}
-	return sum
+	system := haul.Simple(parts, efficiency)
+	return system.Solve().Actual
 }
 
 func (felled) bound(_ *Survey, _ *Outcome, piece *load) {
@@ -107,6 +108,13 @@ func (felled) work(v *Survey, o *Outcome, now *Standing) {
 		return
 	}
 	f.need = f.pulled.Solve()
+	if light := f.pulled; light.Tree.CogForwardM > 0 {
+		// Ahead of its hinge it is the light end of its weight that falls short.
+		light.Tree.MassKg = o.Weight.Kg.Low
+		need := light.Solve()
+		f.need.PullKn, f.need.RetainerKn = max(f.need.PullKn, need.PullKn), max(f.need.RetainerKn, need.RetainerKn)
+		f.need.TipsAlone = need.TipsAlone
+	}
 	o.felling = f
 	o.reachM = v.reachOf(o)
 	v.fellLoads(o, f, now)
@@ -130,9 +138,13 @@ func (v *Survey) fellLine(o *Outcome, f *fellingOf, l *job.FellLine, now *Standi
 		return fell.Line{}
 	}
 	over := towards(o.Settings.FallTowardsDeg)
-	to := r3.Sub(at, f.middle)
-	forward, aside := r3.Dot(to, over), r3.Dot(to, r3.Cross(over, r3.Vec{Z: 1}))
-	return fell.Line{AttachHeightM: l.AtM - f.middle.Z, AnchorDistanceM: max(0.1, math.Hypot(forward, aside)), AnchorHeightM: to.Z, BearingDeg: math.Atan2(aside, forward) * 180 / math.Pi}
+	right := r3.Cross(over, r3.Vec{Z: 1})
+	to, tied := r3.Sub(at, f.middle), r3.Sub(v.onStem(l.AtM), f.middle)
+	forward, aside := r3.Dot(to, over), r3.Dot(to, right)
+	return fell.Line{
+		AttachHeightM: tied.Z, AttachForwardM: r3.Dot(tied, over), AttachSideM: r3.Dot(tied, right),
+		AnchorDistanceM: max(0.1, math.Hypot(forward, aside)), AnchorHeightM: to.Z, BearingDeg: math.Atan2(aside, forward) * 180 / math.Pi,
+	}
 }
 
 // fellLoads gathers what a felling takes of line, anchor, stem, hinge and wedge.
@@ -151,6 +163,8 @@ func (v *Survey) fellLoads(o *Outcome, f *fellingOf, now *Standing) {
 			}
 		case !need.TipsAlone:
 			o.fault(faultBack, "its own weight does not bend its hinge: it stands %s behind it; it needs wedges, a line or a machine", v.Height(max(0, -f.pulled.Tree.CogForwardM)))
+		case f.alone(o.Weight.Kg.Low) < *set.Margin*f.wood.BendingKnm:
+			o.fault(faultBack, "its own weight bends its hinge by less than the margin of %.3g: it needs wedges, a line or a machine", *set.Margin)
 		}
 	} else {
 		v.fellLineLoads(o, f, set.Pull, partPull, &f.pulled.Pull, need.PullKn, now)
@@ -158,17 +172,25 @@ func (v *Survey) fellLoads(o *Outcome, f *fellingOf, now *Standing) {
 	if set.Hold != nil {
 		v.fellLineLoads(o, f, set.Hold, partSecond, f.pulled.Retainer, need.RetainerKn, now)
 	}
+	// What is pulled beyond the need pulls aside as well, where the line leads off the fall.
+	most := need.Hinge.SideKnm
+	if set.Pull != nil && set.Hold == nil {
+		_, aside, _ := f.pulled.Pull.Arms()
+		if more := most + max(0, gives(set.Pull, pulleysLoad)-need.PullKn)*aside; math.Abs(more) > math.Abs(most) {
+			most = more
+		}
+	}
 	// The side moment as a force at its balance, so that it stands on the ladder.
 	sound, why := v.soundness(-1, o.FromM)
 	capacity := f.wood.SideCapacityKnm.ToRight
-	if need.Hinge.SideKnm < 0 {
+	if most < 0 {
 		capacity = f.wood.SideCapacityKnm.ToLeft
 	}
 	arm := f.pulled.Tree.CogHeightM
-	side := math.Abs(need.Hinge.SideKnm) / arm
-	hinge := load{part: partHinge, resting: side, peak: side, Rated: policy.Rated{Known: true, Decided: byWood,
-		Limit: gear.Limit{Kn: capacity * sound / arm, Source: "elastic bending of the hinge's wood; green strength from the Wood Handbook, from memory",
-			Reason: fmt.Sprintf("%.3g of %.3g kN·m sideways, as a force at its balance, %s up", math.Abs(need.Hinge.SideKnm), capacity*sound, v.Height(arm))}}}
+	holds := capacity * sound / v.limits.WoodFactor
+	hinge := load{part: partHinge, resting: math.Abs(need.Hinge.SideKnm) / arm, peak: math.Abs(most) / arm, Rated: policy.Rated{Known: true, Decided: byWood,
+		Limit: gear.Limit{Kn: holds / arm, Source: "elastic bending of the hinge's wood; green strength from the Wood Handbook, from memory",
+			Reason: fmt.Sprintf("%.3g of %.3g kN·m sideways, strength over %g, as a force at its balance, %s up", math.Abs(most), holds, v.limits.WoodFactor, v.Height(arm))}}}
 	if why != "" {
 		hinge.cautions(fmt.Sprintf("%.0f %% of its strength are counted there, for %s.", 100*sound, why))
 	}
@@ -176,7 +198,26 @@ func (v *Survey) fellLoads(o *Outcome, f *fellingOf, now *Standing) {
 		hinge.cautions(said)
 	}
 	o.loads = append(o.loads, hinge)
-	f.side = hinge.use()
+	f.side = math.Abs(most) / (capacity * sound)
+}
+
+// alone is the moment with which a mass, kg, goes forward by itself, what holds it sideways and
+// leads back taken off, kN·m.
+func (f *fellingOf) alone(massKg float64) float64 {
+	moment := massKg * units.Gravity / 1000 * f.pulled.Tree.CogForwardM
+	if f.pulled.Retainer != nil {
+		forward, _, _ := f.pulled.Retainer.Arms()
+		moment += min(0, forward) * f.need.RetainerKn
+	}
+	return moment
+}
+
+// gives is what the effort on a line makes of its system, kN; 0 when nobody has named one.
+func gives(l *job.FellLine, efficiency float64) float64 {
+	if l.EffortKn == nil {
+		return 0
+	}
+	return *l.EffortKn * advantage(*l.Parts, efficiency)
 }
 
 // fellFigures gives what of a felling is drawn and said beside its ladder.
@@ -202,19 +243,17 @@ func (v *Survey) fellFigures(o *Outcome, d *Detail) {
 // its rope, the stem where it is tied, its anchor.
 func (v *Survey) fellLineLoads(o *Outcome, f *fellingOf, l *job.FellLine, part string, way *fell.Line, need float64, now *Standing) {
 	margin := *f.set.Margin
-	gives := 0.0
 	pulled := load{part: part, resting: need / margin, peak: need, why: "nobody has said what pulls"}
 	if part != partPull {
 		pulled.why = "nobody has said what holds"
 	}
 	if l.EffortKn != nil {
-		gives = *l.EffortKn * advantage(*l.Parts)
-		pulled.Rated = policy.Rated{Known: true, Decided: byEffort, Limit: gear.Limit{Kn: gives, Source: "statics; pulleys of 0.9: common practice",
-			Reason: fmt.Sprintf("%s at a %d:1 of %.3g", units.Print(units.Force, v.System, *l.EffortKn), *l.Parts, advantage(*l.Parts))}}
+		pulled.Rated = policy.Rated{Known: true, Decided: byEffort, Limit: gear.Limit{Kn: gives(l, pulleysGive), Source: "statics; pulleys of 0.9: common practice",
+			Reason: fmt.Sprintf("%s at a %d:1 of %.3g", units.Print(units.Force, v.System, *l.EffortKn), *l.Parts, advantage(*l.Parts, pulleysGive))}}
 	}
 	o.loads = append(o.loads, pulled)
 	// The line is loaded by what its effort can give, where that is more than is needed.
-	most := max(need, gives)
+	most := max(need, gives(l, pulleysLoad))
 	rig := v.RigOf(&job.Pick{Rig: l.Rig})
 	rope := load{part: PartLine, resting: need, peak: most, why: "there is no rope: choose a rig that has one"}
 	if rig != nil && rig.Rope != nil {
@@ -222,10 +261,9 @@ func (v *Survey) fellLineLoads(o *Outcome, f *fellingOf, l *job.FellLine, part s
 		rope.Rated = v.limits.RateTie(rig, need, most)
 	}
 	o.loads = append(o.loads, rope)
-	bearing := way.BearingDeg * math.Pi / 180
 	over := towards(o.Settings.FallTowardsDeg)
-	aim := r3.Add(r3.Scale(math.Cos(bearing), over), r3.Scale(math.Sin(bearing), r3.Cross(over, r3.Vec{Z: 1})))
-	dir := r3.Unit(r3.Vec{X: aim.X * way.AnchorDistanceM, Y: aim.Y * way.AnchorDistanceM, Z: way.AnchorHeightM - way.AttachHeightM})
+	_, _, u := way.Arms()
+	dir := r3.Add(r3.Add(r3.Scale(u.X, over), r3.Scale(u.Y, r3.Cross(over, r3.Vec{Z: 1}))), r3.Vec{Z: u.Z})
 	// The stem between hinge and attachment: the top may break out there.
 	force := r3.Scale(most, dir)
 	low := o.FromM + f.wood.MeanThicknessM
@@ -245,12 +283,16 @@ func (v *Survey) fellLineLoads(o *Outcome, f *fellingOf, l *job.FellLine, part s
 		Reason: fmt.Sprintf("%.3g of %.3g MPa at %s, strength over %g: above it the top may break out", worst.StressMpa/sound, allowed, v.Height(worst.AtM), v.limits.WoodFactor)}}})
 	place := job.Place{On: job.OnAnchor, Anchor: l.Anchor, AtM: *l.AnchorM}
 	tied := v.onStem(l.AtM)
-	to := r3.Add(f.middle, r3.Vec{X: aim.X * way.AnchorDistanceM, Y: aim.Y * way.AnchorDistanceM, Z: way.AnchorHeightM})
+	to := r3.Add(tied, r3.Scale(way.LengthM(), dir))
 	f.pulls = append(f.pulls, PullLine{Holds: part != partPull, From: pointOf(tied), To: pointOf(to), NeedKn: need, PeakKn: most})
 	for i := range v.Job.Site.Anchors {
 		if a := &v.Job.Site.Anchors[i]; a.ID == l.Anchor {
 			f.pulls[len(f.pulls)-1].Name = a.Name
-			o.loads = append(o.loads, v.anchored(a, &pull{place: &place, dir: r3.Scale(-1, dir), rest: need, peak: most}))
+			holder := v.anchored(a, &pull{place: &place, dir: r3.Scale(-1, dir), rest: need, peak: most})
+			if l.EffortKn != nil && *l.Parts > 1 {
+				holder.cautions(fmt.Sprintf("Where the effort is turned at this anchor it holds that as well: %s in all.", units.Print(units.Force, v.System, most+*l.EffortKn)))
+			}
+			o.loads = append(o.loads, holder)
 		}
 	}
 }
@@ -325,10 +367,10 @@ func (v *Survey) follows(o *Outcome) (fall fell.Fall, why string) {
 			return fall, "Nobody has said what pulls or holds the line: the fall cannot be followed."
 		}
 		parts := float64(*one.line.Parts)
-		efficiency := advantage(*one.line.Parts) / parts
+		efficiency := advantage(*one.line.Parts, pulleysGive) / parts
 		rope := rig.Rope.Rope
 		rope.DynamicFactor = 0
-		l := fell.FallLine{Name: one.name, AttachHeightM: one.way.AttachHeightM, AnchorDistanceM: one.way.AnchorDistanceM, BearingDeg: one.way.BearingDeg, AnchorHeightM: one.way.AnchorHeightM, Efficiency: &efficiency, Rope: rope}
+		l := fell.FallLine{Name: one.name, AttachHeightM: one.way.AttachHeightM, AttachForwardM: one.way.AttachForwardM, AttachSideM: one.way.AttachSideM, AnchorDistanceM: one.way.AnchorDistanceM, BearingDeg: one.way.BearingDeg, AnchorHeightM: one.way.AnchorHeightM, Efficiency: &efficiency, Rope: rope}
 		stall := *one.line.EffortKn * parts
 		if one.name == "pull" {
 			l.Haul = &fell.HaulSpeed{SpeedMS: haulSpeed / parts, StallKn: stall}

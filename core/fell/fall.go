@@ -45,6 +45,8 @@ type HaulSpeed struct {
 type FallLine struct {
 	Name            string     `json:"name" minLength:"1" maxLength:"80"`
 	AttachHeightM   float64    `json:"attach_height_m" exclusiveMinimum:"0" maximum:"150" doc:"On the tree, above the hinge, m"`
+	AttachForwardM  float64    `json:"attach_forward_m,omitempty" minimum:"-50" maximum:"50" doc:"Where it is tied, ahead of the hinge, m; negative: behind it, as on a back leaner; default 0"`
+	AttachSideM     float64    `json:"attach_side_m,omitempty" minimum:"-50" maximum:"50" doc:"And to its right, m; default 0"`
 	AnchorDistanceM float64    `json:"anchor_distance_m" minimum:"0.1" maximum:"1000" doc:"From the hinge, level, m"`
 	BearingDeg      float64    `json:"bearing_deg,omitempty" minimum:"-180" maximum:"180" doc:"From the fall line, + to the right; default 0"`
 	AnchorHeightM   float64    `json:"anchor_height_m,omitempty" minimum:"-100" maximum:"100" doc:"Above the hinge, m; default 0"`

@@ -128,12 +128,12 @@ func TestEnergyIsKept(t *testing.T) {
 // that is pulled less stays.
 func TestTheStaticLimitIsThatOfFell(t *testing.T) {
 	one := 1.0
-	static := Felling{Tree: Tree{MassKg: 2000, CogHeightM: 9, CogForwardM: -0.5}, Hinge: &Hinge{WidthM: 0.4, ThicknessM: 0.05, StrengthMpa: 50}, Pull: Line{AttachHeightM: 11, AnchorDistanceM: 24, AnchorHeightM: 1, BearingDeg: 8}, Margin: &one}
+	static := Felling{Tree: Tree{MassKg: 2000, CogHeightM: 9, CogForwardM: -0.5}, Hinge: &Hinge{WidthM: 0.4, ThicknessM: 0.05, StrengthMpa: 50}, Pull: Line{AttachHeightM: 11, AttachForwardM: -1.4, AttachSideM: 0.3, AnchorDistanceM: 24, AnchorHeightM: 1, BearingDeg: 8}, Margin: &one}
 	need := static.Solve()
 	f := Fall{
 		Tree:   FallTree{MassKg: 2000, CogHeightM: 9, CogForwardM: -0.5, TopHeightM: 18},
 		Hinge:  &FallHinge{BendingKnm: need.Hinge.BendingKnm},
-		Lines:  []FallLine{{Name: "pull", AttachHeightM: 11, AnchorDistanceM: 24, AnchorHeightM: 1, BearingDeg: 8, Rope: springy, Haul: &HaulSpeed{SpeedMS: 0.01, StallKn: need.PullKn * 1.2}}},
+		Lines:  []FallLine{{Name: "pull", AttachHeightM: 11, AttachForwardM: -1.4, AttachSideM: 0.3, AnchorDistanceM: 24, AnchorHeightM: 1, BearingDeg: 8, Rope: springy, Haul: &HaulSpeed{SpeedMS: 0.01, StallKn: need.PullKn * 1.2}}},
 		UntilS: &[]float64{300}[0],
 	}
 	run := followed(t, &f)

@@ -45,7 +45,9 @@ type Hinge struct {
 // A Line runs from the stem to an anchor.
 type Line struct {
 	AttachHeightM   float64 `json:"attach_height_m" exclusiveMinimum:"0" maximum:"100" doc:"On the stem, above the hinge, m"`
-	AnchorDistanceM float64 `json:"anchor_distance_m" minimum:"0.1" maximum:"1000" doc:"From the stem, m"`
+	AttachForwardM  float64 `json:"attach_forward_m,omitempty" minimum:"-50" maximum:"50" doc:"Where it is tied, ahead of the hinge, m; negative: behind it, as on a back leaner; default 0"`
+	AttachSideM     float64 `json:"attach_side_m,omitempty" minimum:"-50" maximum:"50" doc:"And to its right, m; default 0"`
+	AnchorDistanceM float64 `json:"anchor_distance_m" minimum:"0.1" maximum:"1000" doc:"From the hinge, m"`
 	AnchorHeightM   float64 `json:"anchor_height_m,omitempty" minimum:"-100" maximum:"100" doc:"Above the hinge, m; default 0"`
 	BearingDeg      float64 `json:"bearing_deg,omitempty" minimum:"-180" maximum:"180" doc:"From the fall line, + to the right; default 0"`
 }
@@ -120,11 +122,22 @@ func (f *Felling) bending() float64 {
 // arms returns what 1 kN on the line turns about the hinge, forward and to the right,
 // m, with the tree tilted forward by an angle (radians), and the line's unit vector.
 func (l Line) arms(tilt float64) (forward, side float64, unit r3.Vec) {
-	attach := r3.Vec{X: l.AttachHeightM * math.Sin(tilt), Z: l.AttachHeightM * math.Cos(tilt)}
+	sin, cos := math.Sincos(tilt)
+	attach := r3.Vec{X: l.AttachHeightM*sin + l.AttachForwardM*cos, Y: l.AttachSideM, Z: l.AttachHeightM*cos - l.AttachForwardM*sin}
 	bearing := l.BearingDeg * math.Pi / 180
 	anchor := r3.Vec{X: l.AnchorDistanceM * math.Cos(bearing), Y: l.AnchorDistanceM * math.Sin(bearing), Z: l.AnchorHeightM}
 	unit = r3.Unit(r3.Sub(anchor, attach))
-	return attach.Z*unit.X - attach.X*unit.Z, attach.Z * unit.Y, unit
+	return attach.Z*unit.X - attach.X*unit.Z, attach.Z*unit.Y - attach.Y*unit.Z, unit
+}
+
+// Arms returns what 1 kN on the line turns about the hinge of an upright tree, forward and to the
+// right, m, and its way: a unit vector, forward, right and up.
+func (l Line) Arms() (forward, side float64, unit r3.Vec) { return l.arms(0) }
+
+// LengthM is how long the line is from the upright tree to its anchor, m.
+func (l Line) LengthM() float64 {
+	bearing := l.BearingDeg * math.Pi / 180
+	return math.Hypot(math.Hypot(l.AnchorDistanceM*math.Cos(bearing)-l.AttachForwardM, l.AnchorDistanceM*math.Sin(bearing)-l.AttachSideM), l.AnchorHeightM-l.AttachHeightM)
 }
 
 // Faults names what is wrong between the fields at the given path.
@@ -133,8 +146,12 @@ func (f *Felling) Faults(path string) (faults intake.Faults) {
 		faults.Add(path+".pull.bearing_deg", f.Pull.BearingDeg, "more than -90 and less than 90 °",
 			"the pull bears %g° off the fall line: it does not pull forward", f.Pull.BearingDeg)
 	}
+	ax, ay, _ := f.Pull.arms(0)
+	if ax <= 1e-6*f.Pull.AttachHeightM && len(faults) == 0 {
+		faults.Add(path+".pull.attach_forward_m", f.Pull.AttachForwardM, "a line that leads over the hinge, ahead of it",
+			"the pull leads from %g m ahead of the hinge down behind it: it does not turn the tree forward", f.Pull.AttachForwardM)
+	}
 	if f.Retainer != nil && len(faults) == 0 {
-		ax, ay, _ := f.Pull.arms(0)
 		bx, by, _ := f.Retainer.arms(0)
 		if math.Abs(by) < 1e-6*f.Retainer.AttachHeightM || math.Abs(ax*by-bx*ay) < 1e-9*math.Abs(ax)*f.Retainer.AttachHeightM {
 			faults.Add(path+".retainer.bearing_deg", f.Retainer.BearingDeg, "a bearing off the fall line and off the pull's",
@@ -227,8 +244,8 @@ func (f *Felling) Working(need Need) []working.Step {
 		sheet.Add("M_cap", "side capacity of the hinge", "σ·t·w²/6·1000", *need.Hinge.SideCapacityKnm, "kN·m", "elastic bending of a rectangle")
 	}
 	sheet.Add("M", "forward moment needed", fmt.Sprintf("%s·(−W·%s + M_h)", n(f.margin()), n(f.Tree.CogForwardM)), f.margin()*(-f.weightKn()*f.Tree.CogForwardM+need.Hinge.BendingKnm), "kN·m", statics+"; margin: "+working.Common)
-	sheet.Add("a", "forward arm of the pull", fmt.Sprintf("%s·u_x", n(f.Pull.AttachHeightM)), ax, "m", "geometry")
-	sheet.Add("a_s", "side arm of the pull", fmt.Sprintf("%s·u_y", n(f.Pull.AttachHeightM)), ay, "m", "geometry")
+	sheet.Add("a", "forward arm of the pull", fmt.Sprintf("%s·u_x − %s·u_z", n(f.Pull.AttachHeightM), n(f.Pull.AttachForwardM)), ax, "m", "geometry")
+	sheet.Add("a_s", "side arm of the pull", fmt.Sprintf("%s·u_y − %s·u_z", n(f.Pull.AttachHeightM), n(f.Pull.AttachSideM)), ay, "m", "geometry")
 	sheet.Add("P", "pull", "forward moments sum to M, side moments to 0; a line cannot push", need.PullKn, "kN", statics)
 	sheet.Add("R", "retainer", "solved with the pull", need.RetainerKn, "kN", statics)
 	sheet.Add("M_side", "side moment left for the hinge", fmt.Sprintf("W·%s and the lines' side moments", n(f.Tree.CogSideM)), need.Hinge.SideKnm, "kN·m", statics)

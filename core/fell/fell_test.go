@@ -37,13 +37,13 @@ func TestMomentsBalance(t *testing.T) {
 		f := Felling{
 			Tree:  Tree{500 + 4000*r.Float64(), 4 + 8*r.Float64(), -1.5 * r.Float64(), 1.2*r.Float64() - 0.6},
 			Hinge: &Hinge{0.5, 0.05, 50},
-			Pull:  Line{6 + 8*r.Float64(), 10 + 30*r.Float64(), 2 * r.Float64(), 60*r.Float64() - 30},
+			Pull:  Line{AttachHeightM: 6 + 8*r.Float64(), AttachForwardM: r.Float64() - 0.8, AttachSideM: r.Float64() - 0.5, AnchorDistanceM: 10 + 30*r.Float64(), AnchorHeightM: 2 * r.Float64(), BearingDeg: 60*r.Float64() - 30},
 		}
 		bearing := 60 + 60*r.Float64()
 		if f.Tree.CogSideM > 0 {
 			bearing = -bearing
 		}
-		f.Retainer = &Line{6 + 8*r.Float64(), 10 + 30*r.Float64(), 0, bearing}
+		f.Retainer = &Line{AttachHeightM: 6 + 8*r.Float64(), AttachForwardM: r.Float64() - 0.8, AnchorDistanceM: 10 + 30*r.Float64(), BearingDeg: bearing}
 		if faults := f.Faults("body"); len(faults) > 0 {
 			continue
 		}
@@ -54,10 +54,10 @@ func TestMomentsBalance(t *testing.T) {
 			force float64
 		}{{f.Pull, n.PullKn}, {*f.Retainer, n.RetainerKn}} {
 			b := l.line.BearingDeg * math.Pi / 180
-			x, y, z := l.line.AnchorDistanceM*math.Cos(b), l.line.AnchorDistanceM*math.Sin(b), l.line.AnchorHeightM-l.line.AttachHeightM
+			x, y, z := l.line.AnchorDistanceM*math.Cos(b)-l.line.AttachForwardM, l.line.AnchorDistanceM*math.Sin(b)-l.line.AttachSideM, l.line.AnchorHeightM-l.line.AttachHeightM
 			long := math.Sqrt(x*x + y*y + z*z)
-			forward += l.line.AttachHeightM * x / long * l.force
-			side += l.line.AttachHeightM * y / long * l.force
+			forward += (l.line.AttachHeightM*x - l.line.AttachForwardM*z) / long * l.force
+			side += (l.line.AttachHeightM*y - l.line.AttachSideM*z) / long * l.force
 		}
 		near(t, "side left", n.Hinge.SideKnm, side)
 		if n.PullKn > 0 {

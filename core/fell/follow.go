@@ -28,18 +28,19 @@ const (
 
 // roped is a line readied for its tension.
 type roped struct {
-	attach, ax, ay, az float64 // m; the anchor's place
-	lead               float64
-	rows               int
-	strain, kn, slope  [gear.MaxStretchRows + 1]float64 // kN per strain behind each corner
-	runsAt             float64                          // tension at the tree at which rope runs out; infinite: never
-	speed, most        float64                          // of hauling: unloaded, and the tension at which it gains no more
-	breaks             float64
+	attach, ahead, aside float64 // m; where it is tied, along the tree and off it
+	ax, ay, az           float64 // m; the anchor's place
+	lead                 float64
+	rows                 int
+	strain, kn, slope    [gear.MaxStretchRows + 1]float64 // kN per strain behind each corner
+	runsAt               float64                          // tension at the tree at which rope runs out; infinite: never
+	speed, most          float64                          // of hauling: unloaded, and the tension at which it gains no more
+	breaks               float64
 }
 
 func newRoped(l *FallLine) roped {
 	bearing := l.BearingDeg * math.Pi / 180
-	r := roped{attach: l.AttachHeightM, ax: l.AnchorDistanceM * math.Cos(bearing), ay: l.AnchorDistanceM * math.Sin(bearing), az: l.AnchorHeightM, lead: l.LeadM, runsAt: math.Inf(1), breaks: l.Rope.BreakingKn}
+	r := roped{attach: l.AttachHeightM, ahead: l.AttachForwardM, aside: l.AttachSideM, ax: l.AnchorDistanceM * math.Cos(bearing), ay: l.AnchorDistanceM * math.Sin(bearing), az: l.AnchorHeightM, lead: l.LeadM, runsAt: math.Inf(1), breaks: l.Rope.BreakingKn}
 	for i, row := range l.Rope.Elongation {
 		r.strain[i+1], r.kn[i+1] = row.StrainPct/100, row.LoadPct/100*l.Rope.BreakingKn
 		r.slope[i] = (r.kn[i+1] - r.kn[i]) / (r.strain[i+1] - r.strain[i])
@@ -79,7 +80,7 @@ func (r *roped) stretched(kn float64) float64 {
 
 // way is the length of the line outside its lead, and its unit vector at the tree.
 func (r *roped) way(sin, cos float64) (long, ux, uy, uz float64) {
-	x, y, z := r.ax-r.attach*sin, r.ay, r.az-r.attach*cos
+	x, y, z := r.ax-r.attach*sin-r.ahead*cos, r.ay-r.aside, r.az-r.attach*cos+r.ahead*sin
 	long = math.Sqrt(x*x + y*y + z*z)
 	return long, x / long, y / long, z / long
 }
@@ -170,8 +171,9 @@ func (s *faller) pulls(y *fallState, sin, cos float64) (forward, side float64) {
 		long, ux, uy, uz := l.way(sin, cos)
 		kn := min(l.pull((long+l.lead)/y[iRope+i]-1), l.runsAt)
 		s.tension[i] = kn
-		forward += kn * l.attach * (cos*ux - sin*uz)
-		side += kn * uy * l.attach
+		across, along := cos*ux-sin*uz, sin*ux+cos*uz // of the tree
+		forward += kn * (l.attach*across - l.ahead*along)
+		side += kn * (l.attach*uy - l.aside*along)
 	}
 	return forward, side
 }
@@ -305,7 +307,7 @@ func (s *faller) longestStep(y *fallState) float64 {
 	for i := range s.count {
 		l := &s.lines[i]
 		k := l.steepestSlope() / y[iRope+i]
-		stiff += k * l.attach * l.attach
+		stiff += k * (l.attach*l.attach + l.ahead*l.ahead)
 		if l.speed > 0 {
 			quick = max(quick, l.speed*k/l.most)
 		}

@@ -18,6 +18,7 @@ package haul
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"elkstay/core/intake"
@@ -227,6 +228,30 @@ func (s *System) onLoad(heads []float64, ideal bool) (sum float64) {
 		sum += s.pullOn(onLoad, &s.Ropes[i], heads[i], ideal)
 	}
 	return sum
+}
+
+// Simple is the simple system of so many parts, 3 for 3:1, whose last turn hangs on the load:
+// hand and anchor pull the same way. One part is a straight line.
+func Simple(parts int, efficiency float64) System {
+	// Turns stand on load and anchor by turns, the last on the load.
+	stops := []string{endHand}
+	s := System{LoadKn: 1, Pulleys: []Pulley{}}
+	for i := range parts - 1 {
+		one := Pulley{ID: fmt.Sprintf("p%d", i+1), On: onLoad, Efficiency: efficiency}
+		if i%2 == 1 {
+			one.On = onAnchor
+		}
+		s.Pulleys = append(s.Pulleys, one)
+		stops = append(stops, one.ID)
+	}
+	if parts%2 == 0 {
+		stops = append(stops, onAnchor)
+	} else {
+		stops = append(stops, onLoad)
+	}
+	slices.Reverse(stops)
+	s.Ropes = []Rope{{ID: "r", Path: stops}}
+	return s
 }
 
 // Solve works out a system without Faults.

@@ -3075,9 +3075,19 @@ export interface components {
             anchor_height_m?: number;
             /**
              * Format: double
+             * @description Where it is tied, ahead of the hinge, m; negative: behind it, as on a back leaner; default 0
+             */
+            attach_forward_m?: number;
+            /**
+             * Format: double
              * @description On the tree, above the hinge, m
              */
             attach_height_m: number;
+            /**
+             * Format: double
+             * @description And to its right, m; default 0
+             */
+            attach_side_m?: number;
             /**
              * Format: double
              * @description From the fall line, + to the right; default 0
@@ -3434,7 +3444,7 @@ export interface components {
         FellLine: {
             /**
              * Format: double
-             * @description From the stem, m
+             * @description From the hinge, m
              */
             anchor_distance_m: number;
             /**
@@ -3444,9 +3454,19 @@ export interface components {
             anchor_height_m?: number;
             /**
              * Format: double
+             * @description Where it is tied, ahead of the hinge, m; negative: behind it, as on a back leaner; default 0
+             */
+            attach_forward_m?: number;
+            /**
+             * Format: double
              * @description On the stem, above the hinge, m
              */
             attach_height_m: number;
+            /**
+             * Format: double
+             * @description And to its right, m; default 0
+             */
+            attach_side_m?: number;
             /**
              * Format: double
              * @description From the fall line, + to the right; default 0
