@@ -6,6 +6,7 @@
   import { path } from "../draw/view";
   import { figure, print } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
+  import Axes from "./Axes.svelte";
 
   let { session, trace }: { session: Session; trace: Trace } = $props();
 
@@ -78,21 +79,7 @@
     aria-label={`Tension of the lines by tilt. ${trace.said}`}
   >
     {#if width > 100 && fall}
-      {#each y.ticks(3) as tick (tick)}
-        <path
-          d={`M${pad.left} ${y(tick)}H${width - pad.right}`}
-          class="stroke-base-300"
-          stroke-width="0.7"
-        />
-        <text x={pad.left - 4} y={y(tick) + 4} text-anchor="end" class="fill-[var(--faint)]"
-          >{figure("force", tick).replace(/\.0+$/, "")}</text
-        >
-      {/each}
-      {#each x.ticks(6) as tick (tick)}
-        <text x={x(tick)} y={height - 3} text-anchor="middle" class="fill-[var(--faint)]"
-          >{tick}°</text
-        >
-      {/each}
+      <Axes {x} {y} {width} {height} {pad} forces={3} unit="°" />
       {#if fall.goes_alone_deg}
         <path
           d={`M${x(fall.goes_alone_deg)} ${pad.top}V${height - pad.bottom}`}

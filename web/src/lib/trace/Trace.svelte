@@ -5,6 +5,7 @@
   import { path } from "../draw/view";
   import { figure, print } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
+  import Axes from "./Axes.svelte";
   import Fall from "./Fall.svelte";
 
   let { session }: { session: Session } = $props();
@@ -146,21 +147,7 @@
         onpointermove={scrub}
       >
         {#if width > 100}
-          {#each y.ticks(4) as tick (tick)}
-            <path
-              d={`M${pad.left} ${y(tick)}H${width - pad.right}`}
-              class="stroke-base-300"
-              stroke-width="0.7"
-            />
-            <text x={pad.left - 4} y={y(tick) + 4} text-anchor="end" class="fill-[var(--faint)]"
-              >{figure("force", tick).replace(/\.0+$/, "")}</text
-            >
-          {/each}
-          {#each x.ticks(6) as tick (tick)}
-            <text x={x(tick)} y={height - 3} text-anchor="middle" class="fill-[var(--faint)]"
-              >{tick}</text
-            >
-          {/each}
+          <Axes {x} {y} {width} {height} {pad} forces={4} />
           <text x={width - pad.right + 4} y={height - 3} class="fill-[var(--faint)]">s</text>
           {#if trace.spread}
             <rect

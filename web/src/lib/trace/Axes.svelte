@@ -1,0 +1,39 @@
+<script lang="ts">
+  import type { ScaleLinear } from "d3-scale";
+  import { figure } from "../reference.svelte";
+
+  // The grid of a force against something: forces up, what it runs along below.
+  let {
+    x,
+    y,
+    width,
+    height,
+    pad,
+    forces,
+    unit = "",
+  }: {
+    x: ScaleLinear<number, number>;
+    y: ScaleLinear<number, number>;
+    width: number;
+    height: number;
+    pad: { left: number; right: number };
+    forces: number;
+    unit?: string;
+  } = $props();
+</script>
+
+{#each y.ticks(forces) as tick (tick)}
+  <path
+    d={`M${pad.left} ${y(tick)}H${width - pad.right}`}
+    class="stroke-base-300"
+    stroke-width="0.7"
+  />
+  <text x={pad.left - 4} y={y(tick) + 4} text-anchor="end" class="fill-[var(--faint)]"
+    >{figure("force", tick).replace(/\.0+$/, "")}</text
+  >
+{/each}
+{#each x.ticks(6) as tick (tick)}
+  <text x={x(tick)} y={height - 3} text-anchor="middle" class="fill-[var(--faint)]"
+    >{tick}{unit}</text
+  >
+{/each}
