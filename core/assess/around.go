@@ -257,9 +257,8 @@ func (v *Survey) comesNear(o *Outcome, t *job.Target, nearest, metres float64) {
 
 // slewByPower brings what a crane keeps from power lines into a lift's clearances: by the plan
 // alone, its boom and load anywhere between where the piece stands and where it is put, at any
-// height. Where it is put is not said: all round.
-func (v *Survey) slewByPower(o *Outcome, stands *job.Crane, down *job.Spot) {
-	reach := o.Length() / 2
+// height, the load reaching so far from its balance, m. Where it is put is not said: all round.
+func (v *Survey) slewByPower(o *Outcome, stands *job.Crane, down *job.Spot, reach float64) {
 	for i := range v.targets {
 		p := &v.targets[i]
 		metres, power := policy.PowerDistanceOf(p.Target)

@@ -94,8 +94,9 @@ func (byCrane) work(v *Survey, o *Outcome, now *Standing) {
 	o.clears = v.clearances(&way, now, v.own(o))
 	v.pastStem(o, &way)
 	v.asItGrew(o, &way)
-	v.slewByPower(o, stands, lift.SetDown)
-	o.slew = v.slewOver(o, stands, lift.SetDown)
+	reach := way.reachAbout(r3.Sub(o.Weight.at, o.cut))
+	v.slewByPower(o, stands, lift.SetDown, reach)
+	o.slew = v.slewOver(o, stands, lift.SetDown, reach, o.underHook(&way, reach))
 }
 
 // liftWay is the way of a piece that a crane lifts: it turns about its balance, which hangs
@@ -164,9 +165,9 @@ func (v *Survey) tops(now *Standing) []float64 {
 
 // slewOver is what the load must be lifted over before the crane turns: the highest target
 // beneath its way, between where it stands and where it is put. Where it is put is not said:
-// all round. It is empty when nothing stands there.
-func (v *Survey) slewOver(o *Outcome, stands *job.Crane, down *job.Spot) string {
-	reach := o.Length() / 2
+// all round. It is empty when nothing stands there. The load reaches so far from its balance, and
+// so far beneath the hook, m.
+func (v *Survey) slewOver(o *Outcome, stands *job.Crane, down *job.Spot, reach, underHook float64) string {
 	inner := math.Hypot(o.Weight.at.X-stands.At.X, o.Weight.at.Y-stands.At.Y)
 	if down != nil {
 		inner = min(inner, math.Hypot(down.X-stands.At.X, down.Y-stands.At.Y))
@@ -189,22 +190,34 @@ func (v *Survey) slewOver(o *Outcome, stands *job.Crane, down *job.Spot) string 
 	over := highest.ToM + v.limits.ClearM
 	said := fmt.Sprintf("Before it slews, its lowest end above %s: %s, %s high, stands beneath its way.", v.Height(over), highest.Name, v.Height(highest.ToM))
 	boom := math.Sqrt(max(0, stands.BoomM*stands.BoomM-o.radius*o.radius))
-	if hook := over + o.underHook(); hook > boom {
+	if hook := over + underHook; hook > boom {
 		said += fmt.Sprintf(" The hook goes up to %s for it; %s of boom at %s stands about %s high: let the operator say whether it reaches.",
 			v.Height(hook), v.Height(stands.BoomM), v.Height(o.radius), v.Height(boom))
 	}
 	return said
 }
 
-// underHook is how far the lowest end of a lifted piece hangs under the hook, m. In one sling
-// it may hang upright.
-func (o *Outcome) underHook() float64 {
-	if len(o.lift.Slings) == 1 {
-		return o.lift.Slings[0].LengthM + max(o.Weight.cog, o.Length()-o.Weight.cog)
+// reachAbout is how far any part of a piece is from a place on it, m: as it may turn.
+func (s *sweep) reachAbout(place r3.Vec) (far float64) {
+	for i := range s.balls {
+		far = max(far, r3.Norm(r3.Sub(s.balls[i].off, place))+s.balls[i].r)
 	}
-	sin, cos := math.Sincos(radians(o.lifted.TiltDeg))
-	down := o.lifted.HookHeightM * cos
-	return down + max(-o.lifted.HookOverM*sin, (o.Length()-o.lifted.HookOverM)*sin)
+	return far
+}
+
+// underHook is how far the lowest part of a lifted piece hangs under the hook, m. In one sling it
+// may hang upright.
+func (o *Outcome) underHook(way *sweep, reach float64) float64 {
+	if len(o.lift.Slings) == 1 {
+		return o.lift.Slings[0].LengthM + reach
+	}
+	// Its balance hangs plumb under the hook, in the attitude in which it goes up.
+	hangs, under := &way.poses[len(way.poses)-1], 0.0
+	balance := hangs.place(r3.Sub(o.Weight.at, o.cut)).Z
+	for i := range way.balls {
+		under = max(under, balance-hangs.place(way.balls[i].off).Z+way.balls[i].r)
+	}
+	return math.Hypot(o.lifted.HookHeightM, o.lifted.HookOverM-o.lift.Piece.CogM) + under
 }
 
 func (byCrane) call(*Survey, *Outcome) string { return "Tension, cut, lift on the word" }

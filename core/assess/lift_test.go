@@ -197,3 +197,33 @@ func TestThrownFromUpHighFliesFurther(t *testing.T) {
 		t.Errorf("from 17.5 m it may come down from %v to %v m out, want %v", near, far, want)
 	}
 }
+
+// A load reaches as far from its balance as its further end, or as the limbs on it: half its length is kind.
+func TestALoadReachesFromItsBalance(t *testing.T) {
+	j := lifted()
+	j.Picks[0].What = job.WhatTop
+	j.Picks[0].Lift.SetDown = nil
+	j.Site.Targets = []job.Target{{ID: "w", Name: "mains", Kind: "power-line", VoltageKv: jobtest.Of(0.4), Outline: []job.Spot{{X: -40, Y: 8}, {X: 40, Y: 8}}, FromM: 40, ToM: 41}}
+	a := assess(&j, "p1")
+	cog, near := a.Detail.Piece.CogM, func(a Assessment) float64 {
+		for _, c := range a.Detail.Clear {
+			if c.Name == "mains" {
+				return c.ClearanceM
+			}
+		}
+		t.Fatal("nothing is said of the mains")
+		return 0
+	}
+	// Round the crane by 14 m the balance comes as near as 8 m.
+	bare := near(a)
+	if end := math.Max(cog, 3-cog); bare > 8-end || bare < 8-end-0.8 { // 0.6 of it for the places of its round between which it is missed
+		t.Errorf("3 m with its balance at %g m: %g m from the mains", cog, bare)
+	}
+	// A limb of 4 m, square to it at its foot, reaches beyond.
+	j.Trees[0].Limbs = []job.Limb{{ID: "a", Name: "arm", AtM: 15.1, AzimuthDeg: 90, AngleDeg: 90, DiameterM: 0.06, LengthM: 4, Brush: job.BrushBare}}
+	a = assess(&j, "p1")
+	cog = a.Detail.Piece.CogM
+	if wide := near(a); wide > 8-math.Hypot(4-0.4, cog-0.1) || wide > bare-1 {
+		t.Errorf("with an arm of 4 m %g m, without %g m", wide, bare)
+	}
+}
