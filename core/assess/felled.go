@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -311,9 +312,9 @@ func (felled) cautions(o *Outcome) []string {
 	if o.felling == nil {
 		return nil
 	}
-	list := append([]string{}, o.felling.pulled.Cautions(o.felling.need)...)
+	list := o.felling.pulled.Cautions(o.felling.need)
 	if o.felling.set.Pull == nil {
-		list = list[1:] // of the pull
+		list = slices.DeleteFunc(list, func(said string) bool { return said == fell.KeepUp })
 	}
 	return append(list, fmt.Sprintf("Nobody but who cuts within two lengths of it, %.0f m; ways out at 45° behind. When its tip meets something the butt can come back over the stump (common practice).", math.Ceil(2*o.Length())))
 }

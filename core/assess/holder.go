@@ -7,6 +7,7 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"elkstay/core/gear"
+	"elkstay/core/haul"
 	"elkstay/core/job"
 	"elkstay/core/locker"
 	"elkstay/core/policy"
@@ -151,8 +152,9 @@ func (v *Survey) anchored(a *job.Anchor, p *pull) load {
 			break
 		}
 		up := math.Asin(max(-1, min(1, p.dir.Z)))
-		grip := *a.MassKg * units.Gravity / 1000 * wetGrip * brakedShare / max(0.05, math.Cos(up)+wetGrip*math.Sin(max(0, up)))
-		lesser(gear.Limit{Kn: grip, Source: "friction on wet grass, half of its weight on braked wheels: common practice, no source",
+		braked := brakedShare
+		grips := haul.Grip{MassKg: *a.MassKg, Grip: wetGrip, BrakedShare: &braked, LineUpDeg: max(0, up) * 180 / math.Pi}
+		lesser(gear.Limit{Kn: grips.Solve().PullKn, Source: "friction on wet grass, half of its weight on braked wheels: common practice, no source",
 			Reason: fmt.Sprintf("the grip of %s on its brake", units.Print(units.Mass, v.System, *a.MassKg))}, byGrip)
 		l.cautions("A line on a fitting is held by that fitting, not by the vehicle's weight: read what is marked on it.")
 	}

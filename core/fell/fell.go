@@ -258,9 +258,12 @@ func (f *Felling) Working(need Need) []working.Step {
 	return sheet.Steps()
 }
 
+// KeepUp is the caution of every tree that a line pulls.
+const KeepUp = "The pull falls away as soon as its slack is used up: the line has to follow. Take the stretch out before the cut."
+
 // Cautions returns what must stand beside a need.
 func (f *Felling) Cautions(need Need) []string {
-	cautions := []string{"The pull falls away as soon as its slack is used up: the line has to follow. Take the stretch out before the cut."}
+	cautions := []string{KeepUp}
 	if need.TipsAlone {
 		cautions = append(cautions, "Its own lean bends the hinge: it goes without a pull. Think of the stem splitting up.")
 	}
