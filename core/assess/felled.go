@@ -276,6 +276,8 @@ func (v *Survey) fellLineLoads(o *Outcome, f *fellingOf, l *job.FellLine, part s
 	stations[0].AtM, stations[0].DiameterM, stations[0].CavityM = max(low, stations[0].AtM), outside, cavity
 	beam := spar.Spar{Stations: stations, StrengthMpa: v.species.RuptureMPa, StiffnessGpa: v.species.ElasticityGPa, DensityKgM3: v.density.High,
 		Loads: []spar.Load{{AtM: l.AtM, HorizontalKn: r3.Norm(level(force)), VerticalKn: math.Max(0, -force.Z)}}}
+	// What leans or hangs the way that the line pulls bends it too.
+	v.leans(&beam, level(force), now)
 	worst := beam.WorstSection()
 	sound, _ := v.soundness(-1, worst.AtM)
 	allowed := v.species.RuptureMPa / v.limits.WoodFactor

@@ -216,6 +216,15 @@ func TestFellingsThatWereKind(t *testing.T) {
 	if said := strings.Join(rung(t, a, PartHolder).Cautions, " "); !strings.Contains(said, "38.5 kN in all") { // 10·(1 + 0.95 + 0.9025) + 10
 		t.Errorf("turned at the anchor: %q", said)
 	}
+	// Pulled the way it leans, the stem bends by its own weight as well.
+	j = poled()
+	upright := *rung(t, assess(&j, "p1"), partSpar).UsePct
+	j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg, j.Picks[0].Fell.Pull.EffortKn = jobtest.Of(5), jobtest.Of(90), jobtest.Of(10)
+	leaning := rung(t, assess(&j, "p1"), partSpar)
+	j.Trees[0].LeanDeg = nil
+	if straight := *rung(t, assess(&j, "p1"), partSpar).UsePct; *leaning.UsePct <= straight || straight <= upright {
+		t.Errorf("the spar takes %g %% upright, %g %% pulled harder, %g %% leaning", upright, straight, *leaning.UsePct)
+	}
 	// An anchor almost straight under the tie of a back leaner: the line leads behind the hinge.
 	j = poled()
 	j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(20), jobtest.Of(270)
