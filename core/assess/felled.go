@@ -10,10 +10,8 @@ import (
 
 	"elkstay/core/fell"
 	"elkstay/core/gear"
-	"elkstay/core/haul"
 	"elkstay/core/job"
 	"elkstay/core/policy"
-	"elkstay/core/spar"
 	"elkstay/core/units"
 	"elkstay/core/working"
 )
@@ -22,7 +20,7 @@ import (
 // or pulled by a line; another line may hold it sideways.
 type felled struct{ unheld }
 
-// fellingOf is how a pick is felled: its hinge, and the moments about it.
+// fellingOf is how a pick is felled: its hinge, its lines and the moments about it.
 type fellingOf struct {
 	set    job.Fell
 	hinge  fell.HingeCut
@@ -30,8 +28,10 @@ type fellingOf struct {
 	pulled fell.Felling
 	need   fell.Need
 	middle r3.Vec // of the hinge
-	pulls  []PullLine
+	tugs   []tug
 	side   float64 // share of what the hinge holds sideways, before the crew's factor
+	sound  float64 // share of its strength that the hinge's wood keeps
+	said   []string
 }
 
 // What contradicts a felling.
@@ -39,23 +39,6 @@ const faultFell = "fell"
 
 // aimDeg is how far a fall may miss its bearing (common practice, no source), degrees.
 const aimDeg = 5
-
-// How well the pulleys of a pulling system turn (common practice, no source): as is counted on for
-// what an effort gives, and as good ones may, for what the line then takes.
-const (
-	pulleysGive = 0.9
-	pulleysLoad = 0.95
-)
-
-// advantage is what a pulling system of so many parts makes of an effort: simple systems up to
-// six, and one 3:1 on another.
-func advantage(parts int, efficiency float64) float64 {
-	if parts == 9 {
-		return advantage(3, efficiency) * advantage(3, efficiency)
-	}
-	system := haul.Simple(parts, efficiency)
-	return system.Solve().Actual
-}
 
 func (felled) bound(_ *Survey, _ *Outcome, piece *load) {
 	piece.why = "it is felled: no line to keep to"
@@ -94,20 +77,11 @@ func (felled) work(v *Survey, o *Outcome, now *Standing) {
 		// Of no line, one straight ahead stands in: nothing is read from it.
 		Pull: fell.Line{AttachHeightM: max(0.01, lever.Z), AnchorDistanceM: 10},
 	}
-	if set.Pull != nil {
-		f.pulled.Pull = v.fellLine(o, f, set.Pull, now)
-	}
-	if set.Hold != nil {
-		hold := v.fellLine(o, f, set.Hold, now)
-		f.pulled.Retainer = &hold
-	}
+	v.tugsOf(o, f, now)
 	if o.Stopped() {
 		return
 	}
-	if faults := f.pulled.Faults("fell"); len(faults) > 0 {
-		o.fault(faultFell, "%s", faults[0].Message)
-		return
-	}
+	f.share()
 	f.need = f.pulled.Solve()
 	if light := f.pulled; light.Tree.CogForwardM > 0 {
 		// Ahead of its hinge it is the light end of its weight that falls short.
@@ -119,39 +93,16 @@ func (felled) work(v *Survey, o *Outcome, now *Standing) {
 	o.felling = f
 	o.reachM = v.reachOf(o)
 	v.fellLoads(o, f, now)
+	f.stretches(v, o)
+	v.hazards(o, f)
 	told := o.Settings.FallTowardsDeg
 	v.land(o, now, v.laid(o, now, []float64{told - aimDeg, told, told + aimDeg}))
-}
-
-// fellLine lays out a line from what is felled to its anchor.
-func (v *Survey) fellLine(o *Outcome, f *fellingOf, l *job.FellLine, now *Standing) fell.Line {
-	if l.AtM <= o.FromM || l.AtM > now.Top {
-		o.fault(faultFell, "a line tied at %s has nothing to pull on: what is felled stands from %s to %s", v.Height(l.AtM), v.Height(o.FromM), v.Height(now.Top))
-		return fell.Line{}
-	}
-	at, why := v.place(&job.Place{On: job.OnAnchor, Anchor: l.Anchor, AtM: *l.AnchorM}, now, o)
-	if why != "" {
-		o.fault(faultFell, "a line is anchored %s", why)
-		return fell.Line{}
-	}
-	if *l.Parts > 6 && *l.Parts != 9 {
-		o.fault(faultFell, "a pulling system has 1 to 6 parts, or 9; not %d", *l.Parts)
-		return fell.Line{}
-	}
-	over := towards(o.Settings.FallTowardsDeg)
-	right := r3.Cross(over, r3.Vec{Z: 1})
-	to, tied := r3.Sub(at, f.middle), r3.Sub(v.onStem(l.AtM), f.middle)
-	forward, aside := r3.Dot(to, over), r3.Dot(to, right)
-	return fell.Line{
-		AttachHeightM: tied.Z, AttachForwardM: r3.Dot(tied, over), AttachSideM: r3.Dot(tied, right),
-		AnchorDistanceM: max(0.1, math.Hypot(forward, aside)), AnchorHeightM: to.Z, BearingDeg: math.Atan2(aside, forward) * 180 / math.Pi,
-	}
 }
 
 // fellLoads gathers what a felling takes of line, anchor, stem, hinge and wedge.
 func (v *Survey) fellLoads(o *Outcome, f *fellingOf, now *Standing) {
 	set, need := &f.set, &f.need
-	if set.Pull == nil {
+	if !set.Pulled() {
 		// By its own weight or by wedges.
 		switch weight := f.pulled.Tree.MassKg * units.Gravity / 1000; {
 		case set.Wedged:
@@ -167,22 +118,23 @@ func (v *Survey) fellLoads(o *Outcome, f *fellingOf, now *Standing) {
 		case f.alone(o.Weight.Kg.Low) < *set.Margin*f.wood.BendingKnm:
 			o.fault(faultBack, "its own weight bends its hinge by less than the margin of %.3g: it needs wedges, a line or a machine", *set.Margin)
 		}
-	} else {
-		v.fellLineLoads(o, f, set.Pull, partPull, &f.pulled.Pull, need.PullKn, now)
 	}
-	if set.Hold != nil {
-		v.fellLineLoads(o, f, set.Hold, partSecond, f.pulled.Retainer, need.RetainerKn, now)
-	}
-	// What is pulled beyond the need pulls aside as well, where the line leads off the fall.
 	most := need.Hinge.SideKnm
-	if set.Pull != nil && set.Hold == nil {
-		_, aside, _ := f.pulled.Pull.Arms()
-		if more := most + max(0, gives(set.Pull, pulleysLoad)-need.PullKn)*aside; math.Abs(more) > math.Abs(most) {
-			most = more
+	// What is pulled beyond the need pulls aside as well, where the line leads off the fall.
+	more := most
+	for i := range f.tugs {
+		t := &f.tugs[i]
+		v.tugLoads(o, f, t, now)
+		if _, aside, _ := t.line.Arms(); !t.set.Holds {
+			more += max(0, t.most-t.need) * aside
 		}
+	}
+	if len(f.pulled.Holds) == 0 && math.Abs(more) > math.Abs(most) {
+		most = more
 	}
 	// The side moment as a force at its balance, so that it stands on the ladder.
 	sound, why := v.soundness(-1, o.FromM)
+	f.sound = sound
 	capacity := f.wood.SideCapacityKnm.ToRight
 	if most < 0 {
 		capacity = f.wood.SideCapacityKnm.ToLeft
@@ -193,7 +145,7 @@ func (v *Survey) fellLoads(o *Outcome, f *fellingOf, now *Standing) {
 		Limit: gear.Limit{Kn: holds / arm, Source: "elastic bending of the hinge's wood; green strength from the Wood Handbook, from memory",
 			Reason: fmt.Sprintf("%.3g of %.3g kN·m sideways, strength over %g, as a force at its balance, %s up", math.Abs(most), holds, v.limits.WoodFactor, v.Height(arm))}}}
 	if why != "" {
-		hinge.cautions(fmt.Sprintf("%.0f %% of its strength are counted there, for %s.", 100*sound, why))
+		hinge.cautions(fmt.Sprintf("%.0f %% of its strength are counted there, for %s. Such wood is never relied on alone: hold it with lines.", 100*sound, why))
 	}
 	for _, said := range f.hinge.Cautions(f.wood) {
 		hinge.cautions(said)
@@ -206,19 +158,23 @@ func (v *Survey) fellLoads(o *Outcome, f *fellingOf, now *Standing) {
 // leads back taken off, kN·m.
 func (f *fellingOf) alone(massKg float64) float64 {
 	moment := massKg * units.Gravity / 1000 * f.pulled.Tree.CogForwardM
-	if f.pulled.Retainer != nil {
-		forward, _, _ := f.pulled.Retainer.Arms()
-		moment += min(0, forward) * f.need.RetainerKn
+	for i := range f.tugs {
+		if t := &f.tugs[i]; t.set.Holds {
+			forward, _, _ := t.line.Arms()
+			moment += min(0, forward) * t.need
+		}
 	}
 	return moment
 }
 
-// gives is what the effort on a line makes of its system, kN; 0 when nobody has named one.
-func gives(l *job.FellLine, efficiency float64) float64 {
-	if l.EffortKn == nil {
-		return 0
+// farthest is how far from the stump the tip of what is felled may come down, m.
+func (v *Survey) farthest(o *Outcome) float64 {
+	ground := max(0, o.cut.Z)
+	reach := fell.Reach{TopHeightM: ground + max(o.Length(), o.reachM), HingeHeightM: &ground}
+	if len(reach.Faults("fell")) > 0 {
+		return reach.TopHeightM
 	}
-	return *l.EffortKn * advantage(*l.Parts, efficiency)
+	return max(reach.TopHeightM, reach.Solve().FarthestM)
 }
 
 // fellFigures gives what of a felling is drawn and said beside its ladder.
@@ -227,76 +183,12 @@ func (v *Survey) fellFigures(o *Outcome, d *Detail) {
 	if f == nil {
 		return
 	}
-	d.Pulls = append(d.Pulls, f.pulls...)
-	ground := max(0, o.cut.Z)
-	reach := fell.Reach{TopHeightM: ground + max(o.Length(), o.reachM), HingeHeightM: &ground}
-	farthest := reach.TopHeightM
-	if len(reach.Faults("fell")) == 0 {
-		farthest = max(farthest, reach.Solve().FarthestM)
+	for i := range f.tugs {
+		d.Pulls = append(d.Pulls, f.tugs[i].figures(v))
 	}
 	d.Fell = &FellFigures{
 		FaceDepthM: *f.set.FaceDepthM, LeftM: *f.set.LeftM, RightM: *f.set.RightM, Hinge: f.wood, ForwardM: f.pulled.Tree.CogForwardM, SideM: f.pulled.Tree.CogSideM,
-		HeightM: f.pulled.Tree.CogHeightM, BalanceDeg: f.need.BalanceDeg, TipsAlone: f.need.TipsAlone, SideUsePct: 100 * f.side, FarthestM: farthest,
-	}
-}
-
-// fellLineLoads gathers what a line of a felling takes: what is needed of what its effort gives,
-// its rope, the stem where it is tied, its anchor.
-func (v *Survey) fellLineLoads(o *Outcome, f *fellingOf, l *job.FellLine, part string, way *fell.Line, need float64, now *Standing) {
-	margin := *f.set.Margin
-	pulled := load{part: part, resting: need / margin, peak: need, why: "nobody has said what pulls"}
-	if part != partPull {
-		pulled.why = "nobody has said what holds"
-	}
-	if l.EffortKn != nil {
-		pulled.Rated = policy.Rated{Known: true, Decided: byEffort, Limit: gear.Limit{Kn: gives(l, pulleysGive), Source: "statics; pulleys of 0.9: common practice",
-			Reason: fmt.Sprintf("%s at a %d:1 of %.3g", units.Print(units.Force, v.System, *l.EffortKn), *l.Parts, advantage(*l.Parts, pulleysGive))}}
-	}
-	o.loads = append(o.loads, pulled)
-	// The line is loaded by what its effort can give, where that is more than is needed.
-	most := max(need, gives(l, pulleysLoad))
-	rig := v.RigOf(&job.Pick{Rig: l.Rig})
-	rope := load{part: PartLine, resting: need, peak: most, why: "there is no rope: choose a rig that has one"}
-	if rig != nil && rig.Rope != nil {
-		rope.name, rope.item = rig.Rope.Name, rig.Rope.Item
-		rope.Rated = v.limits.RateTie(rig, need, most)
-	}
-	o.loads = append(o.loads, rope)
-	over := towards(o.Settings.FallTowardsDeg)
-	_, _, u := way.Arms()
-	dir := r3.Add(r3.Add(r3.Scale(u.X, over), r3.Scale(u.Y, r3.Cross(over, r3.Vec{Z: 1}))), r3.Vec{Z: u.Z})
-	// The stem between hinge and attachment: the top may break out there.
-	force := r3.Scale(most, dir)
-	low := o.FromM + f.wood.MeanThicknessM
-	stations := v.stationsTo(now.Top)
-	for len(stations) > 2 && stations[1].AtM <= low {
-		stations = stations[1:]
-	}
-	outside, cavity := v.Stem.DiameterAt(max(low, stations[0].AtM))
-	stations[0].AtM, stations[0].DiameterM, stations[0].CavityM = max(low, stations[0].AtM), outside, cavity
-	beam := spar.Spar{Stations: stations, StrengthMpa: v.species.RuptureMPa, StiffnessGpa: v.species.ElasticityGPa, DensityKgM3: v.density.High,
-		Loads: []spar.Load{{AtM: l.AtM, HorizontalKn: r3.Norm(level(force)), VerticalKn: math.Max(0, -force.Z)}}}
-	// What leans or hangs the way that the line pulls bends it too.
-	v.leans(&beam, level(force), now)
-	worst := beam.WorstSection()
-	sound, _ := v.soundness(-1, worst.AtM)
-	allowed := v.species.RuptureMPa / v.limits.WoodFactor
-	o.loads = append(o.loads, load{part: partSpar, resting: need, peak: most, Rated: policy.Rated{Known: true, Decided: byWood, Limit: gear.Limit{
-		Kn: most * allowed / max(1e-9, worst.StressMpa/sound), Source: "Euler–Bernoulli beam; green strength from the Wood Handbook, from memory",
-		Reason: fmt.Sprintf("%.3g of %.3g MPa at %s, strength over %g: above it the top may break out", worst.StressMpa/sound, allowed, v.Height(worst.AtM), v.limits.WoodFactor)}}})
-	place := job.Place{On: job.OnAnchor, Anchor: l.Anchor, AtM: *l.AnchorM}
-	tied := v.onStem(l.AtM)
-	to := r3.Add(tied, r3.Scale(way.LengthM(), dir))
-	f.pulls = append(f.pulls, PullLine{Holds: part != partPull, From: pointOf(tied), To: pointOf(to), NeedKn: need, PeakKn: most})
-	for i := range v.Job.Site.Anchors {
-		if a := &v.Job.Site.Anchors[i]; a.ID == l.Anchor {
-			f.pulls[len(f.pulls)-1].Name = a.Name
-			holder := v.anchored(a, &pull{place: &place, dir: r3.Scale(-1, dir), rest: need, peak: most})
-			if l.EffortKn != nil && *l.Parts > 1 {
-				holder.cautions(fmt.Sprintf("Where the effort is turned at this anchor it holds that as well: %s in all.", units.Print(units.Force, v.System, most+*l.EffortKn)))
-			}
-			o.loads = append(o.loads, holder)
-		}
+		HeightM: f.pulled.Tree.CogHeightM, BalanceDeg: f.need.BalanceDeg, TipsAlone: f.need.TipsAlone, SideUsePct: 100 * f.side, FarthestM: v.farthest(o),
 	}
 }
 
@@ -304,7 +196,7 @@ func (felled) call(_ *Survey, o *Outcome) string {
 	if o.felling == nil {
 		return ""
 	}
-	if o.felling.set.Pull != nil {
+	if o.felling.set.Pulled() {
 		return "All clear: take up, cut, pull to " + o.wind()
 	}
 	return "All clear: falls to " + o.wind()
@@ -315,9 +207,10 @@ func (felled) cautions(o *Outcome) []string {
 		return nil
 	}
 	list := o.felling.pulled.Cautions(o.felling.need)
-	if o.felling.set.Pull == nil {
+	if !o.felling.set.Pulled() {
 		list = slices.DeleteFunc(list, func(said string) bool { return said == fell.KeepUp })
 	}
+	list = append(list, o.felling.said...)
 	return append(list, fmt.Sprintf("Nobody but who cuts within two lengths of it, %.0f m; ways out at 45° behind. When its tip meets something the butt can come back over the stump (common practice).", math.Ceil(2*o.Length())))
 }
 
@@ -325,12 +218,8 @@ func (felled) because(_ *Survey, o *Outcome) string {
 	return fmt.Sprintf("Felled %s.", o.Landing.Reason)
 }
 
-// How fast a line is hauled in by one part of a system, when nobody has said, m/s; and how far a
-// back cut stands open, m (common practice, no source).
-const (
-	haulSpeed = 0.15
-	sawKerf   = 0.009
-)
+// sawKerf is how far a back cut stands open, m (common practice, no source).
+const sawKerf = 0.009
 
 // How long a fall is followed, s, and how often it is repeated at the most: a hand winch takes
 // its time, and so does following it.
@@ -350,37 +239,16 @@ func (v *Survey) follows(o *Outcome) (fall fell.Fall, why string) {
 	top := max(tree.CogHeightM, max(o.Length(), o.reachM))
 	fall = fell.Fall{
 		Tree:   fell.FallTree{MassKg: tree.MassKg, CogHeightM: tree.CogHeightM, CogForwardM: tree.CogForwardM, CogSideM: tree.CogSideM, TopHeightM: top},
-		Hinge:  &fell.FallHinge{BendingKnm: f.wood.BendingKnm, ToLeftKnm: &left, ToRightKnm: &right, ThicknessOverWidth: &wide},
+		Hinge:  &fell.FallHinge{BendingKnm: f.wood.BendingKnm, ToLeftKnm: &left, ToRightKnm: &right, ThicknessOverWidth: &wide, ClosesDeg: f.set.OpeningDeg},
 		Back:   &fell.BackCut{CutM: f.wood.BackCutM, KerfM: sawKerf, Wedged: f.set.Wedged},
 		Ground: &fell.FallGround{HingeHeightM: &ground},
 	}
-	for _, one := range []struct {
-		line *job.FellLine
-		way  *fell.Line
-		name string
-	}{{f.set.Pull, &f.pulled.Pull, "pull"}, {f.set.Hold, f.pulled.Retainer, "hold"}} {
-		if one.line == nil {
-			continue
+	for i := range f.tugs {
+		line, why := f.tugs[i].followed()
+		if why != "" {
+			return fall, why
 		}
-		rig := v.RigOf(&job.Pick{Rig: one.line.Rig})
-		if rig == nil || rig.Rope == nil || len(rig.Rope.Elongation) == 0 {
-			return fall, "The stretch of the line's rope is not known: choose a rig whose rope has its table."
-		}
-		if one.line.EffortKn == nil {
-			return fall, "Nobody has said what pulls or holds the line: the fall cannot be followed."
-		}
-		parts := float64(*one.line.Parts)
-		efficiency := advantage(*one.line.Parts, pulleysGive) / parts
-		rope := rig.Rope.Rope
-		rope.DynamicFactor = 0
-		l := fell.FallLine{Name: one.name, AttachHeightM: one.way.AttachHeightM, AttachForwardM: one.way.AttachForwardM, AttachSideM: one.way.AttachSideM, AnchorDistanceM: one.way.AnchorDistanceM, BearingDeg: one.way.BearingDeg, AnchorHeightM: one.way.AnchorHeightM, Efficiency: &efficiency, Rope: rope}
-		stall := *one.line.EffortKn * parts
-		if one.name == "pull" {
-			l.Haul = &fell.HaulSpeed{SpeedMS: haulSpeed / parts, StallKn: stall}
-		} else {
-			l.HoldKn = &stall
-		}
-		fall.Lines = append(fall.Lines, l)
+		fall.Lines = append(fall.Lines, line)
 	}
 	if faults := fall.Faults("fall"); len(faults) > 0 {
 		return fall, "The fall cannot be followed: " + faults[0].Message + "."
@@ -400,9 +268,9 @@ func (felled) simulate(ctx context.Context, v *Survey, o *Outcome, runs int, tra
 		return err
 	}
 	trace.Kind, trace.Fall = "fall", &run
-	if o.felling.set.Pull != nil {
+	if o.felling.set.Pulled() {
 		// Until its own weight bends the hinge; never: until the face closes.
-		until := 70.0
+		until := *o.felling.set.OpeningDeg
 		if run.GoesAloneDeg != nil {
 			until = *run.GoesAloneDeg
 		}

@@ -19,7 +19,7 @@ func poled() job.Job {
 	j.Site.Anchors = []job.Anchor{{ID: "e", Name: "old stump", Kind: job.AnchorGround, At: job.Spot{X: 25}, Rating: gear.Rating{MarkedKn: jobtest.Of(30)}}, {ID: "w", Name: "behind", Kind: job.AnchorGround, At: job.Spot{X: -20}}}
 	j.Site.Zones = []job.Zone{{ID: "z", Name: "meadow", Outline: []job.Spot{{X: -4, Y: -9}, {X: 30, Y: -9}, {X: 30, Y: 9}, {X: -4, Y: 9}}}}
 	j.Picks = []job.Pick{{ID: "p1", What: job.WhatTop, CutM: jobtest.Of(0.5), Way: job.WayFelled, FallTowardsDeg: jobtest.Of(90),
-		Fell: &job.Fell{Pull: &job.FellLine{AtM: 12, Anchor: "e", Parts: intOf(3), EffortKn: jobtest.Of(2)}}}}
+		Fell: &job.Fell{Lines: []job.FellLine{{ID: "l1", AtM: 12, Anchor: "e", Parts: intOf(3), EffortKn: jobtest.Of(2)}}}}}
 	return j
 }
 
@@ -53,7 +53,7 @@ func TestFelledByHand(t *testing.T) {
 	// The rest of the line carries the more of what is needed and what is given.
 	most := math.Max(pull, 2*(1+0.95+0.9025))
 	jobtest.Nearly(t, "line", *rung(t, a, PartLine).PeakKn, most)
-	jobtest.Nearly(t, "anchor", *rung(t, a, PartHolder).PeakKn, most)
+	jobtest.Nearly(t, "anchor", *rung(t, a, PartHolder).PeakKn, most+2) // with the effort turned at it
 	jobtest.Nearly(t, "its rating", *rung(t, a, PartHolder).LimitKn, 30)
 	// Straight ahead nothing is left sideways.
 	if side := rung(t, a, partHinge); *side.PeakKn > 1e-9 || side.Verdict != Within {
@@ -90,12 +90,12 @@ func TestAdvantageIsThatOfHaul(t *testing.T) {
 // pull where the tree stands behind its hinge.
 func TestFellingsThatCannotBe(t *testing.T) {
 	for says, spoil := range map[string]func(*job.Job){
-		"does not pull forward":   func(j *job.Job) { j.Picks[0].Fell.Pull.Anchor = "w" },
-		"has nothing to pull on":  func(j *job.Job) { j.Picks[0].Fell.Pull.AtM = 0.2 },
-		"anchored":                func(j *job.Job) { j.Picks[0].Fell.Pull.Anchor = "gone" },
+		"does not pull forward":   func(j *job.Job) { j.Picks[0].Fell.Lines[0].Anchor = "w" },
+		"has nothing to pull on":  func(j *job.Job) { j.Picks[0].Fell.Lines[0].AtM = 0.2 },
+		"anchored":                func(j *job.Job) { j.Picks[0].Fell.Lines[0].Anchor = "gone" },
 		"lies off the stump":      func(j *job.Job) { j.Picks[0].Fell.FaceDepthM = jobtest.Of(0.9) },
 		"its own weight does not": func(j *job.Job) { j.Picks[0].Fell = nil },
-		"1 to 6 parts, or 9":      func(j *job.Job) { j.Picks[0].Fell.Pull.Parts = intOf(8) },
+		"1 to 6 parts, or 9":      func(j *job.Job) { j.Picks[0].Fell.Lines[0].Parts = intOf(8) },
 		"is not felled": func(j *job.Job) {
 			j.Trees[0].Limbs = jobtest.Whole().Trees[0].Limbs
 			j.Picks[0].What, j.Picks[0].Limb, j.Picks[0].CutM = job.WhatLimb, "a", nil
@@ -118,7 +118,7 @@ func TestSideLeanWedgesAndHolding(t *testing.T) {
 	j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(4), jobtest.Of(180)
 	j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "n", Name: "gatepost", Kind: job.AnchorGround, At: job.Spot{Y: 18}})
 	before := *rung(t, assess(&j, "p1"), partHinge).PeakKn
-	j.Picks[0].Fell.Hold = &job.FellLine{AtM: 12, Anchor: "n", EffortKn: jobtest.Of(20)}
+	j.Picks[0].Fell.Lines = append(j.Picks[0].Fell.Lines, job.FellLine{ID: "l2", Holds: true, AtM: 12, Anchor: "n", EffortKn: jobtest.Of(20)})
 	a := assess(&j, "p1")
 	if after := *rung(t, a, partHinge).PeakKn; before < 0.5 || after > before/100 {
 		t.Errorf("sideways %v kN, held %v", before, after)
@@ -147,7 +147,7 @@ func TestABackLeanerIsPulledByLess(t *testing.T) {
 	j := poled()
 	j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(6), jobtest.Of(270)
 	j.Site.Anchors[0].At.X = 10 // steep
-	j.Picks[0].Fell.Margin, j.Picks[0].Fell.Pull.EffortKn = jobtest.Of(1), jobtest.Of(0.01)
+	j.Picks[0].Fell.Margin, j.Picks[0].Fell.Lines[0].EffortKn = jobtest.Of(1), jobtest.Of(0.01)
 	a := assess(&j, "p1")
 	if len(a.Picks[0].Faults) > 0 {
 		t.Fatal(a.Picks[0].Faults)
@@ -203,7 +203,7 @@ func TestFellingsThatWereKind(t *testing.T) {
 	j = poled()
 	j.Site.Anchors[0].At = job.Spot{X: 20, Y: -15}
 	side := func(effort float64) float64 {
-		j.Picks[0].Fell.Pull.EffortKn = &effort
+		j.Picks[0].Fell.Lines[0].EffortKn = &effort
 		return *rung(t, assess(&j, "p1"), partHinge).PeakKn
 	}
 	if near, far := side(1), side(10); far < 1.5*near {
@@ -213,13 +213,11 @@ func TestFellingsThatWereKind(t *testing.T) {
 	hinge := rung(t, a, partHinge)
 	// Of what its first fibre bears a third counts: the crew's factor for standing wood.
 	jobtest.Nearly(t, "limit", *hinge.LimitKn, math.Min(a.Detail.Fell.Hinge.SideCapacityKnm.ToLeft, a.Detail.Fell.Hinge.SideCapacityKnm.ToRight)/3/a.Detail.Fell.HeightM)
-	if said := strings.Join(rung(t, a, PartHolder).Cautions, " "); !strings.Contains(said, "38.5 kN in all") { // 10·(1 + 0.95 + 0.9025) + 10
-		t.Errorf("turned at the anchor: %q", said)
-	}
+	jobtest.Nearly(t, "turned at the anchor", *rung(t, a, PartHolder).PeakKn, 10*(1+0.95+0.9025)+10)
 	// Pulled the way it leans, the stem bends by its own weight as well.
 	j = poled()
 	upright := *rung(t, assess(&j, "p1"), partSpar).UsePct
-	j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg, j.Picks[0].Fell.Pull.EffortKn = jobtest.Of(5), jobtest.Of(90), jobtest.Of(10)
+	j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg, j.Picks[0].Fell.Lines[0].EffortKn = jobtest.Of(5), jobtest.Of(90), jobtest.Of(10)
 	leaning := rung(t, assess(&j, "p1"), partSpar)
 	j.Trees[0].LeanDeg = nil
 	if straight := *rung(t, assess(&j, "p1"), partSpar).UsePct; *leaning.UsePct <= straight || straight <= upright {
@@ -228,7 +226,7 @@ func TestFellingsThatWereKind(t *testing.T) {
 	// An anchor almost straight under the tie of a back leaner: the line leads behind the hinge.
 	j = poled()
 	j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(20), jobtest.Of(270)
-	j.Site.Anchors[0].At, j.Picks[0].Fell.Pull.AnchorM = job.Spot{X: 0.1}, jobtest.Of(0)
+	j.Site.Anchors[0].At, j.Picks[0].Fell.Lines[0].AnchorM = job.Spot{X: 0.1}, jobtest.Of(0)
 	if faults := assess(&j, "p1").Picks[0].Faults; len(faults) == 0 || !strings.Contains(faults[0].Message, "does not turn the tree forward") && !strings.Contains(faults[0].Message, "does not pull forward") {
 		t.Errorf("%v", faults)
 	}
@@ -240,7 +238,7 @@ func TestAFellingIsFollowed(t *testing.T) {
 	j := poled()
 	need := *rung(t, assess(&j, "p1"), partPull).PeakKn
 	follow := func(effort float64) Trace {
-		j.Picks[0].Fell.Pull.EffortKn, j.Picks[0].Fell.Wedged = &effort, true
+		j.Picks[0].Fell.Lines[0].EffortKn, j.Picks[0].Fell.Wedged = &effort, true
 		trace, err := Simulate(t.Context(), &j, "p1", 40, Options{Units: "metric"})
 		if err != nil {
 			t.Fatal(err)
@@ -256,7 +254,7 @@ func TestAFellingIsFollowed(t *testing.T) {
 	if stands := follow(need / 3 / 2.71); stands.Fall.Outcome != "stands" && stands.Fall.Outcome != "unfinished" || stands.Fall.HighestDeg > 0 {
 		t.Errorf("pulled too little: %s, %v°", stands.Fall.Outcome, stands.Fall.HighestDeg)
 	}
-	j.Picks[0].Fell.Pull.EffortKn = nil
+	j.Picks[0].Fell.Lines[0].EffortKn = nil
 	if trace, err := Simulate(t.Context(), &j, "p1", 0, Options{Units: "metric"}); err != nil || trace.Fall != nil || !strings.Contains(trace.Why, "Nobody has said") {
 		t.Errorf("%v %+v", err, trace)
 	}

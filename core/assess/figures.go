@@ -291,12 +291,15 @@ type LinePoint struct {
 
 // A PullLine is a line of a felling.
 type PullLine struct {
-	Name   string     `json:"name" doc:"Of its anchor"`
-	Holds  bool       `json:"holds" doc:"It holds sideways, in place of pulling"`
-	From   line.Point `json:"from" doc:"Where it is tied"`
-	To     line.Point `json:"to"`
-	NeedKn float64    `json:"need_kn" doc:"What it must pull, margin included"`
-	PeakKn float64    `json:"peak_kn" doc:"What it carries: what its effort gives, where that is more"`
+	ID      string       `json:"id"`
+	Name    string       `json:"name" doc:"Of its anchor"`
+	Holds   bool         `json:"holds" doc:"It holds sideways, in place of pulling"`
+	Points  []line.Point `json:"points" nullable:"false" doc:"Where it is tied, its turns, its anchor"`
+	LegKn   []float64    `json:"leg_kn" nullable:"false" doc:"Of its legs from the tree, what each may carry, kN"`
+	NeedKn  float64      `json:"need_kn" doc:"What it must pull at the tree, margin included"`
+	PeakKn  float64      `json:"peak_kn" doc:"What it carries at the tree: what its effort gives, where that is more"`
+	GivesKn *float64     `json:"gives_kn,omitempty" doc:"What its effort is counted on to give at the tree; absent: not known"`
+	Said    string       `json:"said" doc:"Its stretch, and how far it follows"`
 }
 
 // FellFigures is the hinge of a felling and the moments about it.

@@ -100,26 +100,31 @@ func (o *Outcome) pulls() (list []pull) {
 // holders judges what the gear of a pick sits on, besides the stem of its own tree.
 func (v *Survey) holders(o *Outcome, now *Standing) {
 	for _, p := range o.pulls() {
-		switch {
-		case p.place.On == job.OnAnchor:
-			for i := range v.Job.Site.Anchors {
-				if a := &v.Job.Site.Anchors[i]; a.ID == p.place.Anchor {
-					o.loads = append(o.loads, v.anchored(a, &p))
-				}
+		v.holder(o, &p, now)
+	}
+}
+
+// holder judges what one pull is on.
+func (v *Survey) holder(o *Outcome, p *pull, now *Standing) {
+	switch {
+	case p.place.On == job.OnAnchor:
+		for i := range v.Job.Site.Anchors {
+			if a := &v.Job.Site.Anchors[i]; a.ID == p.place.Anchor {
+				o.loads = append(o.loads, v.anchored(a, p))
 			}
-		case p.place.On == job.OnLimb:
-			tree, stands := v, now
-			if i := v.Job.TreeIndex(p.place.Tree); p.place.Tree != "" && i >= 0 && i != v.index && v.Trees[i] != nil {
-				tree, stands = v.Trees[i], now.rest[i]
-			}
-			o.loads = append(o.loads, tree.onLimb(&p, stands))
-			if tree != v {
-				o.loads = append(o.loads, tree.onStanding(&p, stands))
-			}
-		case !v.onOwnStem(p.place):
-			if i := v.Job.TreeIndex(p.place.Tree); i >= 0 && v.Trees[i] != nil {
-				o.loads = append(o.loads, v.Trees[i].onStanding(&p, now.rest[i]))
-			}
+		}
+	case p.place.On == job.OnLimb:
+		tree, stands := v, now
+		if i := v.Job.TreeIndex(p.place.Tree); p.place.Tree != "" && i >= 0 && i != v.index && v.Trees[i] != nil {
+			tree, stands = v.Trees[i], now.rest[i]
+		}
+		o.loads = append(o.loads, tree.onLimb(p, stands))
+		if tree != v {
+			o.loads = append(o.loads, tree.onStanding(p, stands))
+		}
+	case !v.onOwnStem(p.place):
+		if i := v.Job.TreeIndex(p.place.Tree); i >= 0 && v.Trees[i] != nil {
+			o.loads = append(o.loads, v.Trees[i].onStanding(p, now.rest[i]))
 		}
 	}
 }

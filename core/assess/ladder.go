@@ -308,7 +308,7 @@ func (v *Survey) ladder(o *Outcome, now *Standing) []Rung {
 				rung.Cautions = append(rung.Cautions, o.pair.Cautions(o.carried)...)
 			}
 		case partSpar:
-			if o.spar != nil {
+			if o.spar != nil && l.tug == nil {
 				rung.Cautions = append(rung.Cautions, o.spar.beam.Cautions(spar.Standing{})...)
 			}
 		case partRedirect:
@@ -404,6 +404,11 @@ func (v *Survey) rungWorking(l *load, o *Outcome, now *Standing) []working.Step 
 		sheet.Add("θ", "angle of contact", "π − angle between the legs", turn.ContactDeg, "°", "geometry")
 		sheet.Add("F", "force of both legs", fmt.Sprintf("|T_in·a + T_out·b| = %s·%s", n(turn.Factor), n(peak)), turn.ResultantKn*peak, "kN", "statics")
 	}
+	if l.tug != nil {
+		l.tug.working(&sheet, l, o)
+		v.limitWorking(&sheet, l)
+		return sheet.Steps()
+	}
 	switch l.part {
 	case PartPiece:
 		sheet.Append(v.pieceWorking(o, now))
@@ -432,7 +437,7 @@ func (v *Survey) rungWorking(l *load, o *Outcome, now *Standing) []working.Step 
 		if o.pair != nil {
 			o.secondWorking(&sheet, l.part)
 		}
-	case partPull, partWedge:
+	case partWedge:
 		sheet.Append(o.felling.pulled.Working(o.felling.need))
 	case partHinge:
 		sheet.Append(o.felling.hinge.Working(o.felling.wood))
@@ -463,6 +468,13 @@ func (v *Survey) rungWorking(l *load, o *Outcome, now *Standing) []working.Step 
 	case partCrane:
 		sheet.Append(o.lift.Working(o.lifted))
 	}
+	v.limitWorking(&sheet, l)
+	return sheet.Steps()
+}
+
+// limitWorking writes what a load is held to, and how much of it it takes.
+func (v *Survey) limitWorking(sheet *working.Sheet, l *load) {
+	n := working.Figure
 	if l.Known && !l.unseen {
 		sheet.Add("limit", "what it may see", l.Limit.Reason, l.Limit.Kn, "kN", l.Limit.Source)
 		sheet.Add("use", "peak, or what hangs at rest where that is more, in per cent of the limit", fmt.Sprintf("100·%s/%s", n(l.sees()), n(l.Limit.Kn)), 100*l.sees()/l.Limit.Kn, "%", "")
@@ -470,7 +482,6 @@ func (v *Survey) rungWorking(l *load, o *Outcome, now *Standing) []working.Step 
 			sheet.Add("use₀", "load at rest in per cent of the working load", fmt.Sprintf("100·%s/%s", n(l.resting), n(l.RestLimit)), 100*l.resting/l.RestLimit, "%", v.limits.SchoolWords())
 		}
 	}
-	return sheet.Steps()
 }
 
 // secondWorking writes the sum behind the second line, or behind its block, where on the way

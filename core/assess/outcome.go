@@ -55,6 +55,7 @@ type load struct {
 	item          string // id in the locker
 	free          bool   // without a limit it is within: none was set
 	why           string // why there is no limit, or nothing to see
+	tug           *tug   // of a felling's line; else nil
 	policy.Rated
 }
 

@@ -52,6 +52,12 @@ type Line struct {
 	BearingDeg      float64 `json:"bearing_deg,omitempty" minimum:"-180" maximum:"180" doc:"From the fall line, + to the right; default 0"`
 }
 
+// A Share is a line among several that pull, or hold, together.
+type Share struct {
+	Line
+	Part float64 // of the tension of all of them together
+}
+
 // A Wedge is driven behind the hinge.
 type Wedge struct {
 	DistanceM float64 `json:"distance_m" exclusiveMinimum:"0" maximum:"10" doc:"Behind the hinge, m"`
@@ -65,6 +71,38 @@ type Felling struct {
 	Retainer *Line    `json:"retainer,omitempty" doc:"A line that holds it sideways"`
 	Margin   *float64 `json:"margin,omitempty" minimum:"1" maximum:"10" doc:"Factor on the forward moment; default 1.3"`
 	Wedge    *Wedge   `json:"wedge,omitempty"`
+
+	// Several lines in place of the one; what is solved is then the tension of all together.
+	Pulls []Share `json:"-"`
+	Holds []Share `json:"-"`
+}
+
+// pulls are the arms of what pulls, taken together, at a tilt (radians).
+func (f *Felling) pulls(tilt float64) (forward, side float64, unit r3.Vec) {
+	if len(f.Pulls) == 0 {
+		return f.Pull.arms(tilt)
+	}
+	return together(f.Pulls, tilt)
+}
+
+// held tells whether anything holds it sideways.
+func (f *Felling) held() bool { return f.Retainer != nil || len(f.Holds) > 0 }
+
+// holds are the arms of what holds it sideways, taken together, at a tilt (radians).
+func (f *Felling) holds(tilt float64) (forward, side float64, unit r3.Vec) {
+	if len(f.Holds) == 0 {
+		return f.Retainer.arms(tilt)
+	}
+	return together(f.Holds, tilt)
+}
+
+func together(lines []Share, tilt float64) (forward, side float64, unit r3.Vec) {
+	for i := range lines {
+		ahead, aside, along := lines[i].arms(tilt)
+		forward, side = forward+lines[i].Part*ahead, side+lines[i].Part*aside
+		unit = r3.Add(unit, r3.Scale(lines[i].Part, along))
+	}
+	return forward, side, unit
 }
 
 // HingeUse is what the hinge takes.
@@ -140,6 +178,43 @@ func (l Line) LengthM() float64 {
 	return math.Hypot(math.Hypot(l.AnchorDistanceM*math.Cos(bearing)-l.AttachForwardM, l.AnchorDistanceM*math.Sin(bearing)-l.AttachSideM), l.AnchorHeightM-l.AttachHeightM)
 }
 
+// LengthAt is how long it is from the tree, turned over by a tilt (radians), to its anchor, m.
+func (l Line) LengthAt(tilt float64) float64 {
+	sin, cos := math.Sincos(tilt)
+	bearing := l.BearingDeg * math.Pi / 180
+	return r3.Norm(r3.Vec{
+		X: l.AnchorDistanceM*math.Cos(bearing) - l.AttachHeightM*sin - l.AttachForwardM*cos,
+		Y: l.AnchorDistanceM*math.Sin(bearing) - l.AttachSideM,
+		Z: l.AnchorHeightM - l.AttachHeightM*cos + l.AttachForwardM*sin,
+	})
+}
+
+// SpentAt is the least tilt, in degrees, at which a line that nobody hauls has come nearer its
+// anchor by so much, m; spent is false when it never does before 90°.
+func (l Line) SpentAt(byM float64) (tiltDeg float64, spent bool) {
+	const steps = 900
+	from := l.LengthAt(0)
+	for i := range steps + 1 {
+		if at := float64(i) * math.Pi / 2 / steps; from-l.LengthAt(at) >= byM {
+			return at * 180 / math.Pi, true
+		}
+	}
+	return 0, false
+}
+
+// AloneAt is the least tilt, in degrees, from which a weight of so much, kg, bends the hinge by
+// itself; ever is false when it never does before 90°. Lines are left out.
+func (f *Felling) AloneAt(massKg float64) (tiltDeg float64, ever bool) {
+	weight, bending := massKg*units.Gravity/1000, f.bending()
+	reach := math.Hypot(f.Tree.CogForwardM, f.Tree.CogHeightM)
+	if bending > weight*reach {
+		return 0, false
+	}
+	// forward·cos φ + height·sin φ is a sine of φ, ahead by the lean.
+	at := (math.Asin(bending/(weight*reach)) - math.Atan2(f.Tree.CogForwardM, f.Tree.CogHeightM)) * 180 / math.Pi
+	return max(0, at), at < 90
+}
+
 // Faults names what is wrong between the fields at the given path.
 func (f *Felling) Faults(path string) (faults intake.Faults) {
 	if math.Abs(f.Pull.BearingDeg) >= 90 {
@@ -166,12 +241,12 @@ func (f *Felling) Faults(path string) (faults intake.Faults) {
 func (f *Felling) lines(tilt float64) (pull, retainer float64) {
 	forward := f.Tree.CogForwardM*math.Cos(tilt) + f.Tree.CogHeightM*math.Sin(tilt)
 	need := f.margin() * (-f.weightKn()*forward + f.bending())
-	ax, ay, _ := f.Pull.arms(tilt)
+	ax, ay, _ := f.pulls(tilt)
 	alone := max(0, need/ax)
-	if f.Retainer == nil {
+	if !f.held() {
 		return alone, 0
 	}
-	bx, by, _ := f.Retainer.arms(tilt)
+	bx, by, _ := f.holds(tilt)
 	side := -f.weightKn() * f.Tree.CogSideM
 	det := ax*by - bx*ay
 	pull, retainer = (need*by-bx*side)/det, (ax*side-ay*need)/det
@@ -195,11 +270,11 @@ func (f *Felling) Solve() Need {
 	weight, bending := f.weightKn(), f.bending()
 	need := Need{TipsAlone: weight*f.Tree.CogForwardM >= bending, Hinge: HingeUse{BendingKnm: bending}, Curve: make([]Moment, 0, curvePoints+1)}
 	need.PullKn, need.RetainerKn = f.lines(0)
-	_, ay, u := f.Pull.arms(0)
+	_, ay, u := f.pulls(0)
 	need.Hinge.SideKnm = weight*f.Tree.CogSideM + need.PullKn*ay
 	need.AddedStemKn = max(0, -u.Z) * need.PullKn
-	if f.Retainer != nil {
-		_, by, v := f.Retainer.arms(0)
+	if f.held() {
+		_, by, v := f.holds(0)
 		need.Hinge.SideKnm += need.RetainerKn * by
 		need.AddedStemKn += max(0, -v.Z) * need.RetainerKn
 	}
@@ -237,15 +312,24 @@ func (f *Felling) Working(need Need) []working.Step {
 	var sheet working.Sheet
 	n := working.Figure
 	const statics = "statics: moments about the hinge"
-	ax, ay, _ := f.Pull.arms(0)
+	ax, ay, _ := f.pulls(0)
 	sheet.Add("W", "weight", n(f.Tree.MassKg)+"·9.80665/1000", f.weightKn(), "kN", units.GravitySource)
 	if f.Hinge != nil {
 		sheet.Add("M_h", "moment that bends the hinge", fmt.Sprintf("σ·w·t²/4 = %s·%s·%s²/4·1000", n(f.Hinge.StrengthMpa), n(f.Hinge.WidthM), n(f.Hinge.ThicknessM)), need.Hinge.BendingKnm, "kN·m", "plastic bending of a rectangle")
 		sheet.Add("M_cap", "side capacity of the hinge", "σ·t·w²/6·1000", *need.Hinge.SideCapacityKnm, "kN·m", "elastic bending of a rectangle")
 	}
 	sheet.Add("M", "forward moment needed", fmt.Sprintf("%s·(−W·%s + M_h)", n(f.margin()), n(f.Tree.CogForwardM)), f.margin()*(-f.weightKn()*f.Tree.CogForwardM+need.Hinge.BendingKnm), "kN·m", statics+"; margin: "+working.Common)
-	sheet.Add("a", "forward arm of the pull", fmt.Sprintf("%s·u_x − %s·u_z", n(f.Pull.AttachHeightM), n(f.Pull.AttachForwardM)), ax, "m", "geometry")
-	sheet.Add("a_s", "side arm of the pull", fmt.Sprintf("%s·u_y − %s·u_z", n(f.Pull.AttachHeightM), n(f.Pull.AttachSideM)), ay, "m", "geometry")
+	if len(f.Pulls) == 0 {
+		sheet.Add("a", "forward arm of the pull", fmt.Sprintf("%s·u_x − %s·u_z", n(f.Pull.AttachHeightM), n(f.Pull.AttachForwardM)), ax, "m", "geometry")
+		sheet.Add("a_s", "side arm of the pull", fmt.Sprintf("%s·u_y − %s·u_z", n(f.Pull.AttachHeightM), n(f.Pull.AttachSideM)), ay, "m", "geometry")
+	} else {
+		for i := range f.Pulls {
+			p := &f.Pulls[i]
+			forward, aside, _ := p.Arms()
+			sheet.Add("a", "forward arm of a line that pulls", fmt.Sprintf("%s·u_x − %s·u_z, %s of the pull", n(p.AttachHeightM), n(p.AttachForwardM), n(p.Part)), forward, "m", "geometry")
+			sheet.Add("a_s", "its side arm", fmt.Sprintf("%s·u_y − %s·u_z", n(p.AttachHeightM), n(p.AttachSideM)), aside, "m", "geometry")
+		}
+	}
 	sheet.Add("P", "pull", "forward moments sum to M, side moments to 0; a line cannot push", need.PullKn, "kN", statics)
 	sheet.Add("R", "retainer", "solved with the pull", need.RetainerKn, "kN", statics)
 	sheet.Add("M_side", "side moment left for the hinge", fmt.Sprintf("W·%s and the lines' side moments", n(f.Tree.CogSideM)), need.Hinge.SideKnm, "kN·m", statics)

@@ -56,6 +56,13 @@ func (j *Job) Items() []string {
 		add(j.Site.Cranes[i].Item)
 	}
 	for i := range j.Picks {
+		if f := j.Picks[i].Fell; f != nil {
+			for l := range f.Lines {
+				for k := range f.Lines[l].Redirects {
+					add(f.Lines[l].Redirects[k].Item)
+				}
+			}
+		}
 		if lift := j.Picks[i].Lift; lift != nil {
 			for k := range lift.Slings {
 				add(lift.Slings[k].Item)

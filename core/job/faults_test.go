@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"math"
+	"strings"
 	"testing"
 
 	"elkstay/core/job"
@@ -194,13 +195,37 @@ func TestFindingWhatIsOnRecord(t *testing.T) {
 // How a tree is felled when nothing is said: a face of a quarter, a hinge of a tenth, 1.3 on the moment.
 func TestFellingByDefault(t *testing.T) {
 	f := (&job.Pick{}).Felling(0.8)
-	if *f.FaceDepthM != 0.2 || math.Abs(*f.LeftM-0.08) > 1e-12 || math.Abs(*f.RightM-0.08) > 1e-12 || *f.Margin != 1.3 || *f.BoredM != 0 || *f.NicksM != 0 || f.Pull != nil || f.Wedged {
+	if *f.FaceDepthM != 0.2 || math.Abs(*f.LeftM-0.08) > 1e-12 || math.Abs(*f.RightM-0.08) > 1e-12 || *f.Margin != 1.3 || *f.BoredM != 0 || *f.NicksM != 0 || f.Pulled() || f.Wedged || *f.OpeningDeg != 70 || *f.BackUpM != 0.03 {
 		t.Errorf("%+v", f)
 	}
-	p := job.Pick{Fell: &job.Fell{LeftM: of(0.05), Margin: of(2), Pull: &job.FellLine{AtM: 9, Anchor: "stump"}}}
+	p := job.Pick{Fell: &job.Fell{LeftM: of(0.05), Margin: of(2), Lines: []job.FellLine{{ID: "h", Holds: true, AtM: 9, Anchor: "post"}, {ID: "p", AtM: 9, Anchor: "stump"}}}}
 	f = p.Felling(0.8)
-	if *f.LeftM != 0.05 || *f.Margin != 2 || *f.Pull.AnchorM != 0.3 || *f.Pull.Parts != 1 || f.Pull.EffortKn != nil || p.Fell.Pull.AnchorM != nil || p.Fell.FaceDepthM != nil {
-		t.Errorf("%+v %+v, and as it was given %+v", f, f.Pull, p.Fell.Pull)
+	if *f.LeftM != 0.05 || *f.Margin != 2 || *f.Lines[1].AnchorM != 0.3 || *f.Lines[1].Parts != 1 || *f.Lines[1].People != 1 || *f.Lines[1].HaulMS != 0.15 || f.Lines[1].EffortKn != nil || !f.Pulled() || p.Fell.Lines[1].AnchorM != nil || p.Fell.FaceDepthM != nil {
+		t.Errorf("%+v %+v, and as it was given %+v", f, f.Lines, p.Fell.Lines)
+	}
+}
+
+// Version 3 had one line that pulls and one that holds: they become the first of many, and nothing is lost.
+func TestThirdVersionIsRead(t *testing.T) {
+	j, err := job.ReadJob([]byte(`{"format":"elkstay-job","version":3,"name":"old","site":{"targets":[],"zones":[],"sectors":[],"anchors":[],"cranes":[]},
+		"trees":[{"id":"1","wood":{"species":"white-ash"},"readings":[],"limbs":[],"defects":[]}],"rigs":[],"limits":{},
+		"picks":[{"id":"p1","what":"top","cut_m":0.4,"way":"felled","note":"n","fell":{"face_depth_m":0.2,"wedged":true,"margin":1.5,
+			"pull":{"rig":"r","at_m":9,"anchor":"a","anchor_m":0.5,"parts":3,"effort_kn":4},"hold":{"at_m":8,"anchor":"b"}}},{"id":"p2","what":"stem","way":"free"}]}`))
+	if err != nil {
+		t.Fatal(err)
+	}
+	f := j.Picks[0].Fell
+	if j.Version != 4 || j.Name != "old" || len(j.Trees) != 1 || len(j.Picks) != 2 || j.Picks[0].Note != "n" || *j.Picks[0].CutM != 0.4 || j.Picks[1].Fell != nil || *f.FaceDepthM != 0.2 || !f.Wedged || *f.Margin != 1.5 || len(f.Lines) != 2 {
+		t.Fatalf("%+v %+v", j, f)
+	}
+	if l := f.Lines[0]; l.ID != "pull" || l.Holds || l.Rig != "r" || l.AtM != 9 || l.Anchor != "a" || *l.AnchorM != 0.5 || *l.Parts != 3 || *l.EffortKn != 4 {
+		t.Errorf("%+v", l)
+	}
+	if l := f.Lines[1]; l.ID != "hold" || !l.Holds || l.AtM != 8 || l.Anchor != "b" || l.Parts != nil {
+		t.Errorf("%+v", l)
+	}
+	if _, err := job.ReadJob([]byte(`{"format":"elkstay-job","version":3,"name":"x","picks":[{"id":"p","what":"top","way":"felled","fell":{"pull":{"at_m":200,"anchor":"a"}}}]}`)); err == nil || !strings.Contains(err.Error(), "at_m") {
+		t.Errorf("a bad figure of version 3: %v", err)
 	}
 }
 
@@ -214,7 +239,7 @@ func TestFirstVersionIsRead(t *testing.T) {
 		t.Fatal(err)
 	}
 	r := &j.Rigs[0]
-	if j.Version != 3 || j.Note != "n" || *j.Trees[0].HeightM != 12 || *j.Picks[0].CutM != 7.5 || j.Picks[0].What != job.WhatTop || j.Picks[0].Way != job.WayPastBlock ||
+	if j.Version != 4 || j.Note != "n" || *j.Trees[0].HeightM != 12 || *j.Picks[0].CutM != 7.5 || j.Picks[0].What != job.WhatTop || j.Picks[0].Way != job.WayPastBlock ||
 		j.Picks[0].Rig != r.ID || *r.SlackM != 0.4 || *r.Tie.AboveM != 0.2 || *r.Block.MarkedKn != 30 || *r.Device.Wraps != 3 || *r.Catch.HandKn != 0.2 || *j.Limits.RunM != 2 || *j.Limits.HandKn != 0.3 {
 		t.Errorf("%+v", j)
 	}

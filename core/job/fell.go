@@ -2,33 +2,55 @@ package job
 
 // A Fell is how everything above a cut on the stem is felled over its hinge.
 type Fell struct {
-	FaceDepthM *float64  `json:"face_depth_m,omitempty" exclusiveMinimum:"0" maximum:"5" doc:"Depth of the face, m; default a quarter of the stem"`
-	LeftM      *float64  `json:"left_m,omitempty" exclusiveMinimum:"0" maximum:"2" doc:"Thickness of the hinge at its left, looking to the fall, m; default a tenth of the stem"`
-	RightM     *float64  `json:"right_m,omitempty" exclusiveMinimum:"0" maximum:"2" doc:"At its right, m; default a tenth of the stem"`
-	BoredM     *float64  `json:"bored_m,omitempty" exclusiveMinimum:"0" maximum:"5" doc:"Width bored out of its middle, m; default none"`
-	NicksM     *float64  `json:"nicks_m,omitempty" exclusiveMinimum:"0" maximum:"2" doc:"Wood cut out at each of its ends, m; default none"`
-	Wedged     bool      `json:"wedged,omitempty" doc:"Wedges in the back cut"`
-	Margin     *float64  `json:"margin,omitempty" minimum:"1" maximum:"5" doc:"Factor on the moment that is needed; default 1.3 (common practice)"`
-	Pull       *FellLine `json:"pull,omitempty" doc:"Absent: no line pulls it"`
-	Hold       *FellLine `json:"hold,omitempty" doc:"A line that holds it sideways; absent: none does"`
+	FaceDepthM *float64   `json:"face_depth_m,omitempty" exclusiveMinimum:"0" maximum:"5" doc:"Depth of the face, m; default a quarter of the stem"`
+	OpeningDeg *float64   `json:"opening_deg,omitempty" minimum:"20" maximum:"120" doc:"How far the face opens: it closes, and the hinge is gone, at that tilt; default 70"`
+	UpsideDown bool       `json:"upside_down,omitempty" doc:"The level cut of the face is its upper one"`
+	LeftM      *float64   `json:"left_m,omitempty" exclusiveMinimum:"0" maximum:"2" doc:"Thickness of the hinge at its left, looking to the fall, m; default a tenth of the stem"`
+	RightM     *float64   `json:"right_m,omitempty" exclusiveMinimum:"0" maximum:"2" doc:"At its right, m; default a tenth of the stem"`
+	BoredM     *float64   `json:"bored_m,omitempty" exclusiveMinimum:"0" maximum:"5" doc:"Width bored out of its middle, m; default none"`
+	NicksM     *float64   `json:"nicks_m,omitempty" exclusiveMinimum:"0" maximum:"2" doc:"Wood cut out at each of its ends, m; default none"`
+	BackUpM    *float64   `json:"back_up_m,omitempty" minimum:"0" maximum:"1" doc:"Back cut above the level of the face, m; default 0.03"`
+	StrapM     *float64   `json:"strap_m,omitempty" exclusiveMinimum:"0" maximum:"2" doc:"Strap kept at the back and let go last, so thick, m; absent: none"`
+	Wedged     bool       `json:"wedged,omitempty" doc:"Wedges in the back cut"`
+	Margin     *float64   `json:"margin,omitempty" minimum:"1" maximum:"5" doc:"Factor on the moment that is needed; default 1.3 (common practice)"`
+	Lines      []FellLine `json:"lines,omitempty" maxItems:"6" doc:"Lines that pull it or hold it sideways"`
 }
 
-// A FellLine runs from what is felled to an anchor of the site.
+// What pulls at, or holds, a line of a felling.
+const (
+	EffortHands   = "hands"
+	EffortWinch   = "hand-winch"
+	EffortCapstan = "capstan-winch"
+	EffortVehicle = "vehicle"
+	EffortMachine = "machine"
+)
+
+// A FellLine runs from what is felled over its redirects to an anchor of the site.
 type FellLine struct {
-	Rig      string   `json:"rig,omitempty" maxLength:"40" doc:"Id of the rig whose rope it is; empty: the first"`
-	AtM      float64  `json:"at_m" minimum:"0" maximum:"120" doc:"Height at which it is tied to the stem, m"`
-	Anchor   string   `json:"anchor" minLength:"1" maxLength:"40" doc:"Id of the anchor"`
-	AnchorM  *float64 `json:"anchor_m,omitempty" minimum:"0" maximum:"120" doc:"Height on the anchor, m; default 0.3"`
-	Parts    *int     `json:"parts,omitempty" minimum:"1" maximum:"9" doc:"Of the pulling system, 3 for 3:1; 1 to 6, or 9 for one 3:1 on another; default 1"`
-	EffortKn *float64 `json:"effort_kn,omitempty" exclusiveMinimum:"0" maximum:"500" doc:"What hands, winch or machine pull at the system, kN; absent: not known"`
+	ID           string     `json:"id" minLength:"1" maxLength:"40"`
+	Holds        bool       `json:"holds,omitempty" doc:"It holds the tree sideways; else it pulls"`
+	Rig          string     `json:"rig,omitempty" maxLength:"40" doc:"Id of the rig whose rope it is; empty: the first"`
+	AtM          float64    `json:"at_m" minimum:"0" maximum:"120" doc:"Height at which it is tied to the stem, m"`
+	Redirects    []Redirect `json:"redirects,omitempty" maxItems:"6" doc:"Turns from the tree to the anchor: pulleys, forks"`
+	Anchor       string     `json:"anchor" minLength:"1" maxLength:"40" doc:"Id of the anchor"`
+	AnchorM      *float64   `json:"anchor_m,omitempty" minimum:"0" maximum:"120" doc:"Height on the anchor, m; default 0.3"`
+	Parts        *int       `json:"parts,omitempty" minimum:"1" maximum:"9" doc:"Of the pulling system, 3 for 3:1; 1 to 6, or 9 for one 3:1 on another; default 1"`
+	By           string     `json:"by,omitempty" enum:"hands,hand-winch,capstan-winch,vehicle,machine" doc:"What pulls at the system"`
+	People       *int       `json:"people,omitempty" minimum:"1" maximum:"20" doc:"Hands on it, in persons; default 1"`
+	EffortKn     *float64   `json:"effort_kn,omitempty" exclusiveMinimum:"0" maximum:"500" doc:"What they pull with, kN; absent: hands by the crew's limit, a vehicle by its grip, else not known"`
+	PretensionKn float64    `json:"pretension_kn,omitempty" minimum:"0" maximum:"500" doc:"How tight it is made before the cut, kN; default 0"`
+	HaulMS       *float64   `json:"haul_m_s,omitempty" exclusiveMinimum:"0" maximum:"20" doc:"How fast it is hauled in at the effort, m/s; default 0.15"`
 }
 
 // Defaults of felling (common practice, no source).
 const (
-	fellFace   = 0.25 // of the diameter
-	fellHinge  = 0.1  // of the diameter
-	fellMargin = 1.3
-	fellAnchor = 0.3 // m
+	fellFace    = 0.25 // of the diameter
+	fellHinge   = 0.1  // of the diameter
+	fellMargin  = 1.3
+	fellAnchor  = 0.3 // m
+	fellOpening = 70  // degrees
+	fellBackUp  = 0.03
+	fellHaul    = 0.15 // m/s
 )
 
 // Felling is how a pick is felled, with its defaults for a stem so thick at the cut.
@@ -42,21 +64,38 @@ func (p *Pick) Felling(diameterM float64) Fell {
 		*at = &value
 	}
 	set(&f.FaceDepthM, fellFace*diameterM)
+	set(&f.OpeningDeg, fellOpening)
 	set(&f.LeftM, fellHinge*diameterM)
 	set(&f.RightM, fellHinge*diameterM)
 	set(&f.BoredM, 0)
 	set(&f.NicksM, 0)
+	set(&f.BackUpM, fellBackUp)
 	set(&f.Margin, fellMargin)
-	for _, line := range []**FellLine{&f.Pull, &f.Hold} {
-		if *line != nil {
-			one := **line
-			set(&one.AnchorM, fellAnchor)
-			parts := 1
-			if one.Parts == nil {
-				one.Parts = &parts
+	lines := f.Lines
+	f.Lines = make([]FellLine, len(lines))
+	for i := range lines {
+		one := lines[i]
+		set(&one.AnchorM, fellAnchor)
+		set(&one.HaulMS, fellHaul)
+		count := func(at **int) {
+			if *at == nil {
+				single := 1
+				*at = &single
 			}
-			*line = &one
 		}
+		count(&one.Parts)
+		count(&one.People)
+		f.Lines[i] = one
 	}
 	return f
+}
+
+// Pulled tells whether a line pulls it.
+func (f *Fell) Pulled() bool {
+	for i := range f.Lines {
+		if !f.Lines[i].Holds {
+			return true
+		}
+	}
+	return false
 }

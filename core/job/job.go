@@ -26,13 +26,13 @@ const MostPicks = 200
 // Format and Version mark the job document.
 const (
 	Format  = "elkstay-job"
-	Version = 3
+	Version = 4
 )
 
-// A Job is one job document: format elkstay-job, version 3.
+// A Job is one job document: format elkstay-job, version 4.
 type Job struct {
 	Format     string      `json:"format" enum:"elkstay-job" doc:"Always elkstay-job"`
-	Version    int         `json:"version" minimum:"3" maximum:"3" doc:"Version of the format: 3"`
+	Version    int         `json:"version" minimum:"4" maximum:"4" doc:"Version of the format: 4"`
 	Name       string      `json:"name" minLength:"1" maxLength:"120" doc:"What the crew calls the job"`
 	Note       string      `json:"note,omitempty" maxLength:"4000" doc:"Anything worth keeping"`
 	Site       Site        `json:"site"`
@@ -94,6 +94,8 @@ func ReadJob(data []byte) (Job, error) {
 			return readFirst(data)
 		case err == nil && version == 2:
 			return readSecond(data)
+		case err == nil && version == 3:
+			return readThird(data)
 		}
 	}
 	var job Job
@@ -185,6 +187,11 @@ func (j *Job) namesTwice() (faults intake.Faults) {
 	check("body.exceptions", idsOf(j.Exceptions, func(e Exception) string { return e.ID }))
 	check("body.rigs", idsOf(j.Rigs, func(r Rig) string { return r.ID }))
 	check("body.picks", idsOf(j.Picks, func(p Pick) string { return p.ID }))
+	for i := range j.Picks {
+		if f := j.Picks[i].Fell; f != nil {
+			check(fmt.Sprintf("body.picks[%d].fell.lines", i), idsOf(f.Lines, func(l FellLine) string { return l.ID }))
+		}
+	}
 	return faults
 }
 

@@ -110,3 +110,62 @@ func readSecond(data []byte) (Job, error) {
 	job.Brief, job.WorkOn, job.Exceptions = old.Brief, old.WorkOn, old.Exceptions
 	return settled(job)
 }
+
+// thirdJob is version 3 of the format: a felling has one line that pulls and one that holds.
+type thirdJob struct {
+	Job
+	Version int         `json:"version" minimum:"3" maximum:"3"`
+	Picks   []thirdPick `json:"picks" maxItems:"200"`
+}
+
+type thirdPick struct {
+	Pick
+	Fell *thirdFell `json:"fell,omitempty"`
+}
+
+type thirdFell struct {
+	FaceDepthM *float64   `json:"face_depth_m,omitempty" exclusiveMinimum:"0" maximum:"5"`
+	LeftM      *float64   `json:"left_m,omitempty" exclusiveMinimum:"0" maximum:"2"`
+	RightM     *float64   `json:"right_m,omitempty" exclusiveMinimum:"0" maximum:"2"`
+	BoredM     *float64   `json:"bored_m,omitempty" exclusiveMinimum:"0" maximum:"5"`
+	NicksM     *float64   `json:"nicks_m,omitempty" exclusiveMinimum:"0" maximum:"2"`
+	Wedged     bool       `json:"wedged,omitempty"`
+	Margin     *float64   `json:"margin,omitempty" minimum:"1" maximum:"5"`
+	Pull       *thirdLine `json:"pull,omitempty"`
+	Hold       *thirdLine `json:"hold,omitempty"`
+}
+
+type thirdLine struct {
+	Rig      string   `json:"rig,omitempty" maxLength:"40"`
+	AtM      float64  `json:"at_m" minimum:"0" maximum:"120"`
+	Anchor   string   `json:"anchor" minLength:"1" maxLength:"40"`
+	AnchorM  *float64 `json:"anchor_m,omitempty" minimum:"0" maximum:"120"`
+	Parts    *int     `json:"parts,omitempty" minimum:"1" maximum:"9"`
+	EffortKn *float64 `json:"effort_kn,omitempty" exclusiveMinimum:"0" maximum:"500"`
+}
+
+// readThird reads a document of version 3: the two lines of a felling become the first of many.
+func readThird(data []byte) (Job, error) {
+	var old thirdJob
+	if err := intake.Decode(data, &old); err != nil {
+		return Job{}, err
+	}
+	job := old.Job
+	job.Version, job.Picks = Version, make([]Pick, len(old.Picks))
+	for i := range old.Picks {
+		pick := old.Picks[i].Pick
+		if was := old.Picks[i].Fell; was != nil {
+			pick.Fell = &Fell{FaceDepthM: was.FaceDepthM, LeftM: was.LeftM, RightM: was.RightM, BoredM: was.BoredM, NicksM: was.NicksM, Wedged: was.Wedged, Margin: was.Margin}
+			for _, one := range []struct {
+				id   string
+				line *thirdLine
+			}{{"pull", was.Pull}, {"hold", was.Hold}} {
+				if l := one.line; l != nil {
+					pick.Fell.Lines = append(pick.Fell.Lines, FellLine{ID: one.id, Holds: one.id == "hold", Rig: l.Rig, AtM: l.AtM, Anchor: l.Anchor, AnchorM: l.AnchorM, Parts: l.Parts, EffortKn: l.EffortKn})
+				}
+			}
+		}
+		job.Picks[i] = pick
+	}
+	return settled(job)
+}

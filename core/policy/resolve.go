@@ -67,6 +67,7 @@ func Resolve(j *job.Job, c *Crew) (*job.Job, Gear) {
 	}
 	job.Picks = slices.Clone(j.Picks)
 	for i := range job.Picks {
+		out.felling(&job.Picks[i], c, fmt.Sprintf("body.picks[%d].fell.", i))
 		if job.Picks[i].Lift == nil {
 			continue
 		}
@@ -88,6 +89,41 @@ func Resolve(j *job.Job, c *Crew) (*job.Job, Gear) {
 	return &job, out
 }
 
+// turns gives what turns a rope the figures of its item.
+func turns(name *string, rating *gear.Rating, efficiency, bend **float64, item *locker.Item) {
+	*name, *rating = item.Name, item.Rating
+	if item.Efficiency != nil {
+		*efficiency = item.Efficiency
+	}
+	*bend = item.BendM
+}
+
+// redirects are those given, with the figures of their items.
+func (o *Gear) redirects(given []job.Redirect, c *Crew, path string) []job.Redirect {
+	list := slices.Clone(given)
+	for i := range list {
+		turn := &list[i]
+		if item := o.take(c, turn.Item, fmt.Sprintf("%sredirects[%d].item", path, i), locker.Pulley, locker.Block); item != nil {
+			turns(&turn.Name, &turn.Rating, &turn.Efficiency, &turn.BendM, item)
+			turn.Friction = nil
+		}
+	}
+	return list
+}
+
+// felling resolves the turns of a felling's lines.
+func (o *Gear) felling(p *job.Pick, c *Crew, path string) {
+	if p.Fell == nil || len(p.Fell.Lines) == 0 {
+		return
+	}
+	fell := *p.Fell
+	fell.Lines = slices.Clone(fell.Lines)
+	for i := range fell.Lines {
+		fell.Lines[i].Redirects = o.redirects(fell.Lines[i].Redirects, c, fmt.Sprintf("%slines[%d].", path, i))
+	}
+	p.Fell = &fell
+}
+
 func (o *Gear) rig(r *job.Rig, c *Crew, path string) {
 	if r.Rope != nil {
 		if item := o.take(c, r.Rope.Item, path+"rope.item", locker.Rope); item != nil {
@@ -107,13 +143,6 @@ func (o *Gear) rig(r *job.Rig, c *Crew, path string) {
 	if item := o.take(c, r.Tie.Item, path+"tie.item", locker.Sling); item != nil {
 		r.Tie.Name, r.Tie.Rating = item.Name, item.Rating
 	}
-	turns := func(name *string, rating *gear.Rating, efficiency, bend **float64, item *locker.Item) {
-		*name, *rating = item.Name, item.Rating
-		if item.Efficiency != nil {
-			*efficiency = item.Efficiency
-		}
-		*bend = item.BendM
-	}
 	if item := o.take(c, r.Block.Item, path+"block.item", locker.Block, locker.Pulley); item != nil {
 		turns(&r.Block.Name, &r.Block.Rating, &r.Block.Efficiency, &r.Block.BendM, item)
 	}
@@ -127,14 +156,7 @@ func (o *Gear) rig(r *job.Rig, c *Crew, path string) {
 			r.Connector = &own
 		}
 	}
-	r.Redirects = slices.Clone(r.Redirects)
-	for i := range r.Redirects {
-		turn := &r.Redirects[i]
-		if item := o.take(c, turn.Item, fmt.Sprintf("%sredirects[%d].item", path, i), locker.Pulley, locker.Block); item != nil {
-			turns(&turn.Name, &turn.Rating, &turn.Efficiency, &turn.BendM, item)
-			turn.Friction = nil
-		}
-	}
+	r.Redirects = o.redirects(r.Redirects, c, path)
 	if item := o.take(c, r.Device.Item, path+"device.item", locker.Device); item != nil {
 		r.Device.Name, r.Device.Rating, r.Device.BendM = item.Name, item.Rating, item.BendM
 		if item.Friction != nil {

@@ -1620,23 +1620,32 @@ export interface components {
             weight_kn: components["schemas"]["WoodRange"];
         };
         AssessPullLine: {
-            /** @description Where it is tied */
-            from: components["schemas"]["LinePoint"];
+            /**
+             * Format: double
+             * @description What its effort is counted on to give at the tree; absent: not known
+             */
+            gives_kn?: number;
             /** @description It holds sideways, in place of pulling */
             holds: boolean;
+            id: string;
+            /** @description Of its legs from the tree, what each may carry, kN */
+            leg_kn: number[];
             /** @description Of its anchor */
             name: string;
             /**
              * Format: double
-             * @description What it must pull, margin included
+             * @description What it must pull at the tree, margin included
              */
             need_kn: number;
             /**
              * Format: double
-             * @description What it carries: what its effort gives, where that is more
+             * @description What it carries at the tree: what its effort gives, where that is more
              */
             peak_kn: number;
-            to: components["schemas"]["LinePoint"];
+            /** @description Where it is tied, its turns, its anchor */
+            points: components["schemas"]["LinePoint"][];
+            /** @description Its stretch, and how far it follows */
+            said: string;
         };
         AssessRoom: {
             /** @description What lies beneath */
@@ -4399,6 +4408,11 @@ export interface components {
         JobFell: {
             /**
              * Format: double
+             * @description Back cut above the level of the face, m; default 0.03
+             */
+            back_up_m?: number;
+            /**
+             * Format: double
              * @description Width bored out of its middle, m; default none
              */
             bored_m?: number;
@@ -4407,13 +4421,13 @@ export interface components {
              * @description Depth of the face, m; default a quarter of the stem
              */
             face_depth_m?: number;
-            /** @description A line that holds it sideways; absent: none does */
-            hold?: components["schemas"]["JobFellLine"];
             /**
              * Format: double
              * @description Thickness of the hinge at its left, looking to the fall, m; default a tenth of the stem
              */
             left_m?: number;
+            /** @description Lines that pull it or hold it sideways */
+            lines?: components["schemas"]["JobFellLine"][];
             /**
              * Format: double
              * @description Factor on the moment that is needed; default 1.3 (common practice)
@@ -4424,13 +4438,23 @@ export interface components {
              * @description Wood cut out at each of its ends, m; default none
              */
             nicks_m?: number;
-            /** @description Absent: no line pulls it */
-            pull?: components["schemas"]["JobFellLine"];
+            /**
+             * Format: double
+             * @description How far the face opens: it closes, and the hinge is gone, at that tilt; default 70
+             */
+            opening_deg?: number;
             /**
              * Format: double
              * @description At its right, m; default a tenth of the stem
              */
             right_m?: number;
+            /**
+             * Format: double
+             * @description Strap kept at the back and let go last, so thick, m; absent: none
+             */
+            strap_m?: number;
+            /** @description The level cut of the face is its upper one */
+            upside_down?: boolean;
             /** @description Wedges in the back cut */
             wedged?: boolean;
         };
@@ -4448,15 +4472,40 @@ export interface components {
              */
             at_m: number;
             /**
+             * @description What pulls at the system
+             * @enum {string}
+             */
+            by?: "hands" | "hand-winch" | "capstan-winch" | "vehicle" | "machine";
+            /**
              * Format: double
-             * @description What hands, winch or machine pull at the system, kN; absent: not known
+             * @description What they pull with, kN; absent: hands by the crew's limit, a vehicle by its grip, else not known
              */
             effort_kn?: number;
+            /**
+             * Format: double
+             * @description How fast it is hauled in at the effort, m/s; default 0.15
+             */
+            haul_m_s?: number;
+            /** @description It holds the tree sideways; else it pulls */
+            holds?: boolean;
+            id: string;
             /**
              * Format: int64
              * @description Of the pulling system, 3 for 3:1; 1 to 6, or 9 for one 3:1 on another; default 1
              */
             parts?: number;
+            /**
+             * Format: int64
+             * @description Hands on it, in persons; default 1
+             */
+            people?: number;
+            /**
+             * Format: double
+             * @description How tight it is made before the cut, kN; default 0
+             */
+            pretension_kn?: number;
+            /** @description Turns from the tree to the anchor: pulleys, forks */
+            redirects?: components["schemas"]["JobRedirect"][];
             /** @description Id of the rig whose rope it is; empty: the first */
             rig?: string;
         };
@@ -4512,7 +4561,7 @@ export interface components {
             trees: components["schemas"]["JobTree"][];
             /**
              * Format: int64
-             * @description Version of the format: 3
+             * @description Version of the format: 4
              */
             version: number;
             /** @description The day it is planned for */
