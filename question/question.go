@@ -79,6 +79,10 @@ var table = []Question{
 		func(_ context.Context, j *job.Job, asked Asked, o assess.Options) (propose.Proposal, error) {
 			return propose.Order(j, asked.By, asked.Rig, o), nil
 		}),
+	ofJob("rose", "Along which bearings a pick can be felled", "units pick",
+		func(_ context.Context, j *job.Job, asked Asked, o assess.Options) (propose.Rose, error) {
+			return propose.Fall(j, asked.Pick, o)
+		}),
 	ofJob("ask", "Hold one thing of a pick and ask for another", "units pick ask hold value",
 		func(_ context.Context, j *job.Job, asked Asked, o assess.Options) (propose.Answer, error) {
 			held := propose.WhatIf{Pick: asked.Pick, Ask: asked.Ask, Hold: asked.Hold}

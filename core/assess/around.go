@@ -368,7 +368,7 @@ func (v *Survey) landing(discs []Disc, cutZ, topZ float64, now *Standing, withou
 			if metres, power := policy.PowerDistanceOf(v.targets[i].Target); power && topZ > v.targets[i].FromM-metres {
 				reach += metres
 			}
-			if apart(v.targets[i].corners, d.X, d.Y) < reach {
+			if t := &v.targets[i]; max(t.low.X-d.X, d.X-t.top.X, t.low.Y-d.Y, d.Y-t.top.Y) < reach && apart(t.corners, d.X, d.Y) < reach {
 				l.Hits = append(l.Hits, v.targets[i].Name)
 				break
 			}

@@ -93,8 +93,11 @@ func (felled) work(v *Survey, o *Outcome, now *Standing) {
 	o.felling = f
 	o.reachM = v.reachOf(o)
 	v.fellLoads(o, f, now)
-	f.stretches(v, o)
 	v.hazards(o, f)
+	if o.aloft {
+		return
+	}
+	f.stretches(v, o)
 	told := o.Settings.FallTowardsDeg
 	v.land(o, now, v.laid(o, now, []float64{told - aimDeg, told, told + aimDeg}))
 }

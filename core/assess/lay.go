@@ -40,9 +40,10 @@ func (v *Survey) laid(o *Outcome, now *Standing, headings []float64) []Disc {
 	} else {
 		scatter = 0.1
 	}
-	most := map[[2]int]Disc{}
+	most := make(map[[2]int]Disc, 256)
+	body := v.body(o, now)
 	for _, heading := range headings {
-		v.layAlong(o, now, towards(heading), scatter, most)
+		o.layAlong(body, towards(heading), scatter, most)
 	}
 	discs := make([]Disc, 0, len(most))
 	for _, d := range most {
@@ -71,7 +72,7 @@ func (v *Survey) headings(o *Outcome) []float64 {
 }
 
 // layAlong lays the body down towards a bearing, into the cells of the ground.
-func (v *Survey) layAlong(o *Outcome, now *Standing, over r3.Vec, scatter float64, most map[[2]int]Disc) {
+func (o *Outcome) layAlong(body []ball, over r3.Vec, scatter float64, most map[[2]int]Disc) {
 	across := r3.Cross(over, r3.Vec{Z: 1})
 	height := max(0, o.cut.Z)
 	put := func(out, aside, r float64) {
@@ -87,7 +88,7 @@ func (v *Survey) layAlong(o *Outcome, now *Standing, over r3.Vec, scatter float6
 	}
 	least := max(0.3, o.diameter/2)
 	out := o.flight(height)
-	for _, b := range v.body(o, now) {
+	for _, b := range body {
 		r := max(least, b.r) + scatter
 		aside, forward, up := r3.Dot(b.off, across), r3.Dot(b.off, over), b.off.Z
 		if o.pick.What == job.WhatLimb {

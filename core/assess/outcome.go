@@ -104,6 +104,7 @@ type Outcome struct {
 	radius   float64
 	slew     string // what a lift must go over
 	felling  *fellingOf
+	aloft    bool    // where it comes down is not asked
 	ropeM    float64 // rope it needs
 	reachM   float64 // how far its limbs reach along its axis from the cut, beyond its own end perhaps
 
@@ -292,7 +293,13 @@ func (v *Survey) WorkWith(p *job.Pick, rig *job.Rig, number int, now *Standing) 
 }
 
 func (v *Survey) workedOut(p *job.Pick, rig *job.Rig, number int, now *Standing) *Outcome {
-	o := &Outcome{pick: p, offered: rig, number: number, hold: math.Inf(1), likely: v.limits.WeightEnd == policy.EndLikely}
+	return v.workedFrom(&Outcome{pick: p, offered: rig, number: number}, now)
+}
+
+// workedFrom works out an outcome of which the pick and its rig are known.
+func (v *Survey) workedFrom(o *Outcome, now *Standing) *Outcome {
+	p := o.pick
+	o.hold, o.likely = math.Inf(1), v.limits.WeightEnd == policy.EndLikely
 	o.Settings = (&job.Rig{}).Settings(p)
 	o.Settings.FallTowardsDeg = v.FallTowards(p)
 	v.begin(o, now)

@@ -184,7 +184,10 @@ func (v *Survey) effortOf(t *tug) {
 		t.effortSays = fmt.Sprintf("%d × %s by hand, %s,", *l.People, units.Print(units.Force, v.System, v.limits.HandKn), policy.Ruled(v.Job.Limits.HandKn))
 	case l.By == job.EffortVehicle && t.anchor.Kind == job.AnchorVehicle && t.anchor.MassKg != nil:
 		braked := brakedShare
-		grips := haul.Grip{MassKg: *t.anchor.MassKg, Grip: wetGrip, BrakedShare: &braked}
+		last := len(t.points) - 1
+		way := r3.Sub(t.points[last-1].Vec(), t.points[last].Vec())
+		up := max(0, math.Asin(way.Z/r3.Norm(way)))
+		grips := haul.Grip{MassKg: *t.anchor.MassKg, Grip: wetGrip, BrakedShare: &braked, LineUpDeg: min(80, up*180/math.Pi)}
 		t.effort = grips.Solve().PullKn
 		t.effortSays = fmt.Sprintf("%s, the grip of %s on wet grass with half of its weight on driven wheels,", units.Print(units.Force, v.System, t.effort), units.Print(units.Mass, v.System, *t.anchor.MassKg))
 	}
@@ -279,6 +282,10 @@ func (v *Survey) tugLoads(o *Outcome, f *fellingOf, t *tug, now *Standing) {
 	if *l.Parts > 1 {
 		// Where the effort is turned at the anchor, the anchor holds that as well.
 		resting, far = resting+t.effort, far+t.effort
+	}
+	if l.By == job.EffortVehicle && l.EffortKn == nil && *l.Parts == 1 {
+		// It cannot pull with more than it grips with.
+		far = max(t.need*t.counted.DeviceKn, l.PretensionKn)
 	}
 	place := job.Place{On: job.OnAnchor, Anchor: l.Anchor, AtM: *l.AnchorM}
 	holder := v.anchored(t.anchor, &pull{place: &place, dir: dir, rest: resting, peak: far})

@@ -25,8 +25,9 @@ func TestLinesShareAPull(t *testing.T) {
 	w := a.Detail.Piece.MassKg.High * 9.80665 / 1000
 	need := 1.3 * (f.Hinge.BendingKnm - w*f.ForwardM)
 	one, two := a.Detail.Pulls[0], a.Detail.Pulls[1]
-	// Of 3,000 kg half is braked and grips 0.35: 3·9.80665·0.175; the first gives 2·2.71.
-	g1, g2 := 2*2.71, 3*9.80665*0.35*0.5
+	// Of 3,000 kg half is braked and grips 0.35; the line leads up to the tree and lifts it. The first gives 2·2.71.
+	up := math.Atan2(10-0.3, math.Hypot(22, 6))
+	g1, g2 := 2*2.71, 3*9.80665*0.35*0.5/(math.Cos(up)+0.35*math.Sin(up))
 	jobtest.Nearly(t, "winch", *one.GivesKn, g1)
 	jobtest.Nearly(t, "grip", *two.GivesKn, g2)
 	jobtest.Nearly(t, "shared as they give", one.NeedKn/two.NeedKn, g1/g2)

@@ -1118,6 +1118,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Along which bearings a pick can be felled */
+        post: operations["rose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/schemas/job.json": {
         parameters: {
             query?: never;
@@ -1213,6 +1230,40 @@ export interface components {
              * @description The worst verdict of the picks
              * @enum {string}
              */
+            verdict: "within" | "close" | "over" | "not known" | "not held";
+        };
+        AssessBearing: {
+            /** @description Id of the anchor it is pulled to; empty: by its own weight, by wedges, or by the lines as they are set */
+            anchor?: string;
+            /** @description By the lines as they are set */
+            as_set?: boolean;
+            /**
+             * Format: double
+             * @description Azimuth it falls towards
+             */
+            deg: number;
+            /**
+             * Format: double
+             * @description What their efforts are counted on to give; absent: not known
+             */
+            gives_kn?: number;
+            /**
+             * @description What decides
+             * @enum {string}
+             */
+            kind: "open" | "close" | "sector" | "strikes" | "hangs" | "room" | "pull" | "hinge" | "gear" | "unknown" | "cannot";
+            /**
+             * Format: double
+             * @description What its lines must pull together, margin included
+             */
+            pull_kn?: number;
+            reason: string;
+            /**
+             * Format: double
+             * @description Of what the hinge holds sideways
+             */
+            side_use_pct?: number;
+            /** @enum {string} */
             verdict: "within" | "close" | "over" | "not known" | "not held";
         };
         AssessCatchFigures: {
@@ -5922,6 +5973,28 @@ export interface components {
             /** @enum {string} */
             verdict: "within" | "close" | "over" | "not known" | "not held";
         };
+        ProposeRose: {
+            /** @description Every 5° from north; none when it cannot be worked out */
+            bearings: components["schemas"]["AssessBearing"][];
+            cautions: string[];
+            /** @description Id of the pick it is of */
+            pick: string;
+            said: string;
+            /** @description Runs of bearings that are open, the widest first */
+            windows: components["schemas"]["ProposeWindow"][];
+        };
+        ProposeWindow: {
+            /**
+             * Format: double
+             * @description Of its bearings the one that is used least
+             */
+            best_deg: number;
+            /** Format: double */
+            from_deg: number;
+            said: string;
+            /** Format: double */
+            to_deg: number;
+        };
         PushAnswer: {
             /** Format: double */
             balance_deg: number;
@@ -10098,6 +10171,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobJob"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rose: {
+        parameters: {
+            query?: {
+                /** @description Units of the sentences; figures are SI */
+                units?: "metric" | "us";
+                /** @description Id of the pick */
+                pick?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobJob"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposeRose"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -1,0 +1,172 @@
+package propose
+
+import (
+	"fmt"
+	"math"
+	"strings"
+	"testing"
+
+	"elkstay/core/assess"
+	"elkstay/core/gear"
+	"elkstay/core/job"
+	"elkstay/core/job/jobtest"
+)
+
+// ringed is the invented stem as a bare pole of 18 m, a meadow all round it, and a stump 25 m east.
+func ringed() job.Job {
+	j := jobtest.Stem()
+	j.Trees[0].Readings[0].AtM, j.Trees[0].Readings[0].CavityM = 0.3, 0
+	j.Site.Anchors = []job.Anchor{{ID: "e", Name: "old stump", Kind: job.AnchorGround, At: job.Spot{X: 25}, Rating: gear.Rating{MarkedKn: jobtest.Of(80)}}}
+	j.Site.Zones = []job.Zone{{ID: "z", Name: "meadow", Outline: []job.Spot{{X: -40, Y: -40}, {X: 40, Y: -40}, {X: 40, Y: 40}, {X: -40, Y: 40}}}}
+	parts := 3
+	j.Picks = []job.Pick{{ID: "p1", What: job.WhatTop, CutM: jobtest.Of(0.5), Way: job.WayFelled, FallTowardsDeg: jobtest.Of(90),
+		Fell: &job.Fell{Lines: []job.FellLine{{ID: "l1", AtM: 12, Anchor: "e", Parts: &parts, EffortKn: jobtest.Of(4.3)}}}}}
+	return j
+}
+
+func rose(t *testing.T, j *job.Job) Rose {
+	t.Helper()
+	r, err := Fall(j, "p1", assess.Options{Units: "metric"})
+	if err != nil {
+		t.Fatal(err)
+	}
+	return r
+}
+
+// A house north-west, a sector south, a pull that leads east only: what each bearing says, worked
+// out beside the core from where the things stand.
+func TestTheRoseByHand(t *testing.T) {
+	j := ringed()
+	j.Site.Targets = []job.Target{{ID: "h", Name: "pump house", Kind: "building", Box: &job.Box{Min: job.Spot{X: -14, Y: 8}, Max: job.Spot{X: -8, Y: 14}}, ToM: 4}}
+	j.Site.Sectors = []job.Sector{{ID: "s", Name: "path", FromDeg: 170, ToDeg: 200}}
+	r := rose(t, &j)
+	if len(r.Bearings) != 72 {
+		t.Fatalf("%d bearings", len(r.Bearings))
+	}
+	struck, barred := 0, 0
+	for i, b := range r.Bearings {
+		if b.Deg != float64(5*i) {
+			t.Errorf("bearing %d is %v°", i, b.Deg)
+		}
+		// The pole, 18 m long, comes down within ±5° of the bearing, at least 0.5 m wide: where the
+		// house's corners are, by angle and distance.
+		hits := false
+		for _, off := range []float64{-5, 0, 5} {
+			sin, cos := math.Sincos((b.Deg + off) * math.Pi / 180)
+			for s := 0.5; s <= 17.4; s += 0.1 {
+				hits = hits || s*sin > -14 && s*sin < -8 && s*cos > 8 && s*cos < 14
+			}
+		}
+		if hits && b.Kind != assess.FellStrikes {
+			t.Errorf("%v° strikes the house: %+v", b.Deg, b)
+		}
+		if b.Kind == assess.FellStrikes {
+			struck++
+			// Wider than its axis by what it may scatter, no more.
+			if angle := math.Atan2(-11, 11) * 180 / math.Pi; math.Abs(math.Remainder(b.Deg-angle, 360)) > 35 {
+				t.Errorf("%v° strikes nothing: %+v", b.Deg, b)
+			}
+		}
+		if b.Deg >= 170 && b.Deg <= 200 && b.Kind != assess.FellSector {
+			t.Errorf("%v° leads into the sector: %+v", b.Deg, b)
+		}
+		if b.Kind == assess.FellSector {
+			barred++
+		}
+		// The pull bears 90° or more off a fall to the west: nothing brings it there but wedges, and
+		// they do not lift it.
+		if off := math.Abs(math.Remainder(b.Deg-90, 360)); off >= 90 && b.Anchor == "e" {
+			t.Errorf("%v° is pulled to the east: %+v", b.Deg, b)
+		}
+	}
+	if struck == 0 || barred < 7 || barred > 11 {
+		t.Errorf("%d strike, %d are barred", struck, barred)
+	}
+	at := func(deg int) assess.Bearing { return r.Bearings[deg/5] }
+	if east := at(90); !open(&east) || east.PullKn == nil || !east.AsSet || !strings.Contains(east.Reason, "as set") {
+		t.Errorf("east, as it is set: %+v", east)
+	}
+	// The same sums as the board's own pick turned there.
+	board := j
+	board.Picks[0].FallTowardsDeg = jobtest.Of(70)
+	d := assess.Assess(&board, assess.Options{Units: "metric", Pick: "p1"}).Detail
+	jobtest.Nearly(t, "pull at 70°", *at(70).PullKn, d.Pulls[0].NeedKn)
+	jobtest.Nearly(t, "side at 70°", *at(70).SideUsePct, d.Fell.SideUsePct)
+	if len(r.Windows) == 0 || r.Windows[0].FromDeg > 90 || r.Windows[0].ToDeg < 90 || !strings.Contains(r.Said, "It can go from") || len(r.Cautions) == 0 {
+		t.Errorf("%+v: %s", r.Windows, r.Said)
+	}
+	for _, w := range r.Windows {
+		for deg := w.FromDeg; deg <= w.ToDeg; deg += 5 {
+			if b := at(int(math.Mod(deg, 360))); b.Verdict != assess.Within && b.Verdict != assess.Close {
+				t.Errorf("%v° is in the window %+v and closed: %+v", deg, w, b)
+			}
+		}
+		if b := at(int(w.BestDeg)); b.Verdict != assess.Within && b.Verdict != assess.Close {
+			t.Errorf("the best of %+v: %+v", w, b)
+		}
+	}
+}
+
+// A window that runs over north is one; a tree that goes by itself goes all round; shut in, no
+// bearing is open and it is said why.
+func TestWindowsOfTheRose(t *testing.T) {
+	j := ringed()
+	j.Site.Anchors[0].At = job.Spot{Y: 25} // north
+	r := rose(t, &j)
+	found := false
+	for _, w := range r.Windows {
+		found = found || w.FromDeg > 180 && w.ToDeg > 360 && strings.Contains(w.Said, fmt.Sprintf("to %.0f°", w.ToDeg-360))
+	}
+	if !found {
+		t.Errorf("over north: %+v", r.Windows)
+	}
+	j.Site.Zones[0].Outline = []job.Spot{{X: -5, Y: -5}, {X: 5, Y: -5}, {X: 5, Y: 5}, {X: -5, Y: 5}}
+	if r = rose(t, &j); len(r.Windows) != 0 || !strings.Contains(r.Said, "No bearing is open") || !strings.Contains(r.Said, "find no drop zone") {
+		t.Errorf("shut in: %s", r.Said)
+	}
+	if _, err := Fall(&j, "gone", assess.Options{Units: "metric"}); err == nil {
+		t.Error("a pick that is not there")
+	}
+	j.Trees[0].Wood.Species = ""
+	if r = rose(t, &j); len(r.Bearings) != 0 || r.Said == "" {
+		t.Errorf("no species: %+v", r)
+	}
+}
+
+// Nothing known of what pulls: the rose says what it takes and that it is not known.
+func TestTheRoseWithoutAnEffort(t *testing.T) {
+	j := ringed()
+	j.Picks[0].Fell = nil
+	r := rose(t, &j)
+	east := r.Bearings[18]
+	if east.Verdict != assess.NotKnown || east.Kind != assess.FellUnknown || east.PullKn == nil || east.GivesKn != nil || east.Anchor != "e" {
+		t.Errorf("%+v, %v of %v", east, east.PullKn, east.GivesKn)
+	}
+	// A vehicle of a known weight pulls by its grip.
+	j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "v", Name: "carrier", Kind: job.AnchorVehicle, At: job.Spot{X: 24, Y: 2}, MassKg: jobtest.Of(8000)})
+	east = rose(t, &j).Bearings[18]
+	if east.Anchor != "v" || east.GivesKn == nil {
+		t.Fatalf("%+v", east)
+	}
+	up := math.Atan2(12.2-0.3, math.Hypot(24, 2)) // tied two thirds up
+	jobtest.Nearly(t, "its grip", *east.GivesKn, 8*9.80665*0.5*0.35/(math.Cos(up)+0.35*math.Sin(up)))
+}
+
+func BenchmarkRose(b *testing.B) {
+	j := ringed()
+	for i := range 20 {
+		sin, cos := math.Sincos(float64(i) * 18 * math.Pi / 180)
+		x, y := 30*sin, 30*cos
+		j.Site.Targets = append(j.Site.Targets, job.Target{ID: fmt.Sprint("t", i), Name: fmt.Sprint("house ", i), Kind: "building", Box: &job.Box{Min: job.Spot{X: x, Y: y}, Max: job.Spot{X: x + 3, Y: y + 3}}, ToM: 4})
+	}
+	for i := range 4 {
+		sin, cos := math.Sincos(float64(i)*90*math.Pi/180 + 0.3)
+		j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: fmt.Sprint("a", i), Name: fmt.Sprint("stump ", i), Kind: job.AnchorGround, At: job.Spot{X: 25 * sin, Y: 25 * cos}})
+	}
+	j.Trees[0].Limbs = jobtest.Whole().Trees[0].Limbs
+	for b.Loop() {
+		if r, err := Fall(&j, "p1", assess.Options{Units: "metric"}); err != nil || len(r.Bearings) != 72 {
+			b.Fatal(err)
+		}
+	}
+}
