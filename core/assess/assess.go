@@ -434,8 +434,15 @@ func (v *Survey) detail(o *Outcome, now *Standing) *Detail {
 	if o.lift != nil {
 		d.Lift = &LiftFigures{o.pick.Lift.Crane, o.radius, o.lifted.HookKg, o.lifted.CapacityKg, o.lifted.TiltDeg, o.lifted.HookOverM}
 	}
+	if o.pick.Way == job.WayFelled && o.Weight.Kg.Likely > 0 {
+		stands := v.balance(o.pick.What == job.WhatTop, o.FromM, o.Weight, now)
+		d.Balance = &stands
+	} else if bottom := v.Stem.Bottom(); now.Top > bottom+0.1 {
+		stands := v.balance(true, bottom, v.stemMass(bottom, now), now)
+		d.Balance = &stands
+	}
 	v.linePoints(o, d)
-	v.fellFigures(o, d)
+	v.fellFigures(o, d, now)
 	return d
 }
 

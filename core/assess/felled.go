@@ -29,9 +29,12 @@ type fellingOf struct {
 	need   fell.Need
 	middle r3.Vec // of the hinge
 	tugs   []tug
-	side   float64 // share of what the hinge holds sideways, before the crew's factor
-	sound  float64 // share of its strength that the hinge's wood keeps
-	said   []string
+	// Where its balance likely is, ahead of the hinge and to the right, and how far off that it
+	// may be, m: the sums take the worse.
+	ahead, aside, within float64
+	side                 float64 // share of what the hinge holds sideways, before the crew's factor
+	sound                float64 // share of its strength that the hinge's wood keeps
+	said                 []string
 }
 
 // What contradicts a felling.
@@ -68,10 +71,13 @@ func (felled) work(v *Survey, o *Outcome, now *Standing) {
 	right := r3.Cross(over, r3.Vec{Z: 1})
 	f.middle = r3.Add(o.cut, r3.Scale(f.wood.AheadOfCentreM, over))
 	lever := r3.Sub(o.Weight.at, f.middle)
+	f.ahead, f.aside = r3.Dot(lever, over), r3.Dot(lever, right)
+	f.within = v.balance(o.pick.What == job.WhatTop, o.FromM, o.Weight, now).WithinM
+	side := f.aside + math.Copysign(f.within, f.aside)
 	// The same moment bends a rectangle of the hinge's mean thickness and so much width.
 	width := 4 * f.wood.BendingKnm / (1000 * v.species.RuptureMPa * f.wood.MeanThicknessM * f.wood.MeanThicknessM)
 	f.pulled = fell.Felling{
-		Tree:   fell.Tree{MassKg: o.counts(), CogHeightM: max(0.01, lever.Z), CogForwardM: r3.Dot(lever, over), CogSideM: r3.Dot(lever, right)},
+		Tree:   fell.Tree{MassKg: o.counts(), CogHeightM: max(0.01, lever.Z), CogForwardM: f.ahead - f.within, CogSideM: side},
 		Hinge:  &fell.Hinge{WidthM: width, ThicknessM: f.wood.MeanThicknessM, StrengthMpa: v.species.RuptureMPa},
 		Margin: set.Margin, Wedge: &fell.Wedge{DistanceM: f.wood.BackCutM},
 		// Of no line, one straight ahead stands in: nothing is read from it.
@@ -181,7 +187,7 @@ func (v *Survey) farthest(o *Outcome) float64 {
 }
 
 // fellFigures gives what of a felling is drawn and said beside its ladder.
-func (v *Survey) fellFigures(o *Outcome, d *Detail) {
+func (v *Survey) fellFigures(o *Outcome, d *Detail, now *Standing) {
 	f := o.felling
 	if f == nil {
 		return
@@ -189,9 +195,12 @@ func (v *Survey) fellFigures(o *Outcome, d *Detail) {
 	for i := range f.tugs {
 		d.Pulls = append(d.Pulls, f.tugs[i].figures(v))
 	}
+	set := &f.set
 	d.Fell = &FellFigures{
-		FaceDepthM: *f.set.FaceDepthM, LeftM: *f.set.LeftM, RightM: *f.set.RightM, Hinge: f.wood, ForwardM: f.pulled.Tree.CogForwardM, SideM: f.pulled.Tree.CogSideM,
-		HeightM: f.pulled.Tree.CogHeightM, BalanceDeg: f.need.BalanceDeg, TipsAlone: f.need.TipsAlone, SideUsePct: 100 * f.side, FarthestM: v.farthest(o),
+		DiameterM: o.diameter, CavityM: o.cavity, FaceDepthM: *set.FaceDepthM, OpeningDeg: *set.OpeningDeg, MouthM: *set.FaceDepthM * math.Tan(radians(min(85, *set.OpeningDeg))), UpsideDown: set.UpsideDown,
+		LeftM: *set.LeftM, RightM: *set.RightM, BoredM: *set.BoredM, NicksM: *set.NicksM, BackUpM: *set.BackUpM, StrapM: set.StrapM, Wedged: set.Wedged,
+		Hinge: f.wood, ForwardM: f.ahead, SideM: f.aside, WithinM: f.within, HeightM: f.pulled.Tree.CogHeightM, BalanceDeg: f.need.BalanceDeg, TipsAlone: f.need.TipsAlone,
+		SideUsePct: 100 * f.side, FarthestM: v.farthest(o), Steps: v.fellSteps(o, f), Plans: v.fellPlans(o, f, now),
 	}
 }
 
@@ -289,7 +298,7 @@ func (felled) simulate(ctx context.Context, v *Survey, o *Outcome, runs int, tra
 		return nil
 	}
 	mass := o.Weight.Kg
-	fall.Spread = &fell.FallSpread{Runs: min(runs, mostFalls), Seed: 1, MassPct: min(90, 100*(mass.High-mass.Low)/2/max(1, mass.Likely)), CogForwardM: 0.2, CogSideM: 0.1, HingePct: 30, PretensionPct: 15, StiffnessPct: spreadRope}
+	fall.Spread = &fell.FallSpread{Runs: min(runs, mostFalls), Seed: 1, MassPct: min(90, 100*(mass.High-mass.Low)/2/max(1, mass.Likely)), CogForwardM: max(0.2, o.felling.within), CogSideM: max(0.1, o.felling.within), HingePct: 30, PretensionPct: 15, StiffnessPct: spreadRope}
 	trace.Odds, err = fall.FollowSpread(ctx)
 	return err
 }

@@ -194,6 +194,7 @@ type Detail struct {
 	Cautions []string      `json:"cautions" nullable:"false"`
 	Pulls    []PullLine    `json:"pulls" nullable:"false" doc:"Lines of a felling, from the tree to their anchors"`
 	Fell     *FellFigures  `json:"fell,omitempty" doc:"When it is felled"`
+	Balance  *Balance      `json:"balance,omitempty" doc:"Of what stands of the tree before this pick: above the hinge when it is felled"`
 }
 
 // PieceFigures is the piece above the cut.
@@ -304,17 +305,48 @@ type PullLine struct {
 
 // FellFigures is the hinge of a felling and the moments about it.
 type FellFigures struct {
+	DiameterM  float64        `json:"diameter_m" doc:"Of the stump"`
+	CavityM    float64        `json:"cavity_m" doc:"Hole in its middle"`
 	FaceDepthM float64        `json:"face_depth_m"`
+	OpeningDeg float64        `json:"opening_deg"`
+	MouthM     float64        `json:"mouth_m" doc:"How far the face opens at the bark"`
+	UpsideDown bool           `json:"upside_down"`
 	LeftM      float64        `json:"left_m"`
 	RightM     float64        `json:"right_m"`
+	BoredM     float64        `json:"bored_m"`
+	NicksM     float64        `json:"nicks_m"`
+	BackUpM    float64        `json:"back_up_m" doc:"Back cut above the level of the face"`
+	StrapM     *float64       `json:"strap_m,omitempty"`
+	Wedged     bool           `json:"wedged"`
 	Hinge      fell.HingeWood `json:"hinge"`
 	ForwardM   float64        `json:"forward_m" doc:"Its balance ahead of the hinge, m; negative: behind"`
 	SideM      float64        `json:"side_m" doc:"To the right of the fall"`
+	WithinM    float64        `json:"within_m" doc:"How far off that place its balance may be: the pulls are worked out with the worse"`
 	HeightM    float64        `json:"height_m" doc:"Above the hinge"`
 	BalanceDeg float64        `json:"balance_deg" doc:"Tilt at which its weight stands over the hinge"`
 	TipsAlone  bool           `json:"tips_alone"`
 	SideUsePct float64        `json:"side_use_pct" doc:"Of what the hinge holds sideways"`
 	FarthestM  float64        `json:"farthest_m" doc:"How far its tip may come down from the stump"`
+	Steps      []string       `json:"steps" nullable:"false" doc:"What to cut, in order, with its measures"`
+	Plans      []FellPlan     `json:"plans" nullable:"false" doc:"What else would bring it over"`
+}
+
+// Balance is where what still stands balances, and which way it wants to go.
+type Balance struct {
+	At         line.Point `json:"at" doc:"Centre of gravity"`
+	MassKg     wood.Range `json:"mass_kg"`
+	OffM       float64    `json:"off_m" doc:"How far it stands off the foot of the stem, level"`
+	WithinM    float64    `json:"within_m" doc:"How far off that place it may be, by the range of its limbs"`
+	AzimuthDeg float64    `json:"azimuth_deg" doc:"Which way it stands off"`
+	MomentKnm  float64    `json:"moment_knm" doc:"What its weight turns about the foot, at the heavy end"`
+	Said       string     `json:"said"`
+}
+
+// A FellPlan is another way of bringing a tree over.
+type FellPlan struct {
+	Title   string  `json:"title"`
+	Said    string  `json:"said"`
+	Verdict Verdict `json:"verdict" enum:"within,close,over,not known,not held"`
 }
 
 // Hang is where a piece hangs at its lowest.

@@ -188,3 +188,68 @@ func TestWhoStandsWhereALineCanCome(t *testing.T) {
 		t.Errorf("a winch inside the fall: %v", faults)
 	}
 }
+
+// Where a tree balances, and how far off that its limbs' range may put it, by hand; the pull takes
+// the worse of it.
+func TestTheBalanceOfAWholeTree(t *testing.T) {
+	j := poled()
+	j.Trees[0].Limbs = []job.Limb{{ID: "a", AtM: 9, AzimuthDeg: 270, AngleDeg: 60, DiameterM: 0.15, LengthM: 5}}
+	a := assess(&j, "p1")
+	limb := a.Trees[0].Shape.Limbs[0]
+	b := a.Detail.Balance
+	if b == nil || b.WithinM <= 0 || b.AzimuthDeg < 269 || b.AzimuthDeg > 271 {
+		t.Fatalf("%+v", b)
+	}
+	// One limb and an upright pole on its axis: moments about the foot put the balance where
+	// mass times how far out the limb balances says; the limb's own place follows from that.
+	out := b.OffM * b.MassKg.Likely / limb.MassKg.Likely
+	more := (limb.MassKg.High - limb.MassKg.Low) / 2
+	within := more / (b.MassKg.Likely + more) * (out - b.OffM)
+	jobtest.Nearly(t, "within", b.WithinM, within)
+	jobtest.Nearly(t, "moment", b.MomentKnm, b.MassKg.High*9.80665/1000*b.OffM)
+	f := a.Detail.Fell
+	jobtest.Nearly(t, "behind the hinge", f.ForwardM, -b.OffM-f.Hinge.AheadOfCentreM)
+	w := b.MassKg.High * 9.80665 / 1000
+	x, z := 25.0, 0.3-12
+	arm := (11.5*x + f.Hinge.AheadOfCentreM*z) / math.Hypot(x, z)
+	jobtest.Nearly(t, "pull", a.Detail.Pulls[0].NeedKn, 1.3*(f.Hinge.BendingKnm-w*(f.ForwardM-within))/arm)
+	// Of a tree that is not felled it is that of all that stands.
+	j.Picks = append([]job.Pick{{ID: "p0", What: job.WhatLimb, Limb: "a", Way: job.WayFree}}, j.Picks...)
+	if whole := assess(&j, "p0").Detail.Balance; whole == nil || whole.MassKg.Likely < b.MassKg.Likely {
+		t.Errorf("what stands: %+v", whole)
+	}
+	if pole := assess(&j, "p1").Detail.Balance; pole.OffM > 1e-6 || pole.WithinM != 0 {
+		t.Errorf("its limb off: %+v", pole)
+	}
+}
+
+// What to cut, in order, and what else would bring it over.
+func TestTheCutInSteps(t *testing.T) {
+	j := poled()
+	f := j.Picks[0].Fell
+	f.FaceDepthM, f.LeftM, f.RightM, f.BoredM, f.StrapM, f.OpeningDeg = jobtest.Of(0.2), jobtest.Of(0.07), jobtest.Of(0.09), jobtest.Of(0.1), jobtest.Of(0.05), jobtest.Of(45)
+	f.UpsideDown, f.Wedged = true, true
+	j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "n", Name: "gatepost", Kind: job.AnchorGround, At: job.Spot{X: 20, Y: 3}})
+	d := assess(&j, "p1").Detail
+	said := strings.Join(d.Fell.Steps, "\n")
+	for _, part := range []string{"make it tight with", "20.0 cm deep, open 45°, 20.0 cm at the bark", "beneath it", "looks to E (90°)", "Bore the middle of the hinge, 10.0 cm", "7.0 cm at its left and 9.0 cm at its right", "strap of 5.0 cm", "Wedges in", "Let the strap go last"} {
+		if !strings.Contains(said, part) {
+			t.Errorf("%q is not in\n%s", part, said)
+		}
+	}
+	warned := strings.Join(d.Cautions, " ")
+	for _, part := range []string{"closes at 45°", "upside down", "strap of"} {
+		if !strings.Contains(warned, part) {
+			t.Errorf("%q is not in %s", part, warned)
+		}
+	}
+	if len(d.Fell.Plans) != 2 || d.Fell.Plans[0].Title != "Wedges" || d.Fell.Plans[1].Title != "A line to gatepost" {
+		t.Errorf("%+v", d.Fell.Plans)
+	}
+	// Wedges: the moment that is needed, over the length of the back cut.
+	w := d.Piece.MassKg.High * 9.80665 / 1000
+	force := 1.3 * (d.Fell.Hinge.BendingKnm - w*d.Fell.ForwardM) / d.Fell.Hinge.BackCutM
+	if !strings.HasPrefix(d.Fell.Plans[0].Said, fmt.Sprintf("%.1f kN", force)) && !strings.HasPrefix(d.Fell.Plans[0].Said, fmt.Sprintf("%.0f kN", force)) {
+		t.Errorf("wedges of %v kN: %s", force, d.Fell.Plans[0].Said)
+	}
+}

@@ -114,29 +114,8 @@ func roseOf(v *assess.Survey, p *job.Pick, number int, now *assess.Standing) ros
 		r.sets = p.Fell.Lines
 	}
 	r.bare.Lines, r.bare.Wedged = nil, true
-	pull := job.FellLine{ID: "rose", AtM: r.tie()}
-	for i := range r.sets {
-		if !r.sets[i].Holds {
-			pull = r.sets[i]
-			break
-		}
-	}
-	pull.Redirects, pull.AnchorM, pull.PretensionKn = nil, nil, 0
-	for i := range v.Job.Site.Anchors {
-		one := pull
-		one.Anchor = v.Job.Site.Anchors[i].ID
-		if v.Job.Site.Anchors[i].Kind == job.AnchorVehicle && one.EffortKn == nil {
-			one.By = job.EffortVehicle
-		}
-		r.pulls = append(r.pulls, one)
-	}
+	r.pulls = v.FellPulls(p, now)
 	return r
-}
-
-// tie is where a line is tied when nobody has said: two thirds up what stands.
-func (r *rosary) tie() float64 {
-	from := job.Or(r.pick.CutM, r.Stem.Bottom())
-	return math.Round(10*(from+(r.now.Top-from)*2/3)) / 10
 }
 
 // along is the best that can be done along a bearing.

@@ -1232,6 +1232,32 @@ export interface components {
              */
             verdict: "within" | "close" | "over" | "not known" | "not held";
         };
+        AssessBalance: {
+            /** @description Centre of gravity */
+            at: components["schemas"]["LinePoint"];
+            /**
+             * Format: double
+             * @description Which way it stands off
+             */
+            azimuth_deg: number;
+            mass_kg: components["schemas"]["WoodRange"];
+            /**
+             * Format: double
+             * @description What its weight turns about the foot, at the heavy end
+             */
+            moment_knm: number;
+            /**
+             * Format: double
+             * @description How far it stands off the foot of the stem, level
+             */
+            off_m: number;
+            said: string;
+            /**
+             * Format: double
+             * @description How far off that place it may be, by the range of its limbs
+             */
+            within_m: number;
+        };
         AssessBearing: {
             /** @description Id of the anchor it is pulled to; empty: by its own weight, by wedges, or by the lines as they are set */
             anchor?: string;
@@ -1329,6 +1355,8 @@ export interface components {
         AssessDetail: {
             advice?: components["schemas"]["CutAdvice"];
             arc?: components["schemas"]["AssessArcFigures"];
+            /** @description Of what stands of the tree before this pick: above the hinge when it is felled */
+            balance?: components["schemas"]["AssessBalance"];
             catch?: components["schemas"]["AssessCatchFigures"];
             cautions: string[];
             /** @description How close it comes to what stands around, nearest first */
@@ -1372,9 +1400,26 @@ export interface components {
         AssessFellFigures: {
             /**
              * Format: double
+             * @description Back cut above the level of the face
+             */
+            back_up_m: number;
+            /**
+             * Format: double
              * @description Tilt at which its weight stands over the hinge
              */
             balance_deg: number;
+            /** Format: double */
+            bored_m: number;
+            /**
+             * Format: double
+             * @description Hole in its middle
+             */
+            cavity_m: number;
+            /**
+             * Format: double
+             * @description Of the stump
+             */
+            diameter_m: number;
             /** Format: double */
             face_depth_m: number;
             /**
@@ -1395,6 +1440,17 @@ export interface components {
             hinge: components["schemas"]["FellHingeWood"];
             /** Format: double */
             left_m: number;
+            /**
+             * Format: double
+             * @description How far the face opens at the bark
+             */
+            mouth_m: number;
+            /** Format: double */
+            nicks_m: number;
+            /** Format: double */
+            opening_deg: number;
+            /** @description What else would bring it over */
+            plans: components["schemas"]["AssessFellPlan"][];
             /** Format: double */
             right_m: number;
             /**
@@ -1407,7 +1463,24 @@ export interface components {
              * @description Of what the hinge holds sideways
              */
             side_use_pct: number;
+            /** @description What to cut, in order, with its measures */
+            steps: string[];
+            /** Format: double */
+            strap_m?: number;
             tips_alone: boolean;
+            upside_down: boolean;
+            wedged: boolean;
+            /**
+             * Format: double
+             * @description How far off that place its balance may be: the pulls are worked out with the worse
+             */
+            within_m: number;
+        };
+        AssessFellPlan: {
+            said: string;
+            title: string;
+            /** @enum {string} */
+            verdict: "within" | "close" | "over" | "not known" | "not held";
         };
         AssessGearUse: {
             /** @description Id in the locker; empty: not from there */

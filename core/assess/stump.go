@@ -1,0 +1,168 @@
+package assess
+
+import (
+	"fmt"
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"elkstay/core/job"
+	"elkstay/core/sight"
+	"elkstay/core/units"
+)
+
+// balance is where a tree with the weight given balances above a height. How far off that it may
+// be follows from its limbs: each may weigh as its range says while the rest weighs as is likely.
+func (v *Survey) balance(limbs bool, from float64, weight mass, now *Standing) Balance {
+	foot := v.foot
+	if from > v.Stem.Bottom() {
+		foot = v.onStem(from)
+	}
+	off := level(r3.Sub(weight.at, foot))
+	b := Balance{At: pointOf(weight.at), MassKg: weight.Kg, OffM: r3.Norm(off), MomentKnm: weight.Kg.High * units.Gravity / 1000 * r3.Norm(off)}
+	if b.OffM > 1e-6 {
+		b.AzimuthDeg = azimuthOf(off)
+	}
+	sum := 0.0
+	for k := range v.Limbs {
+		if !limbs || v.Limbs[k].Parent >= 0 || now.Tips[k] <= 0 || v.Limbs[k].AtM < from {
+			continue
+		}
+		m := v.limbMass(k, 0, now)
+		more := (m.Kg.High - m.Kg.Low) / 2
+		// What one limb weighs more moves the balance towards it by its share of the whole.
+		moves := more / (weight.Kg.Likely + more) * r3.Norm(level(r3.Sub(m.at, weight.at)))
+		sum += moves * moves
+	}
+	b.WithinM = math.Sqrt(sum)
+	lean := "it balances over its foot"
+	if b.OffM > 0.02 {
+		lean = fmt.Sprintf("it balances %s off its foot, to %s (%.0f°)", v.Height(b.OffM), sight.Wind(b.AzimuthDeg), b.AzimuthDeg)
+	}
+	b.Said = fmt.Sprintf("%s to %s; %s, give or take %s: %.3g kN·m about the foot at the heavy end.",
+		units.Print(units.Mass, v.System, b.MassKg.Low), units.Print(units.Mass, v.System, b.MassKg.High), lean, v.Height(b.WithinM), b.MomentKnm)
+	return b
+}
+
+// fellSteps says what to cut, in order, with its measures.
+func (v *Survey) fellSteps(o *Outcome, f *fellingOf) []string {
+	set := &f.set
+	tape := func(m float64) string { return units.Print(units.Diameter, v.System, m) }
+	at := v.Height(o.FromM)
+	var list []string
+	say := func(format string, args ...any) { list = append(list, fmt.Sprintf(format, args...)) }
+	for i := range f.tugs {
+		if t := &f.tugs[i]; t.set.Holds {
+			say("Set the line that holds, from %s to %s.", v.Height(t.set.AtM), t.anchor.Name)
+		} else {
+			tight := max(t.set.PretensionKn, t.need)
+			say("Set the line that pulls, from %s to %s, and make it tight with %s.", v.Height(t.set.AtM), t.anchor.Name, units.Print(units.Force, v.System, tight))
+		}
+	}
+	face := fmt.Sprintf("Face: %s deep, open %.0f°, %s at the bark; level cut at %s", tape(*set.FaceDepthM), *set.OpeningDeg, tape(*set.FaceDepthM*math.Tan(radians(min(85, *set.OpeningDeg)))), at)
+	if set.UpsideDown {
+		face += ", the sloping cut beneath it"
+	}
+	say("%s; it looks to %s (%.0f°).", face, o.wind(), o.Settings.FallTowardsDeg)
+	if *set.NicksM > 0 {
+		say("Nick both ends of the hinge %s deep.", tape(*set.NicksM))
+	}
+	if *set.BoredM > 0 {
+		say("Bore the middle of the hinge, %s wide.", tape(*set.BoredM))
+	}
+	hinge := fmt.Sprintf("leave a hinge of %s", tape(*set.LeftM))
+	if *set.LeftM != *set.RightM {
+		hinge = fmt.Sprintf("leave a hinge of %s at its left and %s at its right", tape(*set.LeftM), tape(*set.RightM))
+	}
+	long := f.wood.BackCutM - job.Or(set.StrapM, 0)
+	back := fmt.Sprintf("Back cut at %s, %s long at the most: %s", v.Height(o.FromM+*set.BackUpM), tape(max(0, long)), hinge)
+	if strap := set.StrapM; strap != nil {
+		say("%s and a strap of %s at the back; bore in, do not cut the strap.", back, tape(*strap))
+	} else {
+		say("%s.", back)
+	}
+	if set.Wedged {
+		say("Wedges in as soon as they fit behind the saw.")
+	}
+	if set.StrapM != nil {
+		say("Let the strap go last.")
+	}
+	if set.Pulled() {
+		say("Saw out, away at 45° behind; call: %s", felled{}.call(v, o))
+	} else {
+		say("Away at 45° behind as it moves.")
+	}
+	return list
+}
+
+// mostPlans is how many other lines are offered.
+const mostPlans = 4
+
+// fellPlans says what else would bring it over: wedges, and a line to every other anchor of the site.
+func (v *Survey) fellPlans(o *Outcome, f *fellingOf, now *Standing) []FellPlan {
+	list := []FellPlan{}
+	force := max(0, *f.set.Margin*(f.wood.BendingKnm-o.weightKn()*f.pulled.Tree.CogForwardM)/f.wood.BackCutM)
+	lift := f.wood.BackCutM * max(0, -f.pulled.Tree.CogForwardM) / f.pulled.Tree.CogHeightM
+	wedges := FellPlan{Title: "Wedges", Verdict: verdict(100*max(force/wedgeLiftKn, lift/wedgeLiftM), v.limits.CloseFromPct)}
+	wedges.Said = fmt.Sprintf("%s at the back, margin included, and %s of lift to its balance; driven by hand they lift %s by %s.",
+		units.Print(units.Force, v.System, force), v.Height(lift), units.Print(units.Force, v.System, wedgeLiftKn), v.Height(wedgeLiftM))
+	list = append(list, wedges)
+	used := map[string]bool{}
+	for i := range f.tugs {
+		used[f.tugs[i].anchor.ID] = true
+	}
+	p := *o.pick
+	for _, one := range v.FellPulls(o.pick, now) {
+		if used[one.Anchor] || len(list) > mostPlans {
+			continue
+		}
+		fell := job.Fell{}
+		if o.pick.Fell != nil {
+			fell = *o.pick.Fell
+		}
+		fell.Lines = []job.FellLine{one}
+		p.Fell = &fell
+		p.FallTowardsDeg = &o.Settings.FallTowardsDeg
+		out := v.FellTo(&p, o.number, now, false)
+		if out.Stopped() {
+			continue
+		}
+		t := &out.felling.tugs[0]
+		b := v.Pulled(out, Bearing{Verdict: Within, Kind: FellOpen})
+		plan := FellPlan{Title: "A line to " + t.anchor.Name, Verdict: b.Verdict, Said: fmt.Sprintf("%s at the tree, tied at %s, margin included", units.Print(units.Force, v.System, t.need), v.Height(one.AtM))}
+		if t.gives > 0 {
+			plan.Said += fmt.Sprintf("; %s give %s", t.effortSays, units.Print(units.Force, v.System, t.gives))
+		}
+		if b.Verdict != Within && b.Kind != FellPull {
+			plan.Said += "; " + b.Reason
+		}
+		plan.Said += "."
+		list = append(list, plan)
+	}
+	return list
+}
+
+// FellPulls are lines from a pick to every anchor of the site, each pulled as the pick's own first
+// line is, or by a vehicle where a vehicle stands; tied two thirds up where nobody has said.
+func (v *Survey) FellPulls(p *job.Pick, now *Standing) (list []job.FellLine) {
+	from := job.Or(p.CutM, v.defaultCut(now))
+	pull := job.FellLine{ID: "other", AtM: math.Round(10*(from+(now.Top-from)*2/3)) / 10}
+	if p.Fell != nil {
+		for i := range p.Fell.Lines {
+			if !p.Fell.Lines[i].Holds {
+				pull = p.Fell.Lines[i]
+				break
+			}
+		}
+	}
+	pull.Redirects, pull.AnchorM, pull.PretensionKn = nil, nil, 0
+	for i := range v.Job.Site.Anchors {
+		one, a := pull, &v.Job.Site.Anchors[i]
+		one.Anchor = a.ID
+		if a.Kind == job.AnchorVehicle && one.EffortKn == nil {
+			one.By = job.EffortVehicle
+		}
+		list = append(list, one)
+	}
+	return list
+}
