@@ -26,6 +26,7 @@ var files embed.FS
 var jobs = []struct{ id, file string }{
 	{"7e57a9e0-0001-4c1b-9d4e-7e5109ab0001", "tern-quay.json"},
 	{"7e57a9e0-0002-4c1b-9d4e-7e5109ab0002", "mill-fold.json"},
+	{"7e57a9e0-0003-4c1b-9d4e-7e5109ab0003", "reed-lock.json"},
 }
 
 // lockerDay is the day on which the locker's file stands as the demo means it: one item

@@ -41,10 +41,20 @@ func TestDemoJobsAreSound(t *testing.T) {
 			t.Fatal(err)
 		}
 		a := assess.Assess(&read, assess.Options{Units: units.Metric, Crew: crew})
-		if len(a.GearStandings) < 6 || len(a.GearStandings) != len(read.Items()) {
+		// At the lock the last tree cannot go as it is planned, and its rose says so.
+		lock := one.file == "reed-lock.json"
+		if lock {
+			last := len(a.Picks) - 1
+			for i, pick := range a.Picks {
+				if (pick.Verdict == assess.Over || pick.Verdict == assess.NotKnown) != (i == last) {
+					t.Errorf("%s: pick %d: %s, %s", one.file, i+1, pick.Verdict, pick.Worst)
+				}
+			}
+		}
+		if len(a.GearStandings) < 6 && !lock || len(a.GearStandings) != len(read.Items()) {
 			t.Errorf("%s: refers to %v, has %d", one.file, read.Items(), len(a.GearStandings))
 		}
-		if len(a.Faults)+len(a.Missing) > 0 || len(a.Picks) < 14 || a.Verdict == assess.Over || a.Verdict == assess.NotKnown {
+		if len(a.Faults)+len(a.Missing) > 0 || !lock && (len(a.Picks) < 14 || a.Verdict == assess.Over || a.Verdict == assess.NotKnown) {
 			t.Errorf("%s: %s, faults %v, missing %v", one.file, a.Verdict, a.Faults, a.Missing)
 		}
 		for _, pick := range a.Picks {

@@ -340,7 +340,7 @@ func (f *fellingOf) stretches(v *Survey, o *Outcome) {
 			continue
 		}
 		rope, long := t.rig.Rope.Rope, t.long()
-		stretch := func(kn float64) float64 { return long * rope.Strain(kn) / rope.Dynamic() }
+		stretch := func(kn float64) float64 { return long * rope.Strain(kn) }
 		tight := max(t.set.PretensionKn, t.need)
 		spent, ends := t.line.SpentAt(stretch(tight))
 		t.said = fmt.Sprintf("Take out %s of stretch before the cut: tight with %s.", v.Height(stretch(tight)), units.Print(units.Force, v.System, tight))

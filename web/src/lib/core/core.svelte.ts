@@ -10,6 +10,7 @@ import {
   type Paper,
   type Proposal,
   type Quantity,
+  type Rose,
   type Sight,
   type SightRead,
   type System,
@@ -23,6 +24,7 @@ interface Answers {
   assess: Assessment;
   simulate: Trace;
   propose: Proposal;
+  rose: Rose;
   ask: Answer;
   merge: Merged;
   resolve: Job;
@@ -186,6 +188,9 @@ class Core {
 
   propose = (job: Job, units: System, by: "up" | "sides", rig: string) =>
     this.question("propose", job, { units, by, rig: rig || undefined });
+
+  /** Along which bearings a pick can be felled. */
+  rose = (job: Job, units: System, pick: string) => this.question("rose", job, { units, pick });
 
   ask = (job: Job, asked: Asked) => this.question("ask", job, asked);
 

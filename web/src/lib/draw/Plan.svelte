@@ -1,7 +1,8 @@
 <script lang="ts">
   import type { Assessment } from "../api/client";
   import type { Session } from "../session/session.svelte";
-  import { alongLimb, outlineOf, path, wind } from "./view";
+  import Ground from "./Ground.svelte";
+  import { wind } from "./view";
 
   interface Props {
     session: Session;
@@ -39,17 +40,6 @@
     x: size / 2 + Math.sin((azimuth * Math.PI) / 180) * out,
     y: size / 2 - Math.cos((azimuth * Math.PI) / 180) * out,
   });
-  let sectors = $derived(
-    site.sectors.map((s) => {
-      const a = toward(s.from_deg, size);
-      const b = toward(s.to_deg, size);
-      const wide = (s.to_deg - s.from_deg + 360) % 360;
-      return {
-        ...s,
-        d: `M${size / 2} ${size / 2}L${a.x} ${a.y}A${size} ${size} 0 ${wide > 180 ? 1 : 0} 1 ${b.x} ${b.y}Z`,
-      };
-    }),
-  );
   // The elevation is seen from a quarter turn to the right of its right-hand azimuth.
   let eye = $derived(toward(right + 90, size / 2 - 9));
 
@@ -90,101 +80,7 @@
   {onkeydown}
 >
   <svg viewBox={`0 0 ${size} ${size}`} class="block size-full" aria-hidden="true">
-    {#each sectors as s (s.id)}
-      <path d={s.d} class="fill-error/12 stroke-error" stroke-width="0.8" stroke-dasharray="4 3" />
-    {/each}
-    {#each site.zones as zone (zone.id)}
-      <path
-        d={path(zone.outline.map(put), true)}
-        class="fill-success/15 stroke-success"
-        stroke-width="1.2"
-      />
-    {/each}
-    {#each site.targets as target (target.id)}
-      <path
-        d={path(outlineOf(target).map(put), outlineOf(target).length > 2)}
-        class={target.kind === "power-line"
-          ? "fill-none stroke-warning"
-          : "fill-base-300/50 stroke-base-content"}
-        stroke-width={target.kind === "power-line" ? 2.4 : 1}
-      />
-    {/each}
-    {#each site.escapes ?? [] as escape (escape.id)}
-      <path
-        d={path(escape.outline.map(put), false)}
-        class="fill-none stroke-success"
-        stroke-width="3"
-      />
-    {/each}
-    {#each site.posts ?? [] as post (post.id)}
-      {@const p = put(post.at)}
-      <circle cx={p.x} cy={p.y} r="4" class="fill-primary stroke-base-100" stroke-width="1.5" />
-    {/each}
-    {#each site.anchors as anchor (anchor.id)}
-      {@const p = put(anchor.at)}
-      <path
-        d={`M${p.x - 4} ${p.y + 4}L${p.x} ${p.y - 4}L${p.x + 4} ${p.y + 4}Z`}
-        class="fill-base-content"
-      />
-    {/each}
-    {#each site.cranes as crane (crane.id)}
-      {@const p = put(crane.at)}
-      <path d={`M${p.x - 5} ${p.y}h10m-5 -5v10`} class="stroke-base-content" stroke-width="2.5" />
-    {/each}
-    {#each assessment.trees as tree, t (tree.id)}
-      {@const document = session.job.trees[t]}
-      {@const tips = (session.detail?.stands[t] ?? tree.left)?.tips_m ?? []}
-      {#each tree.shape.limbs as limb, i (limb.id)}
-        {@const whole = document?.limbs[i]?.length_m ?? 1}
-        {#if (tips[i] ?? whole) > 0}
-          {@const chosen =
-            t === session.treeIndex &&
-            session.pick?.what === "limb" &&
-            session.pick.limb === limb.id}
-          {@const end = put(alongLimb(limb, (tips[i] ?? whole) / whole).at)}
-          {@const base = put({ x: limb.points[0]?.[0] ?? 0, y: limb.points[0]?.[1] ?? 0 })}
-          <path
-            d={`M${base.x} ${base.y}L${end.x} ${end.y}`}
-            class={chosen ? "stroke-primary" : "stroke-base-content"}
-            stroke-width={chosen ? 3.5 : 1.6}
-            stroke-linecap="round"
-          />
-        {/if}
-      {/each}
-      {@const at = put(tree.shape.foot)}
-      <circle
-        cx={at.x}
-        cy={at.y}
-        r={Math.max(3, ((tree.stem[0]?.diameter_m ?? 0.5) / 2) * scale)}
-        class="fill-[var(--wood)] stroke-base-content"
-        stroke-width="1.4"
-      />
-    {/each}
-    {#each session.detail?.landing?.discs ?? [] as disc, i (i)}
-      {@const p = put(disc)}
-      <circle
-        cx={p.x}
-        cy={p.y}
-        r={disc.r * scale}
-        class={session.detail?.landing?.verdict === "over" ? "fill-error/30" : "fill-primary/25"}
-      />
-    {/each}
-    {#each session.detail?.pulls ?? [] as line, i (i)}
-      <path
-        d={path([put(line.from), put(line.to)], false)}
-        class="fill-none stroke-info"
-        stroke-width="2"
-        stroke-dasharray={line.holds ? "5 3" : undefined}
-      />
-    {/each}
-    {#if (session.detail?.way.length ?? 0) > 1}
-      <path
-        d={path((session.detail?.way ?? []).map(put), false)}
-        class="fill-none stroke-primary"
-        stroke-width="1.4"
-        stroke-dasharray="2 3"
-      />
-    {/if}
+    <Ground {session} {assessment} {put} {scale} far={size} middle={{ x: size / 2, y: size / 2 }} />
     <!-- North, and where the elevation is seen from -->
     <text x={size / 2} y="12" text-anchor="middle" class="fill-base-content text-[12px] font-bold"
       >N</text

@@ -1,15 +1,17 @@
 <script lang="ts">
-  import Trash from "@lucide/svelte/icons/trash-2";
   import type { Pick } from "../api/client";
   import Choice from "../fields/Choice.svelte";
   import Measure from "../fields/Measure.svelte";
   import { print } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
+  import FellLine from "./FellLine.svelte";
+  import Stump from "./Stump.svelte";
 
   let { session, pick, at }: { session: Session; pick: Pick; at: string } = $props();
 
   let anchors = $derived(session.job.site.anchors);
   let fell = $derived(session.detail?.fell);
+  let lines = $derived(pick.fell?.lines ?? []);
   let where = $derived.by(() => {
     if (!fell) return "";
     const off = (m: number) => print("height", Math.abs(m));
@@ -18,36 +20,46 @@
       Math.abs(fell.side_m) < 0.05
         ? ""
         : ` and ${off(fell.side_m)} to the ${fell.side_m > 0 ? "right" : "left"}`;
-    return `Its balance stands ${ahead}${aside}. Its tip may come down ${off(fell.farthest_m)} out.`;
+    const within = fell.within_m > 0.01 ? `, give or take ${off(fell.within_m)}` : "";
+    return `Its balance stands ${ahead}${aside}${within}. Its tip may come down ${off(fell.farthest_m)} out.`;
   });
-  type Line = "pull" | "hold";
-  const systems = [1, 2, 3, 4, 5, 6, 9].map((n): [string, string] => [String(n), `${n}:1`]);
-  const lines: [Line, string, string][] = [
-    ["pull", "Line that pulls", "Add a line that pulls"],
-    ["hold", "Line that holds it sideways", "Add a line that holds"],
-  ];
 
-  const change = (mutate: (fell: NonNullable<Pick["fell"]>) => void) =>
+  type Fell = NonNullable<Pick["fell"]>;
+  const change = (mutate: (fell: Fell) => void) =>
     void session.changePick(pick.id, (one) => mutate((one.fell ??= {})));
+  const numbered = (i: number) =>
+    lines.slice(0, i + 1).filter((one) => !one.holds === !lines[i]?.holds).length;
 
-  // Tied two thirds up what stands, on the first anchor of the site.
-  function add(which: Line) {
-    const anchor = anchors[0];
+  // Tied two thirds up what stands, on the first anchor of the site that has no line yet.
+  function add(holds: boolean) {
+    const anchor = anchors.find((a) => lines.every((l) => l.anchor !== a.id)) ?? anchors[0];
     if (!anchor) return;
     const top = session.figures?.to_m ?? 6;
     const from = session.figures?.from_m ?? 0;
     change((one) => {
-      one[which] = {
+      const list = (one.lines ??= []);
+      let n = 1;
+      while (list.some((l) => l.id === `l${n}`)) n++;
+      list.push({
+        id: `l${n}`,
         at_m: Math.round((from + ((top - from) * 2) / 3) * 10) / 10,
         anchor: anchor.id,
-      };
+        ...(holds ? { holds: true } : {}),
+      });
+    });
+  }
+  function flag(name: "wedged" | "upside_down", on: boolean) {
+    change((one) => {
+      if (on) one[name] = true;
+      else Reflect.deleteProperty(one, name);
     });
   }
 </script>
 
 <fieldset class="space-y-2">
-  <legend class="text-sm font-bold">Hinge and lines</legend>
+  <legend class="text-sm font-bold">Stump</legend>
   {#if fell}
+    <Stump {fell} {session} pick={pick.id} />
     <p class="text-sm">{where}</p>
   {/if}
   <div class="grid grid-cols-3 gap-2">
@@ -74,6 +86,14 @@
     />
     <Measure
       {session}
+      path={`${at}.fell.opening_deg`}
+      label="Opens, °"
+      quantity="number"
+      value={pick.fell?.opening_deg}
+      hint="70"
+    />
+    <Measure
+      {session}
       path={`${at}.fell.bored_m`}
       label="Bored out"
       quantity="diameter"
@@ -90,6 +110,22 @@
     />
     <Measure
       {session}
+      path={`${at}.fell.back_up_m`}
+      label="Back cut, up"
+      quantity="diameter"
+      value={pick.fell?.back_up_m}
+      hint={print("diameter", 0.03)}
+    />
+    <Measure
+      {session}
+      path={`${at}.fell.strap_m`}
+      label="Strap kept"
+      quantity="diameter"
+      value={pick.fell?.strap_m}
+      hint="none"
+    />
+    <Measure
+      {session}
       path={`${at}.fell.margin`}
       label="Margin"
       quantity="number"
@@ -97,87 +133,54 @@
       hint="1.3"
     />
   </div>
+  <Choice
+    label="Face"
+    value={pick.fell?.upside_down ? "down" : "up"}
+    options={[
+      ["up", "sloping cut above"],
+      ["down", "upside down, sloping cut below"],
+    ]}
+    onchoose={(kind) => flag("upside_down", kind === "down")}
+  />
   <label class="flex touch cursor-pointer items-center gap-3">
     <input
       type="checkbox"
       class="checkbox checkbox-primary"
       checked={pick.fell?.wedged ?? false}
-      onchange={(e) => {
-        const wedged = e.currentTarget.checked;
-        change((one) => {
-          if (wedged) one.wedged = true;
-          else delete one.wedged;
-        });
-      }}
+      onchange={(e) => flag("wedged", e.currentTarget.checked)}
     />
     <span class="font-semibold">Wedges in the back cut</span>
   </label>
+</fieldset>
+<fieldset class="space-y-2">
+  <legend class="text-sm font-bold">Lines</legend>
   {#if anchors.length === 0}
     <p class="text-sm faint">
       There is nothing on the site to pull from: add an anchor under Setup, Site.
     </p>
   {/if}
-  {#each lines as [which, title, adds] (which)}
-    {@const line = pick.fell?.[which]}
-    {#if line}
-      <div class="space-y-2 border-t border-base-300 pt-2" role="group" aria-label={title}>
-        <div class="flex items-center justify-between">
-          <span class="text-sm font-bold">{title}</span>
-          <button
-            class="btn touch btn-ghost px-2"
-            aria-label={`Take off the ${title.toLowerCase()}`}
-            onclick={() => change((one) => void Reflect.deleteProperty(one, which))}
-            ><Trash size={18} /></button
-          >
-        </div>
-        <div class="grid grid-cols-2 gap-2">
-          <Choice
-            label="To"
-            value={line.anchor}
-            options={anchors.map((a): [string, string] => [a.id, a.name])}
-            onchoose={(id) => change((one) => one[which] && (one[which].anchor = id))}
-          />
-          <Measure
-            {session}
-            path={`${at}.fell.${which}.at_m`}
-            label="Tied at"
-            quantity="height"
-            value={line.at_m}
-            step={0.5}
-            required
-          />
-          <Choice
-            label="Rope of"
-            value={line.rig ?? session.job.rigs[0]?.id ?? ""}
-            options={session.job.rigs.map((r): [string, string] => [r.id, r.name])}
-            onchoose={(id) => change((one) => one[which] && (one[which].rig = id))}
-          />
-          <Choice
-            label="System"
-            value={String(line.parts ?? 1)}
-            options={systems}
-            onchoose={(n) => change((one) => one[which] && (one[which].parts = Number(n)))}
-          />
-          <Measure
-            {session}
-            path={`${at}.fell.${which}.effort_kn`}
-            label={which === "pull" ? "Pulled with" : "Held with"}
-            quantity="force"
-            value={line.effort_kn}
-            hint="not said"
-          />
-          <Measure
-            {session}
-            path={`${at}.fell.${which}.anchor_m`}
-            label="Height at the anchor"
-            quantity="height"
-            value={line.anchor_m}
-            hint="0.3 m"
-          />
-        </div>
-      </div>
-    {:else if anchors.length > 0}
-      <button class="btn touch w-full btn-outline" onclick={() => add(which)}>{adds}</button>
-    {/if}
+  {#each lines as line, i (line.id)}
+    <FellLine {session} {pick} {line} number={numbered(i)} />
   {/each}
+  {#if anchors.length > 0 && lines.length < 6}
+    <div class="grid grid-cols-2 gap-2">
+      <button class="btn touch btn-outline" onclick={() => add(false)}>Add a line that pulls</button
+      >
+      <button class="btn touch btn-outline" onclick={() => add(true)}>Add a line that holds</button>
+    </div>
+  {/if}
 </fieldset>
+{#if fell}
+  <section class="space-y-1">
+    <h3 class="text-sm font-bold">What to cut, in order</h3>
+    <ol class="list-decimal space-y-0.5 pl-5 text-sm">
+      {#each fell.steps as step (step)}<li>{step}</li>{/each}
+    </ol>
+    <h3 class="pt-1 text-sm font-bold">If that does not do</h3>
+    <ul class="space-y-0.5 text-sm">
+      {#each fell.plans as plan (plan.title)}
+        <li><span class="font-semibold">{plan.title}:</span> {plan.said} <i>{plan.verdict}</i></li>
+      {/each}
+    </ul>
+  </section>
+{/if}

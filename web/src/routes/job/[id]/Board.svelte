@@ -12,10 +12,13 @@
   import Search from "@lucide/svelte/icons/search";
   import Undo from "@lucide/svelte/icons/undo-2";
   import Zoom from "@lucide/svelte/icons/zoom-in";
+  import MapIcon from "@lucide/svelte/icons/map";
+  import TreeIcon from "@lucide/svelte/icons/tree-deciduous";
   import type { JobHead } from "$lib/api/client";
   import { core } from "$lib/core/core.svelte";
   import Elevation from "$lib/draw/Elevation.svelte";
   import Plan from "$lib/draw/Plan.svelte";
+  import PlanLarge from "$lib/draw/PlanLarge.svelte";
   import { wind } from "$lib/draw/view";
   import Setup from "$lib/fields/Setup.svelte";
   import Fill from "$lib/fill/Fill.svelte";
@@ -50,6 +53,7 @@
   let view = $state<"pick" | "tree" | "order" | "setup">("pick");
   let right = $state(90);
   let close = $state(false);
+  let fromAbove = $state(false);
   let keys = $state(false);
   let palette = $state(false);
   let filling = $state(false);
@@ -202,6 +206,12 @@
     { title: "Turn the tree left", key: "[", on: ["["], run: () => turn(-15) },
     { title: "Turn the tree right", key: "]", on: ["]"], run: () => turn(15) },
     { title: "Close up, or the whole tree", key: "Z", on: ["z"], run: () => (close = !close) },
+    {
+      title: "The plan as large as the tree, or the tree",
+      key: "P",
+      on: ["p"],
+      run: () => (fromAbove = !fromAbove),
+    },
     { title: "Show the loads", key: "1", on: ["1"], run: () => showSide("loads") },
     {
       title: "Show the pick: way, cut, what if",
@@ -410,7 +420,11 @@
           <!-- Drawn when it is opened. -->
         {:else if drawn}
           <div class="relative min-h-0 grow">
-            <Elevation {session} {assessment} {right} {close} />
+            {#if fromAbove}
+              <PlanLarge {session} {assessment} />
+            {:else}
+              <Elevation {session} {assessment} {right} {close} />
+            {/if}
             {#if session.detail?.piece}
               {@const piece = session.detail.piece}
               <div
@@ -431,30 +445,41 @@
               <div class="flex rounded bg-base-100">
                 <button
                   class="btn touch btn-ghost px-2"
-                  aria-label="Turn the tree left"
-                  title="Turn the tree left ([)"
-                  onclick={() => turn(-15)}><RotateLeft size={18} /></button
+                  aria-label={fromAbove ? "The tree" : "The plan, large"}
+                  title="The plan as large as the tree, or the tree (P)"
+                  onclick={() => (fromAbove = !fromAbove)}
+                  >{#if fromAbove}<TreeIcon size={18} />{:else}<MapIcon size={18} />{/if}</button
                 >
-                <span class="self-center text-sm font-semibold" data-testid="looking"
-                  >looking {wind(right + 270)}</span
-                >
-                <button
-                  class="btn touch btn-ghost px-2"
-                  aria-label="Turn the tree right"
-                  title="Turn the tree right (])"
-                  onclick={() => turn(15)}><RotateRight size={18} /></button
-                >
-                <button
-                  class="btn touch btn-ghost px-2"
-                  aria-label={close ? "The whole tree" : "Close up"}
-                  title="Close up, or the whole tree (Z)"
-                  aria-pressed={close}
-                  onclick={() => (close = !close)}><Zoom size={18} /></button
-                >
+                {#if !fromAbove}
+                  <button
+                    class="btn touch btn-ghost px-2"
+                    aria-label="Turn the tree left"
+                    title="Turn the tree left ([)"
+                    onclick={() => turn(-15)}><RotateLeft size={18} /></button
+                  >
+                  <span class="self-center text-sm font-semibold" data-testid="looking"
+                    >looking {wind(right + 270)}</span
+                  >
+                  <button
+                    class="btn touch btn-ghost px-2"
+                    aria-label="Turn the tree right"
+                    title="Turn the tree right (])"
+                    onclick={() => turn(15)}><RotateRight size={18} /></button
+                  >
+                  <button
+                    class="btn touch btn-ghost px-2"
+                    aria-label={close ? "The whole tree" : "Close up"}
+                    title="Close up, or the whole tree (Z)"
+                    aria-pressed={close}
+                    onclick={() => (close = !close)}><Zoom size={18} /></button
+                  >
+                {/if}
               </div>
-              <div class="size-40 max-sm:size-28">
-                <Plan {session} {assessment} {right} onturn={(a) => (right = a)} />
-              </div>
+              {#if !fromAbove}
+                <div class="size-40 max-sm:size-28">
+                  <Plan {session} {assessment} {right} onturn={(a) => (right = a)} />
+                </div>
+              {/if}
             </div>
             {#if said}
               <p

@@ -1,0 +1,349 @@
+<script lang="ts">
+  // The plan as large as the elevation: the rose of the fall round the stem, the bearing by its
+  // arrow, what lines end at by hand.
+  import type { Assessment, Rose } from "../api/client";
+  import { core } from "../core/core.svelte";
+  import { preferences } from "../preferences.svelte";
+  import { print } from "../reference.svelte";
+  import type { Session } from "../session/session.svelte";
+  import RoseMark from "./RoseMark.svelte";
+  import Ground from "./Ground.svelte";
+  import { path, wind } from "./view";
+
+  let { session, assessment }: { session: Session; assessment: Assessment } = $props();
+
+  let width = $state(0);
+  let height = $state(0);
+  let rose = $state.raw<Rose | null>(null);
+  let asked = $state(false);
+
+  let pick = $derived(session.pick);
+  let felled = $derived(pick?.way === "felled");
+  let fell = $derived(session.detail?.fell);
+  let bearing = $derived(session.figures?.fall_towards_deg ?? 0);
+  let shape = $derived(assessment.trees[session.treeIndex]?.shape);
+  let foot = $derived(shape?.foot ?? { x: 0, y: 0, z: 0 });
+
+  // Far enough for the tip wherever it falls, and for every anchor near by.
+  let reach = $derived.by(() => {
+    const far = [10, (fell?.farthest_m ?? session.figures?.length_m ?? 8) * 1.12];
+    for (const a of session.job.site.anchors)
+      far.push(Math.min(60, Math.hypot(a.at.x - foot.x, a.at.y - foot.y) * 1.06));
+    for (const t of assessment.trees)
+      far.push(Math.min(60, 4 + Math.hypot(t.shape.foot.x - foot.x, t.shape.foot.y - foot.y)));
+    return Math.max(...far);
+  });
+  let middle = $derived({ x: width / 2, y: (height - 44) / 2 });
+  let scale = $derived(Math.max(1, Math.min(width, height - 44) / 2 / reach));
+  let put = $derived((p: { x: number; y: number }) => ({
+    x: middle.x + (p.x - foot.x) * scale,
+    y: middle.y - (p.y - foot.y) * scale,
+  }));
+  const out = (deg: number, far: number) => ({
+    x: middle.x + Math.sin((deg * Math.PI) / 180) * far,
+    y: middle.y - Math.cos((deg * Math.PI) / 180) * far,
+  });
+  let ring = $derived((fell?.farthest_m ?? reach * 0.8) * scale);
+
+  function sized(box: Element) {
+    const observer = new ResizeObserver(([entry]) => {
+      width = entry?.contentRect.width ?? 0;
+      height = entry?.contentRect.height ?? 0;
+    });
+    observer.observe(box);
+    return () => observer.disconnect();
+  }
+
+  // Asked when the job has come to rest.
+  $effect(() => {
+    const job = session.job;
+    const id = pick?.id;
+    const units = preferences.units;
+    if (!felled || !id) {
+      rose = null;
+      return;
+    }
+    asked = true;
+    let left = false;
+    const wait = setTimeout(() => {
+      void core
+        .rose(job, units, id)
+        .then((reply) => {
+          if (!left && reply.data) rose = reply.data;
+        })
+        .catch(() => undefined)
+        .finally(() => {
+          if (!left) asked = false;
+        });
+    }, 250);
+    return () => {
+      left = true;
+      clearTimeout(wait);
+    };
+  });
+
+  type Bearing = Rose["bearings"][number];
+  const isOpen = (b: Bearing) => b.verdict === "within" || b.verdict === "close";
+  const words: Record<Bearing["kind"], string> = {
+    open: "open",
+    close: "close",
+    sector: "no-go sector",
+    strikes: "strikes",
+    hangs: "hangs up",
+    room: "no drop zone",
+    pull: "beyond the pull",
+    hinge: "beyond the hinge",
+    gear: "beyond gear or stem",
+    unknown: "not known",
+    cannot: "cannot be",
+  };
+  let ticks = $derived(
+    (rose?.bearings ?? []).map((b) => {
+      const inner = out(b.deg, ring + 4);
+      // Of an open one the length says how little of the pull and of the hinge it takes.
+      const used = Math.max(
+        b.pull_kn && b.gives_kn ? b.pull_kn / b.gives_kn : 0,
+        (b.side_use_pct ?? 0) / 100,
+      );
+      const long = isOpen(b) ? 10 + 16 * Math.max(0, 1 - used) : 0;
+      return { ...b, inner, outer: out(b.deg, ring + 4 + long), mark: out(b.deg, ring + 10) };
+    }),
+  );
+  let kinds = $derived(
+    Object.entries(words).filter(([kind]) => rose?.bearings.some((b) => b.kind === kind)),
+  );
+  let here = $derived(rose?.bearings[Math.round(bearing / 5) % 72]);
+
+  function turnTo(deg: number) {
+    const next = (Math.round(deg) + 360) % 360;
+    const id = pick?.id;
+    session.drag((job) => {
+      const one = job.picks.find((p) => p.id === id);
+      if (one) one.fall_towards_deg = next;
+    });
+  }
+  let svg = $state<SVGSVGElement | null>(null);
+  let turning = false;
+  function pointed(event: PointerEvent) {
+    const box = svg?.getBoundingClientRect();
+    const x = event.clientX - (box?.left ?? 0) - middle.x;
+    const y = event.clientY - (box?.top ?? 0) - middle.y;
+    return { x, y, deg: (Math.atan2(x, -y) * 180) / Math.PI };
+  }
+  function grab(event: PointerEvent) {
+    if (event.button !== 0) return;
+    (event.currentTarget as Element).setPointerCapture(event.pointerId);
+    session.hold();
+    turning = true;
+    turnTo(pointed(event).deg);
+  }
+  function nudge(event: KeyboardEvent) {
+    const step = event.shiftKey ? 1 : 5;
+    const by = { ArrowRight: step, ArrowUp: step, ArrowLeft: -step, ArrowDown: -step }[event.key];
+    if (by === undefined) return;
+    event.preventDefault();
+    event.stopPropagation();
+    turnTo(bearing + by);
+  }
+  function letGo() {
+    turning = false;
+    session.release();
+  }
+
+  // What lines end at, moved by hand.
+  let moving = "";
+  function place(id: string, x: number, y: number) {
+    session.drag((job) => {
+      const one = job.site.anchors.find((a) => a.id === id);
+      if (one) one.at = { x: Math.round(x * 10) / 10, y: Math.round(y * 10) / 10 };
+    });
+  }
+  function grabAnchor(event: PointerEvent, id: string) {
+    if (event.button !== 0) return;
+    (event.currentTarget as Element).setPointerCapture(event.pointerId);
+    session.hold();
+    moving = id;
+  }
+  function pullAnchor(event: PointerEvent) {
+    if (!moving) return;
+    const { x, y } = pointed(event);
+    place(moving, foot.x + x / scale, foot.y - y / scale);
+  }
+  function dropAnchor() {
+    moving = "";
+    session.release();
+  }
+  function nudgeAnchor(event: KeyboardEvent, id: string) {
+    const step = event.shiftKey ? 0.1 : 0.5;
+    const way = {
+      ArrowRight: [step, 0],
+      ArrowLeft: [-step, 0],
+      ArrowUp: [0, step],
+      ArrowDown: [0, -step],
+    }[event.key];
+    const one = session.job.site.anchors.find((a) => a.id === id);
+    if (!way || !one) return;
+    event.preventDefault();
+    event.stopPropagation();
+    place(id, one.at.x + (way[0] ?? 0), one.at.y + (way[1] ?? 0));
+  }
+</script>
+
+<div class="relative h-full min-h-0 w-full overflow-hidden" {@attach sized}>
+  <svg
+    bind:this={svg}
+    {width}
+    {height}
+    class="absolute inset-0 block text-[12px] select-none"
+    role="group"
+    aria-label="The plan, to scale, north up"
+    data-testid="plan-large"
+  >
+    {#if width > 80 && height > 120}
+      <Ground {session} {assessment} {put} {scale} far={Math.hypot(width, height)} {middle} />
+      {#each session.job.site.targets as target (target.id)}
+        {@const spot = target.box
+          ? {
+              x: (target.box.min.x + target.box.max.x) / 2,
+              y: (target.box.min.y + target.box.max.y) / 2,
+            }
+          : target.outline?.[0]}
+        {#if spot}
+          {@const p = put(spot)}
+          <text
+            x={Math.max(30, Math.min(width - 30, p.x))}
+            y={Math.max(14, Math.min(height - 60, p.y + 4))}
+            text-anchor="middle"
+            class="fill-base-content halo font-semibold">{target.name}</text
+          >
+        {/if}
+      {/each}
+      {#if felled && fell}
+        <circle
+          cx={middle.x}
+          cy={middle.y}
+          r={ring}
+          class="fill-none stroke-base-content/50"
+          stroke-width="1"
+        />
+        <g data-testid="rose">
+          {#each ticks as b (b.deg)}
+            {#if isOpen(b)}
+              <path
+                d={path([b.inner, b.outer], false)}
+                class="stroke-success"
+                stroke-width={b.verdict === "within" ? 4 : 2}
+              />
+            {:else}
+              <g transform={`translate(${b.mark.x} ${b.mark.y})`}><RoseMark kind={b.kind} /></g>
+            {/if}
+            <circle
+              cx={b.mark.x}
+              cy={b.mark.y}
+              r={Math.max(6, ring * 0.042)}
+              fill="transparent"
+              class="cursor-pointer"
+              role="presentation"
+              onclick={() => {
+                session.hold();
+                turnTo(b.deg);
+                session.release();
+              }}><title>{b.deg}°: {words[b.kind]}, {b.reason}</title></circle
+            >
+          {/each}
+        </g>
+        {@const tip = out(bearing, ring - 4)}
+        {@const base = out(bearing, Math.max(14, ring * 0.12))}
+        <g
+          role="slider"
+          tabindex="0"
+          aria-label="Bearing of the fall"
+          aria-valuemin={0}
+          aria-valuemax={359}
+          aria-valuenow={Math.round(bearing)}
+          aria-valuetext={`${Math.round(bearing)}°, ${wind(bearing)}`}
+          class="group cursor-grab touch-none outline-none"
+          data-testid="bearing"
+          onpointerdown={grab}
+          onpointermove={(e) => turning && turnTo(pointed(e).deg)}
+          onpointerup={letGo}
+          onpointercancel={letGo}
+          onkeydown={nudge}
+          onkeyup={() => session.release()}
+          onblur={() => session.release()}
+        >
+          <path d={path([base, tip], false)} class="stroke-primary" stroke-width="4" />
+          <g transform={`translate(${tip.x} ${tip.y}) rotate(${bearing})`}>
+            <circle r="22" fill="transparent" cy="8" />
+            <path
+              d="M-9 14L0 -4L9 14Z"
+              class="fill-primary stroke-base-content stroke-0 group-focus-visible:stroke-[3px]"
+            />
+          </g>
+        </g>
+        {@const label = out(bearing, ring * 0.62)}
+        <text
+          x={label.x + 10}
+          y={label.y - 8}
+          class="pointer-events-none fill-primary halo text-[15px] font-bold"
+          >{Math.round(bearing)}° {wind(bearing)}</text
+        >
+      {/if}
+      {#each session.job.site.anchors as anchor (anchor.id)}
+        {@const p = put(anchor.at)}
+        <g
+          role="slider"
+          tabindex="0"
+          aria-label={`Place of ${anchor.name}`}
+          aria-valuenow={Math.round(Math.hypot(anchor.at.x - foot.x, anchor.at.y - foot.y) * 10) /
+            10}
+          aria-valuetext={`${print("height", Math.hypot(anchor.at.x - foot.x, anchor.at.y - foot.y))} out`}
+          class="group cursor-move touch-none outline-none"
+          onpointerdown={(e) => grabAnchor(e, anchor.id)}
+          onpointermove={pullAnchor}
+          onpointerup={dropAnchor}
+          onpointercancel={dropAnchor}
+          onkeydown={(e) => nudgeAnchor(e, anchor.id)}
+          onkeyup={() => session.release()}
+          onblur={() => session.release()}
+        >
+          <circle cx={p.x} cy={p.y} r="22" fill="transparent" />
+          <path
+            d={`M${p.x - 7} ${p.y + 6}L${p.x} ${p.y - 7}L${p.x + 7} ${p.y + 6}Z`}
+            class="fill-base-content stroke-primary stroke-0 group-focus-visible:stroke-[3px]"
+          />
+          <text
+            x={p.x}
+            y={p.y + 20}
+            text-anchor="middle"
+            class="fill-base-content halo font-semibold">{anchor.name}</text
+          >
+        </g>
+      {/each}
+      <text x={middle.x} y="14" text-anchor="middle" class="fill-base-content text-[14px] font-bold"
+        >N</text
+      >
+    {/if}
+  </svg>
+  <div class="absolute right-2 bottom-1 left-2 text-sm leading-snug">
+    {#if felled}
+      <p class="font-semibold halo-text" data-testid="rose-said" role="status">
+        {#if here && !asked}{Math.round(bearing)}°: {words[here.kind]}{here.reason
+            ? `, ${here.reason}`
+            : ""}.
+        {/if}
+        {rose?.said ?? "Asking round the stem."}
+      </p>
+      <p class="flex flex-wrap gap-x-3 text-xs faint">
+        {#each kinds as [kind, word] (kind)}
+          <span class="flex items-center gap-1">
+            <svg width="12" height="12" viewBox="-6 -6 12 12" aria-hidden="true">
+              <RoseMark kind={kind as Bearing["kind"]} />
+            </svg>
+            {word}
+          </span>
+        {/each}
+      </p>
+    {/if}
+  </div>
+</div>

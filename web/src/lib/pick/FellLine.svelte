@@ -1,0 +1,165 @@
+<script lang="ts">
+  // One line of a felling: where it is tied, its turns, what it ends at and what pulls at it.
+  import Trash from "@lucide/svelte/icons/trash-2";
+  import type { Pick } from "../api/client";
+  import Choice from "../fields/Choice.svelte";
+  import Measure from "../fields/Measure.svelte";
+  import TurnList from "../fields/rig/TurnList.svelte";
+  import { known } from "../reference.svelte";
+  import { byId } from "../session/path";
+  import type { Session } from "../session/session.svelte";
+
+  type Line = NonNullable<NonNullable<Pick["fell"]>["lines"]>[number];
+
+  interface Props {
+    session: Session;
+    pick: Pick;
+    line: Line;
+    number: number;
+  }
+
+  let { session, pick, line, number }: Props = $props();
+
+  let at = $derived(`${session.pickPath}.${byId("fell.lines", line.id)}`);
+  let title = $derived(`${line.holds ? "Line that holds" : "Line that pulls"} ${number}`);
+  let drawn = $derived(session.detail?.pulls.find((one) => one.id === line.id));
+  const systems = [1, 2, 3, 4, 5, 6, 9].map((n): [string, string] => [String(n), `${n}:1`]);
+  const efforts: [string, string][] = [
+    ["", "not said"],
+    ["hands", "hands"],
+    ["hand-winch", "hand winch"],
+    ["capstan-winch", "capstan winch"],
+    ["vehicle", "vehicle, by its grip"],
+    ["machine", "machine"],
+  ];
+
+  function change(mutate: (line: Line) => void) {
+    const id = line.id;
+    void session.changePick(pick.id, (one) => {
+      const found = one.fell?.lines?.find((l) => l.id === id);
+      if (found) mutate(found);
+    });
+  }
+
+  function remove() {
+    const id = line.id;
+    void session.changePick(pick.id, (one) => {
+      if (one.fell?.lines) one.fell.lines = one.fell.lines.filter((l) => l.id !== id);
+    });
+  }
+
+  function fresh(n: number) {
+    const anchors = session.job.site.anchors;
+    const other = anchors.find((a) => a.id !== line.anchor) ?? anchors[0];
+    return {
+      name: `Redirect ${n}`,
+      place: other
+        ? { on: "anchor" as const, anchor: other.id, at_m: 0.3 }
+        : { on: "stem" as const, at_m: 0.5 },
+      efficiency: known.get().rig_defaults.block_efficiency,
+    };
+  }
+</script>
+
+<div class="space-y-2 border-t border-base-300 pt-2" role="group" aria-label={title}>
+  <div class="flex items-center justify-between">
+    <span class="text-sm font-bold">{title}</span>
+    <button
+      class="btn touch btn-ghost px-2"
+      aria-label={`Take off the ${title.toLowerCase()}`}
+      onclick={remove}><Trash size={18} /></button
+    >
+  </div>
+  <div class="grid grid-cols-2 gap-2">
+    <Choice
+      label="To"
+      value={line.anchor}
+      options={session.job.site.anchors.map((a): [string, string] => [a.id, a.name])}
+      onchoose={(id) => change((one) => (one.anchor = id))}
+    />
+    <Measure
+      {session}
+      path={`${at}.at_m`}
+      label="Tied at"
+      quantity="height"
+      value={line.at_m}
+      step={0.5}
+      required
+    />
+    <Choice
+      label="Pulled by"
+      value={line.by ?? ""}
+      options={efforts}
+      onchoose={(by) =>
+        change((one) => {
+          if (by) one.by = by as NonNullable<Line["by"]>;
+          else delete one.by;
+        })}
+    />
+    {#if line.by === "hands"}
+      <Measure
+        {session}
+        path={`${at}.people`}
+        label="People"
+        quantity="number"
+        value={line.people ?? 1}
+      />
+    {/if}
+    <Measure
+      {session}
+      path={`${at}.effort_kn`}
+      label={line.holds ? "Held with" : "Pulled with"}
+      quantity="force"
+      value={line.effort_kn}
+      hint={line.by === "hands"
+        ? "the crew’s rule"
+        : line.by === "vehicle"
+          ? "its grip"
+          : "not said"}
+    />
+    <Choice
+      label="System"
+      value={String(line.parts ?? 1)}
+      options={systems}
+      onchoose={(n) => change((one) => (one.parts = Number(n)))}
+    />
+    <Choice
+      label="Rope of"
+      value={line.rig ?? session.job.rigs[0]?.id ?? ""}
+      options={session.job.rigs.map((r): [string, string] => [r.id, r.name])}
+      onchoose={(id) => change((one) => (one.rig = id))}
+    />
+    <Measure
+      {session}
+      path={`${at}.pretension_kn`}
+      label="Made tight with"
+      quantity="force"
+      value={line.pretension_kn}
+      hint="what is needed"
+    />
+    <Measure
+      {session}
+      path={`${at}.anchor_m`}
+      label="Height at its end"
+      quantity="height"
+      value={line.anchor_m}
+      hint="0.3 m"
+    />
+    <Measure
+      {session}
+      path={`${at}.haul_m_s`}
+      label="Hauled in, m/s"
+      quantity="number"
+      value={line.haul_m_s}
+      hint="0.15"
+    />
+  </div>
+  {#if drawn}<p class="text-sm font-semibold" data-testid="line-said">{drawn.said}</p>{/if}
+  <TurnList
+    {session}
+    redirects={line.redirects ?? []}
+    {at}
+    change={(mutate) => change((one) => mutate((one.redirects ??= [])))}
+    {fresh}
+  />
+</div>
