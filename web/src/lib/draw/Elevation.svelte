@@ -4,6 +4,7 @@
   import { print, unitOf } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
   import Backdrop from "./Backdrop.svelte";
+  import Falling from "./Falling.svelte";
   import Film from "./Film.svelte";
   import Pulls from "./Pulls.svelte";
   import Rigging from "./Rigging.svelte";
@@ -41,6 +42,22 @@
     pick?.what === "limb" ? shape.limbs.findIndex((l) => l.id === pick.limb) : -1,
   );
 
+  // A fall is drawn when it is seen square to it.
+  let square = $derived(
+    detail?.fell !== undefined &&
+      Math.abs((((figures?.fall_towards_deg ?? 0) - right + 540) % 360) - 180) < 3,
+  );
+  let goes = $derived.by(() => {
+    const tips = detail?.stands[session.treeIndex]?.tips_m ?? [];
+    return limbs.flatMap((limb, index) => {
+      const tip = tips[index] ?? limb.length_m;
+      const root = limb.parent ? limbs.find((l) => l.id === limb.parent) : limb;
+      return tip > 0 && root && root.at_m >= cut
+        ? [{ index, share: Math.min(1, tip / limb.length_m) }]
+        : [];
+    });
+  });
+
   // The frame holds still while something is in hand.
   let held = $state<View | null>(null);
   let view = $derived.by<View>(() => {
@@ -66,6 +83,10 @@
           far = Math.max(far, x + 0.5);
         }
       }
+    }
+    if (square && !close) {
+      const out = across(flat, shape.foot) + (detail?.fell?.farthest_m ?? 0) + 0.5;
+      far = Math.max(far, out);
     }
     if (close && detail?.piece) {
       const near = [
@@ -276,6 +297,19 @@
           </g>
         {/if}
       {/each}
+      {#if picks && detail && figures && square}
+        <Falling
+          {detail}
+          trace={session.trace}
+          at={session.at}
+          {view}
+          {shape}
+          {stem}
+          from={cut}
+          to={figures.to_m}
+          limbs={goes}
+        />
+      {/if}
       {#if picks && detail}
         <Pulls {detail} {view} {width} />
         <Rigging {detail} {view} {width} stemAt={(z) => put(view, onStem(shape, z)).x} />

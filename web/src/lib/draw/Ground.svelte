@@ -112,15 +112,15 @@
     stroke-width="1.4"
   />
 {/each}
-{#each session.detail?.landing?.discs ?? [] as disc, i (i)}
-  {@const p = put(disc)}
-  <circle
-    cx={p.x}
-    cy={p.y}
-    r={disc.r * scale}
-    class={session.detail?.landing?.verdict === "over" ? "fill-error/30" : "fill-primary/25"}
-  />
-{/each}
+<g
+  opacity="0.28"
+  class={session.detail?.landing?.verdict === "over" ? "fill-error" : "fill-primary"}
+>
+  {#each session.detail?.landing?.discs ?? [] as disc, i (i)}
+    {@const p = put(disc)}
+    <circle cx={p.x} cy={p.y} r={disc.r * scale} />
+  {/each}
+</g>
 {#each session.detail?.pulls ?? [] as line, i (i)}
   <path
     d={path(line.points.map(put), false)}

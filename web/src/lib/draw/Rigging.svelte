@@ -172,6 +172,18 @@
       <circle cx={point.x} cy={point.y} r="1.8" class="fill-base-content" />
     {/if}
   {/each}
+  {#if detail.balance}
+    {@const hangs = at(detail.balance.at)}
+    {@const within = Math.max(4, detail.balance.within_m * view.perMetre)}
+    <g data-testid="plumb" class="stroke-base-content">
+      <path d={`M${hangs.x} ${hangs.y}V${view.ground}`} stroke-width="1" stroke-dasharray="1 4" />
+      <path
+        d={`M${hangs.x - within} ${view.ground}h${2 * within}m0 -4v8m${-2 * within} -8v8M${hangs.x} ${view.ground - 8}l4 8l-4 6l-4 -6Z`}
+        class="fill-base-content"
+        stroke-width="1.4"
+      />
+    </g>
+  {/if}
   {#if piece}
     {@const balance = at(piece.cog)}
     <g transform={`translate(${balance.x} ${balance.y})`}>

@@ -34,7 +34,7 @@
   let hole = $derived(fell.hinge.hole_m * scale);
 
   // From its left side, the fall to the right.
-  const at = 300;
+  const at = 310;
   const level = top + 96;
   let apex = $derived(at + size - fell.face_depth_m * scale);
   let mouth = $derived(Math.min(90, fell.mouth_m * scale));
@@ -95,7 +95,7 @@
 
 <svg
   bind:this={drawing}
-  viewBox="0 0 500 232"
+  viewBox="0 0 530 224"
   class="block w-full text-[13px] select-none"
   role="group"
   aria-label="The stump, from above and from its left side, to scale"
@@ -225,7 +225,7 @@
 
   <!-- From its left side -->
   <path
-    d={`M${at} ${level + 92}V${top - 6}M${at + size} ${level + 92}V${level + Math.max(0, slope)}M${at + size} ${level + Math.min(0, slope)}V${top - 6}`}
+    d={`M${at} ${top + size}V${top - 6}M${at + size} ${top + size}V${level + Math.max(0, slope)}M${at + size} ${level + Math.min(0, slope)}V${top - 6}`}
     class="stroke-base-content"
     stroke-width="1.5"
   />
@@ -263,6 +263,6 @@
     <text x={at + size + 6} y={level + slope / 2 + 4}>{tape(fell.mouth_m)}</text>
     <text x={at + size + 6} y={level + slope / 2 + 19}>{Math.round(fell.opening_deg)}°</text>
     <text x={at - 4} y={level - up - 6} text-anchor="end">{tape(fell.back_up_m)} up</text>
-    <text x={at + r} y={level + 112} text-anchor="middle">from its left</text>
+    <text x={at + r} y={top + size + 22} text-anchor="middle">from its left</text>
   </g>
 </svg>

@@ -7,13 +7,14 @@
   import { figure, print } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
   import Axes from "./Axes.svelte";
+  import Reel from "./Reel.svelte";
 
   let { session, trace }: { session: Session; trace: Trace } = $props();
 
   let width = $state(0);
   let spreading = $state(false);
-  const height = 96;
-  const pad = { left: 34, right: 84, top: 8, bottom: 16 };
+  const height = 84;
+  const pad = { left: 34, right: 112, top: 8, bottom: 16 };
 
   let fall = $derived(trace.fall);
   let end = $derived(Math.max(2, fall?.highest_deg ?? 0, fall?.goes_alone_deg ?? 0));
@@ -40,6 +41,14 @@
       false,
     ),
   );
+  // Where it is at the moment of the film.
+  let now = $derived.by(() => {
+    const series = fall?.series;
+    if (!series || session.at <= 0) return null;
+    const after = series.t_s.findIndex((t) => t >= session.at);
+    return series.tilt_deg[after < 0 ? series.t_s.length - 1 : after] ?? null;
+  });
+  let phase = $derived(fall?.phases.filter((p) => p.at_s <= session.at).at(-1)?.name ?? "");
   let odds = $derived(
     Object.entries(trace.odds?.outcomes_pct ?? {})
       .filter(([, pct]) => pct > 0)
@@ -61,8 +70,8 @@
   }
 </script>
 
-<div class="flex items-start gap-2 px-3 pt-1 text-sm">
-  <p class="min-w-0 grow font-semibold">
+<div class="flex h-12 items-center gap-2 px-3 text-sm">
+  <p class="line-clamp-2 min-w-0 grow leading-snug font-semibold">
     {trace.said}
     {#if trace.odds}<span class="font-normal">Of {trace.odds.runs}: {odds}.</span>{/if}
   </p>
@@ -70,6 +79,11 @@
     >{spreading ? "Spreading" : "Spread"}</button
   >
 </div>
+{#if fall}
+  <div class="flex items-center gap-2 px-2 text-sm">
+    <Reel {session} end={fall.time_s} {phase} speed={fall.time_s > 20 ? 4 : 1} />
+  </div>
+{/if}
 <div class="w-full" {@attach sized}>
   <svg
     {width}
@@ -96,6 +110,13 @@
         <text x={width - pad.right + 4} y={y(trace.need[0]?.pull_kn ?? 0) + 4} class="fill-primary"
           >need {figure("force", trace.need[0]?.pull_kn ?? 0)}</text
         >
+      {/if}
+      {#if now !== null}
+        <path
+          d={`M${x(Math.min(end, now))} ${pad.top}V${height - pad.bottom}`}
+          class="stroke-primary"
+          stroke-width="1.6"
+        />
       {/if}
       {#each curves as curve, i (i)}
         <path

@@ -1,17 +1,15 @@
 <script lang="ts">
   import { scaleLinear } from "d3-scale";
-  import Pause from "@lucide/svelte/icons/pause";
-  import Play from "@lucide/svelte/icons/play";
   import { path } from "../draw/view";
   import { figure, print } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
   import Axes from "./Axes.svelte";
   import Fall from "./Fall.svelte";
+  import Reel from "./Reel.svelte";
 
   let { session }: { session: Session } = $props();
 
   let width = $state(0);
-  let playing = $state(false);
   let spreading = $state(false);
   const height = 104;
   const pad = { left: 34, right: 92, top: 8, bottom: 16 };
@@ -51,26 +49,6 @@
     return () => observer.disconnect();
   }
 
-  // The film runs in its own time; who wants less motion moves the scrubber instead.
-  $effect(() => {
-    if (!playing) return;
-    let frame = 0;
-    let before = 0;
-    const step = (time: number) => {
-      if (before) session.at = Math.min(end, session.at + (time - before) / 1000);
-      before = time;
-      if (session.at >= end) playing = false;
-      else frame = requestAnimationFrame(step);
-    };
-    frame = requestAnimationFrame(step);
-    return () => cancelAnimationFrame(frame);
-  });
-
-  function play() {
-    if (session.at >= end) session.at = 0;
-    playing = !playing;
-  }
-
   async function spread() {
     spreading = true;
     await session.simulate(400);
@@ -92,39 +70,23 @@
 </script>
 
 <section
-  class="h-[178px] shrink-0 overflow-hidden border-t border-base-300"
+  class={[
+    "shrink-0 overflow-hidden border-t border-base-300",
+    trace?.fall ? "h-[212px]" : "h-[178px]",
+  ]}
   aria-label="The drop through time"
   data-testid="trace"
 >
   {#if trace?.fall}
     <Fall {session} {trace} />
-    {#each trace.cautions.slice(0, 2) as caution (caution)}
+    {#each trace.cautions.slice(0, 1) as caution (caution)}
       <p class="mx-3 mb-1 truncate border-l-4 border-warning pl-2 text-xs" title={caution}>
         {caution}
       </p>
     {/each}
   {:else if trace && series && trace.run}
     <div class="flex items-center gap-2 px-2 pt-1 text-sm">
-      <button
-        class="btn touch btn-ghost px-2"
-        aria-label={playing ? "Hold the film" : "Run the film"}
-        title="Run the film (space)"
-        data-testid="play"
-        onclick={play}
-        >{#if playing}<Pause size={20} />{:else}<Play size={20} />{/if}</button
-      >
-      <input
-        type="range"
-        class="range min-w-20 grow range-primary range-xs"
-        aria-label="Moment of the film"
-        aria-valuetext={`${session.at.toFixed(2)} s, ${phase}`}
-        min="0"
-        max={end}
-        step="0.01"
-        value={session.at}
-        oninput={(e) => (session.at = +e.currentTarget.value)}
-      />
-      <span class="w-24 shrink-0"><b>{session.at.toFixed(2)} s</b> {phase}</span>
+      <Reel {session} {end} {phase} />
       <span class="shrink-0 max-xl:hidden">
         <b class="text-info">line</b>
         {print("force", now?.line ?? 0)} · <b>block</b>

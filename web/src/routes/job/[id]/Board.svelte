@@ -13,6 +13,7 @@
   import Undo from "@lucide/svelte/icons/undo-2";
   import Zoom from "@lucide/svelte/icons/zoom-in";
   import MapIcon from "@lucide/svelte/icons/map";
+  import StumpIcon from "@lucide/svelte/icons/circle-dot-dashed";
   import TreeIcon from "@lucide/svelte/icons/tree-deciduous";
   import type { JobHead } from "$lib/api/client";
   import { core } from "$lib/core/core.svelte";
@@ -31,6 +32,7 @@
   import Palette from "$lib/Palette.svelte";
   import OnePick from "$lib/pick/OnePick.svelte";
   import PickFields from "$lib/pick/PickFields.svelte";
+  import Stump from "$lib/pick/Stump.svelte";
   import { preferences } from "$lib/preferences.svelte";
   import { print } from "$lib/reference.svelte";
   import Conflict from "$lib/session/Conflict.svelte";
@@ -53,7 +55,8 @@
   let view = $state<"pick" | "tree" | "order" | "setup">("pick");
   let right = $state(90);
   let close = $state(false);
-  let fromAbove = $state(false);
+  // What is drawn large: the tree, the plan, or the stump.
+  let large = $state<"tree" | "plan" | "stump">("tree");
   let keys = $state(false);
   let palette = $state(false);
   let filling = $state(false);
@@ -75,6 +78,15 @@
   $effect(() => {
     void preferences.units;
     untrack(() => void session.assess());
+  });
+
+  // What is felled is seen square to its fall.
+  let falls = $derived(
+    session.pick?.way === "felled" ? (session.figures?.fall_towards_deg ?? null) : null,
+  );
+  $effect(() => {
+    void session.pick?.id;
+    if (falls !== null) right = Math.round(falls) % 360;
   });
 
   // The core comes into the page once there is something to see, or nobody else answers.
@@ -164,6 +176,10 @@
     said = reply?.data?.reason ?? "The core does not answer.";
   }
 
+  function show(which: typeof large) {
+    large = large === which ? "tree" : which;
+  }
+
   function turn(by: number) {
     right = (right + by + 360) % 360;
   }
@@ -210,7 +226,13 @@
       title: "The plan as large as the tree, or the tree",
       key: "P",
       on: ["p"],
-      run: () => (fromAbove = !fromAbove),
+      run: () => show("plan"),
+    },
+    {
+      title: "The stump as large as the tree, or the tree",
+      key: "U",
+      on: ["u"],
+      run: () => show("stump"),
     },
     { title: "Show the loads", key: "1", on: ["1"], run: () => showSide("loads") },
     {
@@ -296,6 +318,11 @@
     { id: "loads", title: "Loads" },
     { id: "pick", title: "Pick" },
     { id: "setup", title: "Setup" },
+  ] as const;
+  const larges = [
+    { id: "tree", title: "The tree, large", icon: TreeIcon },
+    { id: "plan", title: "The plan, large (P)", icon: MapIcon },
+    { id: "stump", title: "The stump, large (U)", icon: StumpIcon },
   ] as const;
   const views = [
     { id: "pick", title: "Pick" },
@@ -420,15 +447,22 @@
           <!-- Drawn when it is opened. -->
         {:else if drawn}
           <div class="relative min-h-0 grow">
-            {#if fromAbove}
+            {#if large === "plan"}
               <PlanLarge {session} {assessment} />
+            {:else if large === "stump" && session.detail?.fell}
+              <div class="h-full overflow-y-auto px-3 pt-14 pb-2">
+                <Stump fell={session.detail.fell} {session} pick={session.detail.id} />
+                <ol class="list-decimal space-y-0.5 pl-6 text-base">
+                  {#each session.detail.fell.steps as step (step)}<li>{step}</li>{/each}
+                </ol>
+              </div>
             {:else}
               <Elevation {session} {assessment} {right} {close} />
             {/if}
             {#if session.detail?.piece}
               {@const piece = session.detail.piece}
               <div
-                class="pointer-events-none absolute top-1 left-12 max-lg:hidden"
+                class="pointer-events-none absolute top-1 left-12 max-w-[270px] max-lg:hidden"
                 data-testid="piece"
               >
                 <div class="text-3xl leading-none font-bold halo-text" data-testid="weight">
@@ -443,14 +477,18 @@
             {/if}
             <div class="absolute top-1 right-1 flex flex-col items-end gap-1">
               <div class="flex rounded bg-base-100">
-                <button
-                  class="btn touch btn-ghost px-2"
-                  aria-label={fromAbove ? "The tree" : "The plan, large"}
-                  title="The plan as large as the tree, or the tree (P)"
-                  onclick={() => (fromAbove = !fromAbove)}
-                  >{#if fromAbove}<TreeIcon size={18} />{:else}<MapIcon size={18} />{/if}</button
-                >
-                {#if !fromAbove}
+                {#each larges as one (one.id)}
+                  {#if one.id !== "stump" || session.detail?.fell}
+                    <button
+                      class={["btn touch btn-ghost px-2", large === one.id && "text-primary"]}
+                      aria-label={one.title}
+                      title={one.title}
+                      aria-pressed={large === one.id}
+                      onclick={() => (large = one.id)}><one.icon size={18} /></button
+                    >
+                  {/if}
+                {/each}
+                {#if large === "tree"}
                   <button
                     class="btn touch btn-ghost px-2"
                     aria-label="Turn the tree left"
@@ -475,7 +513,7 @@
                   >
                 {/if}
               </div>
-              {#if !fromAbove}
+              {#if large === "tree"}
                 <div class="size-40 max-sm:size-28">
                   <Plan {session} {assessment} {right} onturn={(a) => (right = a)} />
                 </div>
