@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"math"
 	"os"
 	"os/exec"
 	"slices"
@@ -111,6 +112,50 @@ func TestThePDFSaysWhatTheScreenSays(t *testing.T) {
 			if strings.Contains(all, "safe ") {
 				t.Errorf("%s says that something is safe", name)
 			}
+		}
+	}
+}
+
+// The paper of a felling has a page for its sawyer, with the stump to scale: measured off the drawing
+// it has the proportions of the figures.
+func TestTheCutCardIsDrawnToScale(t *testing.T) {
+	document, a, p := whole(t, "reed-lock", units.Metric)
+	pdf, err := Briefing(&document, &a, &p, stamp(12), units.Metric, false)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if len(p.Cards) != 3 {
+		t.Fatalf("%d cards", len(p.Cards))
+	}
+	all := joined(strings.Join(pages(t, pdf), " "))
+	for _, c := range p.Cards {
+		for _, want := range append([]string{c.Title, "What to cut, in order", "If that does not do"}, c.Lines[0].Need, c.Measures[1].Metric+" · "+c.Measures[1].US) {
+			if !strings.Contains(all, want) {
+				t.Errorf("%s: nowhere says %q", c.Title, want)
+			}
+		}
+	}
+	fell := p.Cards[0].Fell
+	s := Stump(fell, 277, 84)
+	stump := 0.0
+	for _, m := range s.marks {
+		if m.round > 0 && stump == 0 {
+			stump = 2 * m.round
+		}
+	}
+	// The hinge is the area of the accent's colour: from where the face ends, so thick and so wide.
+	low, high, left, right := math.Inf(1), math.Inf(-1), math.Inf(1), math.Inf(-1)
+	for _, m := range s.marks {
+		if m.closed && m.fill == accent && low > high {
+			for _, q := range m.points {
+				low, high, left, right = math.Min(low, q[1]), math.Max(high, q[1]), math.Min(left, q[0]), math.Max(right, q[0])
+			}
+		}
+	}
+	scale := stump / fell.DiameterM
+	for name, pair := range map[string][2]float64{"thick": {(high - low) / scale, fell.LeftM}, "wide": {(right - left) / scale, fell.Hinge.ChordM}, "face": {(low - 8) / scale, fell.FaceDepthM}} {
+		if math.Abs(pair[0]-pair[1]) > 1e-6 {
+			t.Errorf("%s: drawn %v m, is %v m", name, pair[0], pair[1])
 		}
 	}
 }

@@ -37,6 +37,9 @@ func Briefing(document *job.Job, a *assess.Assessment, p *brief.Paper, stamp Sta
 	d.SetFooterFunc(d.foot)
 	d.first(document, a, p, system)
 	d.picks(p)
+	for i := range p.Cards {
+		d.card(&p.Cards[i])
+	}
 	d.gear(p)
 	d.rest(p)
 	if d.missing {
@@ -201,6 +204,49 @@ func (d *page) gear(p *brief.Paper) {
 		}
 		d.table([]column{{"rig", 50, false}, {"must be", 50, false}, {"is", 40, false}, {"verdict", 0, false}}, rows, tints)
 	}
+}
+
+// card is the page that the sawyer of a felling takes along: read at arm's length.
+func (d *page) card(c *brief.Card) {
+	d.AddPage()
+	d.font(16, true)
+	d.y += d.wrapped(margin, d.y, d.w-2*margin, 16, 6.6, true, fmt.Sprintf("%d  %s", c.Number, c.Title))
+	d.y += d.wrapped(margin, d.y, d.w-2*margin, 10.5, 4.6, true, fmt.Sprintf("%s: falls %s.", strings.ToUpper(string(c.Verdict[:1]))+string(c.Verdict[1:]), c.Falls))
+	d.tint(faint)
+	d.y += d.wrapped(margin, d.y, d.w-2*margin, 8.5, 3.8, false, c.Balance)
+	d.tint(ink)
+	d.y += 1
+	const high = 84.0
+	d.draw(Stump(c.Fell, d.w-2*margin, high), margin, d.y)
+	d.y += high + 1
+	third := (d.w - 2*margin) / 3
+	x, y := margin, d.y
+	write := func(title string, lines []string, size, leading float64, numbered bool) {
+		if len(lines) == 0 {
+			return
+		}
+		d.font(11.5, true)
+		d.Text(x, y+4, title)
+		y += 5.8
+		for i, text := range lines {
+			if numbered {
+				text = fmt.Sprintf("%d  %s", i+1, text)
+			}
+			y += d.wrapped(x, y, third-5, size, leading, false, text) + 0.7
+		}
+		y += 1.6
+	}
+	write("What to cut, in order", c.Steps, 10.5, 4.6, true)
+	lines := make([]string, len(c.Lines))
+	for i, l := range c.Lines {
+		lines[i] = fmt.Sprintf("%s: %s needed at the tree; legs carry up to %s. %s", l.Name, l.Need, l.Legs, l.Said)
+	}
+	x, y = margin+third, d.y
+	write("Lines", lines, 9, 4, false)
+	write("If that does not do", c.Plans, 8, 3.5, false)
+	x, y = margin+2*third, d.y
+	write("Stand beside it", c.Cautions, 8.4, 3.6, false)
+	write("Other cuts for this stump, and their price", c.Schools, 7.6, 3.3, false)
 }
 
 // rest is what is read out: other plans, cautions, what is not known, who signs.

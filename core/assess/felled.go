@@ -201,6 +201,7 @@ func (v *Survey) fellFigures(o *Outcome, d *Detail, now *Standing) {
 		LeftM: *set.LeftM, RightM: *set.RightM, BoredM: *set.BoredM, NicksM: *set.NicksM, BackUpM: *set.BackUpM, StrapM: set.StrapM, Wedged: set.Wedged,
 		Hinge: f.wood, ForwardM: f.ahead, SideM: f.aside, WithinM: f.within, HeightM: f.pulled.Tree.CogHeightM, BalanceDeg: f.need.BalanceDeg, TipsAlone: f.need.TipsAlone,
 		SideUsePct: 100 * f.side, FarthestM: v.farthest(o), Steps: v.fellSteps(o, f), Plans: v.fellPlans(o, f, now),
+		Schools: f.schools(v), Circle: circle(o),
 	}
 }
 
@@ -223,8 +224,11 @@ func (felled) cautions(o *Outcome) []string {
 		list = slices.DeleteFunc(list, func(said string) bool { return said == fell.KeepUp })
 	}
 	list = append(list, o.felling.said...)
-	return append(list, fmt.Sprintf("Nobody but who cuts within two lengths of it, %.0f m; ways out at 45° behind. When its tip meets something the butt can come back over the stump (common practice).", math.Ceil(2*o.Length())))
+	return append(list, fmt.Sprintf("Nobody but who cuts within two lengths of it, %.0f m; ways out at 45° behind. When its tip meets something the butt can come back over the stump (common practice).", circle(o)))
 }
+
+// circle is how near nobody but who cuts stands, m (common practice, no source).
+func circle(o *Outcome) float64 { return math.Ceil(2 * o.Length()) }
 
 func (felled) because(_ *Survey, o *Outcome) string {
 	return fmt.Sprintf("Felled %s.", o.Landing.Reason)

@@ -329,6 +329,8 @@ type FellFigures struct {
 	FarthestM  float64        `json:"farthest_m" doc:"How far its tip may come down from the stump"`
 	Steps      []string       `json:"steps" nullable:"false" doc:"What to cut, in order, with its measures"`
 	Plans      []FellPlan     `json:"plans" nullable:"false" doc:"What else would bring it over"`
+	Schools    []School       `json:"schools" nullable:"false" doc:"Other hinges and faces for this stump, with their price"`
+	Circle     float64        `json:"circle_m" doc:"Nobody else stands nearer, m: two lengths of it (common practice)"`
 }
 
 // Balance is where what still stands balances, and which way it wants to go.
@@ -340,6 +342,12 @@ type Balance struct {
 	AzimuthDeg float64    `json:"azimuth_deg" doc:"Which way it stands off"`
 	MomentKnm  float64    `json:"moment_knm" doc:"What its weight turns about the foot, at the heavy end"`
 	Said       string     `json:"said"`
+}
+
+// A School is another way of cutting the same stump, and what it costs.
+type School struct {
+	Title string `json:"title"`
+	Said  string `json:"said"`
 }
 
 // A FellPlan is another way of bringing a tree over.

@@ -6,6 +6,7 @@ import (
 
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"elkstay/core/fell"
 	"elkstay/core/job"
 	"elkstay/core/sight"
 	"elkstay/core/units"
@@ -163,6 +164,63 @@ func (v *Survey) FellPulls(p *job.Pick, now *Standing) (list []job.FellLine) {
 			one.By = job.EffortVehicle
 		}
 		list = append(list, one)
+	}
+	return list
+}
+
+// schools are other ways of cutting the same stump, each with its price by the sums of the hinge:
+// what bends it, and what it holds sideways towards where it is loaded.
+func (f *fellingOf) schools(v *Survey) []School {
+	list := []School{}
+	heavy := func(w *fell.HingeWood) float64 {
+		if f.pulled.Tree.CogSideM < 0 {
+			return w.SideCapacityKnm.ToLeft
+		}
+		return w.SideCapacityKnm.ToRight
+	}
+	was, held := f.wood.BendingKnm, heavy(&f.wood)
+	change := func(by float64) string {
+		switch by = 100 * (by - 1); {
+		case by > 0.5:
+			return fmt.Sprintf("%.0f %% more", by)
+		case by < -0.5:
+			return fmt.Sprintf("%.0f %% less", -by)
+		}
+		return "as much"
+	}
+	try := func(title string, vary func(*fell.HingeCut), and string) {
+		cut := f.hinge
+		vary(&cut)
+		if len(cut.Faults("fell")) > 0 {
+			return
+		}
+		w := cut.Solve()
+		list = append(list, School{title, fmt.Sprintf("takes %s to bend and holds %s sideways; %s", change(w.BendingKnm/was), change(heavy(&w)/held), and)})
+	}
+	mean := f.wood.MeanThicknessM
+	if f.hinge.ThicknessM.Left == f.hinge.ThicknessM.Right {
+		// Load to the right pulls at the left edge: the wood goes there.
+		tapered, side := fell.Thickness{Left: 1.5 * mean, Right: 0.5 * mean}, "left"
+		if f.pulled.Tree.CogSideM < 0 {
+			tapered, side = fell.Thickness{Left: 0.5 * mean, Right: 1.5 * mean}, "right"
+		}
+		try(fmt.Sprintf("Tapered, thick at its %s", side), func(c *fell.HingeCut) { c.ThicknessM = tapered }, "in wood that hinges well, and never alone against a heavy lean.")
+	}
+	if f.hinge.BoredM == 0 && f.hinge.Stump.CavityM == 0 {
+		bored := f.wood.ChordM / 3
+		try("Bored through a third", func(c *fell.HingeCut) { c.BoredM = bored }, "the heart cannot split up; two strips are left.")
+	}
+	if f.hinge.NicksM == 0 {
+		nick := 0.03
+		try(fmt.Sprintf("Nicked %s at both ends", units.Print(units.Diameter, v.System, nick)), func(c *fell.HingeCut) { c.NicksM = nick }, "the bark does not tear down the butt.")
+	}
+	if *f.set.OpeningDeg > 50 {
+		list = append(list, School{"A narrow face of 45°", "less wood to cut; its hinge is gone from 45° on, and nothing steers it from there."})
+	} else {
+		list = append(list, School{"An open face of 70°", "its hinge steers it until it nearly lies; more wood to cut."})
+	}
+	if !f.set.UpsideDown {
+		list = append(list, School{"A face upside down", "the waste comes off the stump, the butt keeps its length; it rests on the slope of the stump and slides from there."})
 	}
 	return list
 }

@@ -253,3 +253,31 @@ func TestTheCutInSteps(t *testing.T) {
 		t.Errorf("wedges of %v kN: %s", force, d.Fell.Plans[0].Said)
 	}
 }
+
+// What other hinges for the same stump cost, by rectangles: bored through a third it keeps two
+// thirds of what bends it and all but a twenty-seventh of what it holds sideways; nicked, the width
+// that is left counts once and twice over.
+func TestWhatOtherHingesCost(t *testing.T) {
+	j := poled()
+	d := assess(&j, "p1").Detail
+	chord := d.Fell.Hinge.ChordM
+	left := (chord - 0.06) / chord
+	for _, want := range []string{
+		"Bored through a third: takes 33 % less to bend and holds 4 % less sideways",
+		fmt.Sprintf("Nicked 3.0 cm at both ends: takes %.0f %% less to bend and holds %.0f %% less sideways", 100*(1-left), 100*(1-left*left)),
+		"A narrow face of 45°", "A face upside down", "Tapered, thick at its left",
+	} {
+		found := false
+		for _, one := range d.Fell.Schools {
+			found = found || strings.HasPrefix(one.Title+": "+one.Said, want)
+		}
+		if !found {
+			t.Errorf("%q is not in %+v", want, d.Fell.Schools)
+		}
+	}
+	f := j.Picks[0].Fell
+	f.BoredM, f.NicksM, f.OpeningDeg, f.UpsideDown, f.LeftM = jobtest.Of(0.1), jobtest.Of(0.02), jobtest.Of(45), true, jobtest.Of(0.06)
+	if schools := assess(&j, "p1").Detail.Fell.Schools; len(schools) != 1 || schools[0].Title != "An open face of 70°" {
+		t.Errorf("all of it is cut so already: %+v", schools)
+	}
+}

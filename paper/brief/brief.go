@@ -33,6 +33,7 @@ type Paper struct {
 	Cautions   []string       `json:"cautions" nullable:"false"`
 	Unknown    []string       `json:"unknown" nullable:"false" doc:"What is not known"`
 	Rules      []string       `json:"rules" nullable:"false" doc:"What the figures are held to"`
+	Cards      []Card         `json:"cards" nullable:"false" doc:"What the sawyer of every felling takes along"`
 	Signatures []string       `json:"signatures" nullable:"false" doc:"Who signs"`
 }
 
@@ -86,6 +87,39 @@ type PaperPost struct {
 	Where string `json:"where" doc:"Bearing and distance from the tree"`
 }
 
+// A Card is what the sawyer of a felling takes along.
+type Card struct {
+	Number   int                 `json:"number"`
+	ID       string              `json:"id"`
+	Title    string              `json:"title"`
+	Verdict  assess.Verdict      `json:"verdict" enum:"within,close,over,not known,not held"`
+	Falls    string              `json:"falls" doc:"Which way, and how far its tip may come"`
+	Balance  string              `json:"balance"`
+	Steps    []string            `json:"steps" nullable:"false"`
+	Measures []Measure           `json:"measures" nullable:"false" doc:"Of the cut, in both systems"`
+	Lines    []CardLine          `json:"lines" nullable:"false"`
+	Plans    []string            `json:"plans" nullable:"false" doc:"What else would bring it over"`
+	Schools  []string            `json:"schools" nullable:"false"`
+	Cautions []string            `json:"cautions" nullable:"false"`
+	Call     string              `json:"call"`
+	Fell     *assess.FellFigures `json:"fell" nullable:"false" doc:"What its drawing is made of"`
+}
+
+// A Measure is one of a stump, as two tapes read it.
+type Measure struct {
+	Name   string `json:"name"`
+	Metric string `json:"metric"`
+	US     string `json:"us"`
+}
+
+// A CardLine is a line of a felling.
+type CardLine struct {
+	Name string `json:"name"`
+	Need string `json:"need" doc:"At the tree, margin included"`
+	Legs string `json:"legs" doc:"What each leg may carry, from the tree"`
+	Said string `json:"said" doc:"Its stretch, and how far it follows"`
+}
+
 // nothing stands where a figure does not apply.
 const nothing = "–"
 
@@ -96,7 +130,7 @@ func Briefing(document *job.Job, o assess.Options) Paper {
 	p := Paper{
 		Name: document.Name, State: a.State, Verdict: a.Verdict, WorkOn: document.WorkOn, Lead: document.Brief.Lead, PlanB: document.Brief.PlanB, PlanC: document.Brief.PlanC, Emergency: document.Brief.Emergency,
 		Tree: trees(document, o.Units), Picks: []PaperPick{}, Gear: []PaperGear{}, Ropes: []PaperRope{}, Posts: []PaperPost{}, Escapes: []string{}, Targets: []string{},
-		Cautions: a.Cautions, Unknown: unknown(document, &a), Rules: rules(&a, o.Units), Signatures: []string{},
+		Cautions: a.Cautions, Unknown: unknown(document, &a), Rules: rules(&a, o.Units), Cards: cards(document, &a, o), Signatures: []string{},
 	}
 	for i := range a.Picks {
 		p.Picks = append(p.Picks, paperPick(&a.Picks[i], o.Units))

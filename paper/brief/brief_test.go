@@ -40,3 +40,41 @@ func TestWhatIsNotKnownIsListed(t *testing.T) {
 		}
 	}
 }
+
+// The card of a felling says what its figures say, every measure as both tapes read it: 25.4 mm to
+// the inch.
+func TestTheCardOfAFelling(t *testing.T) {
+	j := jobtest.Stem()
+	j.Trees[0].Readings[0].AtM, j.Trees[0].Readings[0].CavityM = 0.3, 0
+	j.Site.Anchors = []job.Anchor{{ID: "e", Name: "old stump", Kind: job.AnchorGround, At: job.Spot{X: 25}}}
+	j.Picks = []job.Pick{
+		{ID: "p1", What: job.WhatTop, CutM: jobtest.Of(0.5), Way: job.WayFelled, FallTowardsDeg: jobtest.Of(90),
+			Fell: &job.Fell{FaceDepthM: jobtest.Of(0.2032), StrapM: jobtest.Of(0.05), Lines: []job.FellLine{{ID: "l", AtM: 12, Anchor: "e", EffortKn: jobtest.Of(9)}}}},
+	}
+	o := assess.Options{Units: units.Metric}
+	p := Briefing(&j, o)
+	if len(p.Cards) != 1 {
+		t.Fatalf("%d cards", len(p.Cards))
+	}
+	c := p.Cards[0]
+	o.Pick = "p1"
+	d := assess.Assess(&j, o).Detail
+	if c.Fell.FaceDepthM != 0.2032 || len(c.Steps) != len(d.Fell.Steps) || len(c.Plans) != len(d.Fell.Plans) || len(c.Lines) != 1 || c.Lines[0].Need != units.Print(units.Force, units.Metric, d.Pulls[0].NeedKn) || c.Lines[0].Said == "" || !strings.Contains(c.Falls, "E, 90°") {
+		t.Errorf("%+v", c)
+	}
+	found := map[string]Measure{}
+	for _, m := range c.Measures {
+		found[m.Name] = m
+	}
+	if m := found["face, deep"]; m.Metric != "20.3 cm" || m.US != "8.0 in" {
+		t.Errorf("8 inches deep: %+v", m)
+	}
+	if m := found["strap at the back"]; m.Metric != "5.0 cm" || m.US != "2.0 in" {
+		t.Errorf("%+v", m)
+	}
+	// Done, or not to be worked out, it has no card.
+	j.Picks[0].Done = true
+	if p := Briefing(&j, assess.Options{Units: units.Metric}); len(p.Cards) != 0 {
+		t.Errorf("down already: %+v", p.Cards)
+	}
+}

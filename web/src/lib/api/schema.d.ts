@@ -1417,6 +1417,11 @@ export interface components {
             cavity_m: number;
             /**
              * Format: double
+             * @description Nobody else stands nearer, m: two lengths of it (common practice)
+             */
+            circle_m: number;
+            /**
+             * Format: double
              * @description Of the stump
              */
             diameter_m: number;
@@ -1453,6 +1458,8 @@ export interface components {
             plans: components["schemas"]["AssessFellPlan"][];
             /** Format: double */
             right_m: number;
+            /** @description Other hinges and faces for this stump, with their price */
+            schools: components["schemas"]["AssessSchool"][];
             /**
              * Format: double
              * @description To the right of the fall
@@ -1874,6 +1881,10 @@ export interface components {
             verdict: "within" | "close" | "over" | "not known" | "not held";
             working: components["schemas"]["WorkingStep"][];
         };
+        AssessSchool: {
+            said: string;
+            title: string;
+        };
         AssessShape: {
             foot: components["schemas"]["LinePoint"];
             /** @description In the order of the document */
@@ -2024,7 +2035,45 @@ export interface components {
             tension: "bottom" | "top";
             working: components["schemas"]["WorkingStep"][];
         };
+        BriefCard: {
+            balance: string;
+            call: string;
+            cautions: string[];
+            /** @description Which way, and how far its tip may come */
+            falls: string;
+            /** @description What its drawing is made of */
+            fell: components["schemas"]["AssessFellFigures"];
+            id: string;
+            lines: components["schemas"]["BriefCardLine"][];
+            /** @description Of the cut, in both systems */
+            measures: components["schemas"]["BriefMeasure"][];
+            /** Format: int64 */
+            number: number;
+            /** @description What else would bring it over */
+            plans: string[];
+            schools: string[];
+            steps: string[];
+            title: string;
+            /** @enum {string} */
+            verdict: "within" | "close" | "over" | "not known" | "not held";
+        };
+        BriefCardLine: {
+            /** @description What each leg may carry, from the tree */
+            legs: string;
+            name: string;
+            /** @description At the tree, margin included */
+            need: string;
+            /** @description Its stretch, and how far it follows */
+            said: string;
+        };
+        BriefMeasure: {
+            metric: string;
+            name: string;
+            us: string;
+        };
         BriefPaper: {
+            /** @description What the sawyer of every felling takes along */
+            cards: components["schemas"]["BriefCard"][];
             cautions: string[];
             emergency: string;
             /** @description Ways out */
