@@ -85,6 +85,10 @@ func (felled) work(v *Survey, o *Outcome, now *Standing) {
 	}
 	v.tugsOf(o, f, now)
 	if o.Stopped() {
+		// The stump and where it comes down are known all the same.
+		f.tugs, f.need, f.sound = nil, f.pulled.Solve(), 1
+		o.felling, o.reachM = f, v.reachOf(o)
+		v.lies(o, now)
 		return
 	}
 	f.share()
@@ -100,10 +104,17 @@ func (felled) work(v *Survey, o *Outcome, now *Standing) {
 	o.reachM = v.reachOf(o)
 	v.fellLoads(o, f, now)
 	v.hazards(o, f)
+	if !o.aloft {
+		f.stretches(v, o)
+		v.lies(o, now)
+	}
+}
+
+// lies is where it comes down, as well as one aims.
+func (v *Survey) lies(o *Outcome, now *Standing) {
 	if o.aloft {
 		return
 	}
-	f.stretches(v, o)
 	told := o.Settings.FallTowardsDeg
 	v.land(o, now, v.laid(o, now, []float64{told - aimDeg, told, told + aimDeg}))
 }

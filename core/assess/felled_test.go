@@ -90,6 +90,7 @@ func TestAdvantageIsThatOfHaul(t *testing.T) {
 // pull where the tree stands behind its hinge.
 func TestFellingsThatCannotBe(t *testing.T) {
 	for says, spoil := range map[string]func(*job.Job){
+		"a line is anchored":      func(j *job.Job) { j.Picks[0].Fell.Lines[0].Anchor = "nowhere" },
 		"does not pull forward":   func(j *job.Job) { j.Picks[0].Fell.Lines[0].Anchor = "w" },
 		"has nothing to pull on":  func(j *job.Job) { j.Picks[0].Fell.Lines[0].AtM = 0.2 },
 		"anchored":                func(j *job.Job) { j.Picks[0].Fell.Lines[0].Anchor = "gone" },
@@ -105,6 +106,10 @@ func TestFellingsThatCannotBe(t *testing.T) {
 		j := poled()
 		spoil(&j)
 		a := assess(&j, "p1")
+		// What the line has to do with it is not known; the stump and where it lies are.
+		if a.Picks[0].Way == job.WayFelled && strings.Contains(says, "line") && (a.Detail.Fell == nil || a.Detail.Landing == nil) {
+			t.Errorf("%s: neither its stump nor where it lies", says)
+		}
 		if len(a.Picks[0].Faults) == 0 || !strings.Contains(a.Picks[0].Faults[0].Message, says) || a.Picks[0].Verdict != Over {
 			t.Errorf("%s: %+v", says, a.Picks[0].Faults)
 		}

@@ -146,7 +146,7 @@ func (v *Survey) leads(o *Outcome, f *fellingOf, t *tug, now *Standing) bool {
 		alone := f.pulled
 		alone.Pull = t.line
 		if faults := alone.Faults("fell"); len(faults) > 0 {
-			return stops("%s", faults[0].Message)
+			return stops("to %s %s", t.anchor.Name, faults[0].Message)
 		}
 	} else if _, aside, _ := t.line.Arms(); math.Abs(aside) < 0.02*t.line.AttachHeightM {
 		return stops("the line to %s leads along the fall: it holds nothing sideways", t.anchor.Name)

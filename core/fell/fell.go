@@ -219,18 +219,18 @@ func (f *Felling) AloneAt(massKg float64) (tiltDeg float64, ever bool) {
 func (f *Felling) Faults(path string) (faults intake.Faults) {
 	if math.Abs(f.Pull.BearingDeg) >= 90 {
 		faults.Add(path+".pull.bearing_deg", f.Pull.BearingDeg, "more than -90 and less than 90 °",
-			"the pull bears %g° off the fall line: it does not pull forward", f.Pull.BearingDeg)
+			"the pull bears %.4g° off the fall line: it does not pull forward", f.Pull.BearingDeg)
 	}
 	ax, ay, _ := f.Pull.arms(0)
 	if ax <= 1e-6*f.Pull.AttachHeightM && len(faults) == 0 {
 		faults.Add(path+".pull.attach_forward_m", f.Pull.AttachForwardM, "a line that leads over the hinge, ahead of it",
-			"the pull leads from %g m ahead of the hinge down behind it: it does not turn the tree forward", f.Pull.AttachForwardM)
+			"the pull leads from %.4g m ahead of the hinge down behind it: it does not turn the tree forward", f.Pull.AttachForwardM)
 	}
 	if f.Retainer != nil && len(faults) == 0 {
 		bx, by, _ := f.Retainer.arms(0)
 		if math.Abs(by) < 1e-6*f.Retainer.AttachHeightM || math.Abs(ax*by-bx*ay) < 1e-9*math.Abs(ax)*f.Retainer.AttachHeightM {
 			faults.Add(path+".retainer.bearing_deg", f.Retainer.BearingDeg, "a bearing off the fall line and off the pull's",
-				"the retainer bears %g°: it holds nothing sideways that the pull does not", f.Retainer.BearingDeg)
+				"the retainer bears %.4g°: it holds nothing sideways that the pull does not", f.Retainer.BearingDeg)
 		}
 	}
 	return faults

@@ -1,7 +1,6 @@
 import { mkdirSync } from "node:fs";
 import { join } from "node:path";
-import { choose, demo, expect, open, rung, second, test, picks } from "../support/job";
-import { whole } from "../support/whole";
+import { choose, demo, expect, lock, open, rung, second, test, picks } from "../support/job";
 
 // Pictures of each main view, from the demo. `make screenshots` writes them to
 // docs/screenshots; in a test run they only prove that every view draws.
@@ -49,14 +48,27 @@ test("a pick by crane, and what if", async ({ page }) => {
 });
 
 test("a tree pulled over", async ({ page }) => {
-  const pull = { at_m: 9, anchor: "stump", parts: 3, effort_kn: 8 };
-  const made = (await (
-    await page.request.post("/api/jobs", { data: whole({ pull, wedged: true }) })
-  ).json()) as { id: string };
-  await page.goto(`/job/${made.id}?pick=p1`);
+  await open(page, lock);
+  await choose(page, 1);
   await expect(page.getByTestId("trace").getByText(/It goes: its tip is down after/)).toBeVisible();
+  await page.getByRole("slider", { name: "Moment of the film" }).fill("16");
   await page.screenshot(into("felled"));
-  await page.request.delete(`/api/jobs/${made.id}`);
+  await page.keyboard.press("u");
+  await expect(page.getByTestId("stump").first()).toBeVisible();
+  await page.screenshot(into("stump"));
+});
+
+test("the rose of a fall", async ({ page }) => {
+  await open(page, lock);
+  await choose(page, 1);
+  await page.keyboard.press("p");
+  await expect(page.getByTestId("rose-said")).toContainText("It can go");
+  await page.screenshot(into("rose"));
+});
+
+test("the cut card", async ({ page }) => {
+  await page.goto(`/job/${lock}/briefing`);
+  await page.getByTestId("cut-card").first().screenshot(into("cut-card"));
 });
 
 test("the order filled", async ({ page }) => {

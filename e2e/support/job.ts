@@ -11,6 +11,7 @@ export type Job = components["schemas"]["JobJob"];
 export type JobHead = components["schemas"]["JobHead"];
 
 export const demo = "7e57a9e0-0001-4c1b-9d4e-7e5109ab0001";
+export const lock = "7e57a9e0-0003-4c1b-9d4e-7e5109ab0003";
 export const second = "7e57a9e0-0002-4c1b-9d4e-7e5109ab0002";
 
 /** A copy of the demo's job for one spec alone, and what the page complained of. */

@@ -20,21 +20,36 @@
   let pick = $derived(session.pick);
   let felled = $derived(pick?.way === "felled");
   let fell = $derived(session.detail?.fell);
-  let bearing = $derived(session.figures?.fall_towards_deg ?? 0);
+  // The document, not the figures: they follow.
+  let bearing = $derived(pick?.fall_towards_deg ?? session.figures?.fall_towards_deg ?? 0);
   let shape = $derived(assessment.trees[session.treeIndex]?.shape);
   let foot = $derived(shape?.foot ?? { x: 0, y: 0, z: 0 });
 
-  // Far enough for the tip wherever it falls, and for every anchor near by.
-  let reach = $derived.by(() => {
-    const far = [10, (fell?.farthest_m ?? session.figures?.length_m ?? 8) * 1.12];
-    for (const a of session.job.site.anchors)
-      far.push(Math.min(60, Math.hypot(a.at.x - foot.x, a.at.y - foot.y) * 1.06));
-    for (const t of assessment.trees)
-      far.push(Math.min(60, 4 + Math.hypot(t.shape.foot.x - foot.x, t.shape.foot.y - foot.y)));
-    return Math.max(...far);
+  // Room for the tip wherever it falls, and for what stands near by.
+  let box = $derived.by(() => {
+    const tip = Math.max(8, (fell?.farthest_m ?? session.figures?.length_m ?? 8) * 1.2);
+    const near = [
+      ...session.job.site.anchors.map((a) => a.at),
+      ...assessment.trees.map((t) => t.shape.foot),
+    ]
+      .map((p) => ({ x: p.x - foot.x, y: p.y - foot.y }))
+      .filter((p) => Math.hypot(p.x, p.y) < 70);
+    return {
+      left: Math.min(-tip, ...near.map((p) => p.x - 3)),
+      right: Math.max(tip, ...near.map((p) => p.x + 3)),
+      low: Math.min(-tip, ...near.map((p) => p.y - 3)),
+      high: Math.max(tip, ...near.map((p) => p.y + 3)),
+    };
   });
-  let middle = $derived({ x: width / 2, y: (height - 44) / 2 });
-  let scale = $derived(Math.max(1, Math.min(width, height - 44) / 2 / reach));
+  const head = 64;
+  let tall = $derived(Math.max(60, height - 60 - head));
+  let scale = $derived(
+    Math.max(1, Math.min(width / (box.right - box.left), tall / (box.high - box.low))),
+  );
+  let middle = $derived({
+    x: width / 2 - ((box.left + box.right) / 2) * scale,
+    y: head + tall / 2 + ((box.low + box.high) / 2) * scale,
+  });
   let put = $derived((p: { x: number; y: number }) => ({
     x: middle.x + (p.x - foot.x) * scale,
     y: middle.y - (p.y - foot.y) * scale,
@@ -43,7 +58,7 @@
     x: middle.x + Math.sin((deg * Math.PI) / 180) * far,
     y: middle.y - Math.cos((deg * Math.PI) / 180) * far,
   });
-  let ring = $derived((fell?.farthest_m ?? reach * 0.8) * scale);
+  let ring = $derived((fell?.farthest_m ?? 8) * scale);
 
   function sized(box: Element) {
     const observer = new ResizeObserver(([entry]) => {
@@ -218,7 +233,7 @@
           >
         {/if}
       {/each}
-      {#if felled && fell}
+      {#if felled}
         <circle
           cx={middle.x}
           cy={middle.y}

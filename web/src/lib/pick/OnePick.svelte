@@ -9,6 +9,7 @@
   import { preferences } from "../preferences.svelte";
   import { figure, print, unitOf } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
+  import AtStump from "./AtStump.svelte";
 
   let { session, assessment }: { session: Session; assessment: Assessment } = $props();
 
@@ -145,6 +146,9 @@
             {:else}<dd class="text-2xl faint">working it out</dd>{/if}
           </div>
         </dl>
+      {/if}
+      {#if detail?.fell}
+        <AtStump {detail} fell={detail.fell} towards={f.fall_towards_deg} call={f.call} />
       {/if}
       {#if detail?.landing}
         <p class="flex items-center gap-2 border-b border-base-300 px-4 py-3 text-xl font-semibold">

@@ -89,7 +89,9 @@
     if (by === undefined) return;
     event.preventDefault();
     event.stopPropagation();
-    set(part, fell[part] + by);
+    // The document, not the figures: they follow.
+    const own = session?.job.picks.find((p) => p.id === pick)?.fell;
+    set(part, (own?.[part] ?? fell[part]) + by);
   }
 </script>
 

@@ -128,7 +128,7 @@
           x={width - pad.right + 4}
           y={height - pad.bottom - 12 * i}
           class={i === 0 ? "fill-info font-bold" : "fill-base-content font-bold"}
-          >{fall.lines[i]?.name} {print("force", fall.lines[i]?.peak_kn ?? 0)}</text
+          >{print("force", fall.lines[i]?.peak_kn ?? 0)} {fall.lines[i]?.name}</text
         >
       {/each}
     {/if}
