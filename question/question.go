@@ -30,6 +30,7 @@ type Asked struct {
 	Rig   string       `json:"rig,omitempty" query:"rig" maxLength:"40" doc:"Id of the rig to hold with; absent: the first with a rope"`
 	Ask   string       `json:"ask,omitempty" query:"ask" enum:"length,run,wraps,rope,peak" doc:"What is asked"`
 	Hold  string       `json:"hold,omitempty" query:"hold" enum:"limits,line,block,length,run" default:"limits" doc:"What stays as it is"`
+	Tree  string       `json:"tree,omitempty" query:"tree" maxLength:"40" doc:"Id of the tree; absent: the first"`
 	Value float64      `json:"value,omitempty" query:"value" minimum:"0" maximum:"5000" doc:"Of what is held: kN or m; none for the limits"`
 }
 
@@ -82,6 +83,10 @@ var table = []Question{
 	ofJob("rose", "Along which bearings a pick can be felled", "units pick",
 		func(_ context.Context, j *job.Job, asked Asked, o assess.Options) (propose.Rose, error) {
 			return propose.Fall(j, asked.Pick, o)
+		}),
+	ofJob("trees", "Which tree first, and the ways of taking one, side by side", "units tree",
+		func(_ context.Context, j *job.Job, asked Asked, o assess.Options) (propose.Whole, error) {
+			return propose.Trees(j, asked.Tree, o)
 		}),
 	ofJob("ask", "Hold one thing of a pick and ask for another", "units pick ask hold value",
 		func(_ context.Context, j *job.Job, asked Asked, o assess.Options) (propose.Answer, error) {

@@ -32,6 +32,7 @@ type fellingOf struct {
 	// Where its balance likely is, ahead of the hinge and to the right, and how far off that it
 	// may be, m: the sums take the worse.
 	ahead, aside, within float64
+	circle               float64 // nobody but who cuts stands nearer, m
 	side                 float64 // share of what the hinge holds sideways, before the crew's factor
 	sound                float64 // share of its strength that the hinge's wood keeps
 	said                 []string
@@ -39,9 +40,6 @@ type fellingOf struct {
 
 // What contradicts a felling.
 const faultFell = "fell"
-
-// aimDeg is how far a fall may miss its bearing (common practice, no source), degrees.
-const aimDeg = 5
 
 func (felled) bound(_ *Survey, _ *Outcome, piece *load) {
 	piece.why = "it is felled: no line to keep to"
@@ -55,8 +53,11 @@ func (felled) work(v *Survey, o *Outcome, now *Standing) {
 		o.fault(faultFell, "a limb is not felled over a hinge on the stem: choose another way down")
 		return
 	}
-	f := &fellingOf{set: o.pick.Felling(o.diameter)}
+	f := &fellingOf{set: o.pick.Felling(o.diameter), circle: v.circle(o)}
 	set := &f.set
+	if o.pick.Fell == nil || o.pick.Fell.Margin == nil {
+		set.Margin = &v.limits.FellMargin
+	}
 	if v.species == nil {
 		o.fault(faultFell, "the species is not known, so neither is the strength of its hinge")
 		return
@@ -115,8 +116,8 @@ func (v *Survey) lies(o *Outcome, now *Standing) {
 	if o.aloft {
 		return
 	}
-	told := o.Settings.FallTowardsDeg
-	v.land(o, now, v.laid(o, now, []float64{told - aimDeg, told, told + aimDeg}))
+	told, aim := o.Settings.FallTowardsDeg, v.limits.AimDeg
+	v.land(o, now, v.laid(o, now, []float64{told - aim, told, told + aim}))
 }
 
 // fellLoads gathers what a felling takes of line, anchor, stem, hinge and wedge.
@@ -212,7 +213,7 @@ func (v *Survey) fellFigures(o *Outcome, d *Detail, now *Standing) {
 		LeftM: *set.LeftM, RightM: *set.RightM, BoredM: *set.BoredM, NicksM: *set.NicksM, BackUpM: *set.BackUpM, StrapM: set.StrapM, Wedged: set.Wedged,
 		Hinge: f.wood, ForwardM: f.ahead, SideM: f.aside, WithinM: f.within, HeightM: f.pulled.Tree.CogHeightM, BalanceDeg: f.need.BalanceDeg, TipsAlone: f.need.TipsAlone,
 		SideUsePct: 100 * f.side, FarthestM: v.farthest(o), Steps: v.fellSteps(o, f), Plans: v.fellPlans(o, f, now),
-		Schools: f.schools(v), Circle: circle(o),
+		Schools: f.schools(v), Circle: f.circle,
 	}
 }
 
@@ -235,11 +236,11 @@ func (felled) cautions(o *Outcome) []string {
 		list = slices.DeleteFunc(list, func(said string) bool { return said == fell.KeepUp })
 	}
 	list = append(list, o.felling.said...)
-	return append(list, fmt.Sprintf("Nobody but who cuts within two lengths of it, %.0f m; ways out at 45° behind. When its tip meets something the butt can come back over the stump (common practice).", circle(o)))
+	return append(list, fmt.Sprintf("Nobody but who cuts within %.0f m of it; ways out at 45° behind. When its tip meets something the butt can come back over the stump (common practice).", o.felling.circle))
 }
 
-// circle is how near nobody but who cuts stands, m (common practice, no source).
-func circle(o *Outcome) float64 { return math.Ceil(2 * o.Length()) }
+// circle is how near nobody but who cuts stands, m.
+func (v *Survey) circle(o *Outcome) float64 { return math.Ceil(v.limits.CircleLengths * o.Length()) }
 
 func (felled) because(_ *Survey, o *Outcome) string {
 	return fmt.Sprintf("Felled %s.", o.Landing.Reason)

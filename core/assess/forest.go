@@ -65,6 +65,9 @@ func (f *Forest) Before(index int) Moment {
 	return m
 }
 
+// Minutes are what a pick takes the crew, by its way down.
+func (f *Forest) Minutes() map[job.Way]float64 { return f.limits.Minutes }
+
 // Left reports that nobody waits for the answer any more.
 func (f *Forest) Left() bool {
 	select {

@@ -3,6 +3,8 @@ package assess
 import (
 	"fmt"
 	"math"
+	"slices"
+	"strings"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -48,6 +50,9 @@ func (v *Survey) land(o *Outcome, now *Standing, discs []Disc) {
 		from = top
 	}
 	o.Landing = v.landing(discs, from, top, now, v.own(o))
+	if o.pick.Way == job.WayFelled {
+		v.hung(o, now)
+	}
 	o.Landing.EnergyKj = o.weightKn() * max(0, o.Weight.at.Z)
 }
 
@@ -62,4 +67,32 @@ func (free) cautions(o *Outcome) []string {
 
 func (free) because(_ *Survey, o *Outcome) string {
 	return fmt.Sprintf("Goes free %s: no rope, no load.", o.Landing.Reason)
+}
+
+// stumpHigh is how high what stands of a tree is a stump that another can lie across, m.
+const stumpHigh = 1.2
+
+// hung judges what a felled tree may hang up on: brought down by nobody's plan, it is over; across
+// a stump it lies.
+func (v *Survey) hung(o *Outcome, now *Standing) {
+	l := o.Landing
+	across := []string{}
+	for i, other := range v.Trees {
+		if other == nil || i == v.index || i >= len(now.rest) || now.rest[i].Top > stumpHigh {
+			continue
+		}
+		if k := slices.Index(l.HangsOn, other.tree.Title()); k >= 0 {
+			l.HangsOn = slices.Delete(l.HangsOn, k, k+1)
+			across = append(across, other.tree.Title())
+		}
+	}
+	switch {
+	case l.Verdict == Close && len(l.HangsOn) == 0:
+		l.Verdict, l.Reason = Within, "into "+l.Zone
+	case len(l.HangsOn) > 0 && l.Verdict != Over:
+		l.Verdict, l.Reason = Over, "it hangs up on "+l.HangsOn[0]
+	}
+	if len(across) > 0 && o.felling != nil {
+		o.felling.said = append(o.felling.said, fmt.Sprintf("It comes down across the stump of %s: it can break, roll or lift its butt there.", strings.Join(across, " and ")))
+	}
 }

@@ -163,6 +163,17 @@ type Standing struct {
 // Cut is the same moment with the stem cut at a height.
 func (s *Standing) Cut(top float64) Standing { return Standing{top, s.Tips, s.rest} }
 
+// Apart is a copy of a moment that can be changed by itself.
+func (m Moment) Apart() Moment {
+	own := make(Moment, len(m))
+	for i, s := range m {
+		if s != nil {
+			own[i] = &Standing{s.Top, append([]float64{}, s.Tips...), own}
+		}
+	}
+	return own
+}
+
 // whole is the tree by itself, whole.
 func (v *Survey) whole() Standing {
 	now := Standing{Top: v.Stem.Top(), Tips: make([]float64, len(v.Limbs))}

@@ -400,7 +400,7 @@ func (v *Survey) hazards(o *Outcome, f *fellingOf) {
 	within := func(at r3.Vec) bool {
 		to := level(r3.Sub(at, o.cut))
 		ahead, aside := r3.Dot(to, over), r3.Norm(r3.Cross(over, to))
-		return ahead > -1 && r3.Norm(to) < far+1 && aside < 2+max(0, ahead)*math.Tan(radians(2*aimDeg))
+		return ahead > -1 && r3.Norm(to) < far+1 && aside < 2+max(0, ahead)*math.Tan(radians(2*v.limits.AimDeg))
 	}
 	for i := range f.tugs {
 		t := &f.tugs[i]

@@ -12,7 +12,7 @@ type Fell struct {
 	BackUpM    *float64   `json:"back_up_m,omitempty" minimum:"0" maximum:"1" doc:"Back cut above the level of the face, m; default 0.03"`
 	StrapM     *float64   `json:"strap_m,omitempty" exclusiveMinimum:"0" maximum:"2" doc:"Strap kept at the back and let go last, so thick, m; absent: none"`
 	Wedged     bool       `json:"wedged,omitempty" doc:"Wedges in the back cut"`
-	Margin     *float64   `json:"margin,omitempty" minimum:"1" maximum:"5" doc:"Factor on the moment that is needed; default 1.3 (common practice)"`
+	Margin     *float64   `json:"margin,omitempty" minimum:"1" maximum:"5" doc:"Factor on the moment that is needed; default the crew's"`
 	Lines      []FellLine `json:"lines,omitempty" maxItems:"6" doc:"Lines that pull it or hold it sideways"`
 }
 

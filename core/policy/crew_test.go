@@ -5,6 +5,7 @@ import (
 	"strings"
 	"testing"
 
+	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
 )
 
@@ -15,7 +16,17 @@ func TestTheRulesListedAreThoseThatCount(t *testing.T) {
 	got := map[string]float64{
 		"peak_share_pct": limits.PeakSharePct, "chart_use_pct": limits.ChartUsePct, "wood_factor": limits.WoodFactor,
 		"throw_kg": limits.ThrowKg, "hand_kn": limits.HandKn, "clear_m": limits.ClearM, "close_from_pct": limits.CloseFromPct,
-		"least_factor": limits.LeastFactor, "push_kg": limits.PushKg,
+		"least_factor": limits.LeastFactor, "push_kg": limits.PushKg, "fell_margin": limits.FellMargin, "aim_deg": limits.AimDeg, "circle_lengths": limits.CircleLengths,
+	}
+	for way, minutes := range limits.Minutes {
+		got["minutes."+strings.ReplaceAll(string(way), "-", "_")] = minutes
+	}
+	if len(limits.Minutes) != len(job.Ways()) {
+		t.Errorf("minutes of %d ways down, of %d", len(limits.Minutes), len(job.Ways()))
+	}
+	longer := 90.0
+	if own := LimitsOf(&j, &Policy{Minutes: Minutes{Felled: &longer}}); own.Minutes[job.WayFelled] != 90 || own.Minutes[job.WayFree] != limits.Minutes[job.WayFree] {
+		t.Errorf("the crew's own minutes: %v", own.Minutes)
 	}
 	for kind, factor := range limits.DesignFactors {
 		got["design_factors."+kind] = factor

@@ -25,6 +25,11 @@ type Limits struct {
 	ClearM        float64            `json:"clear_m"`
 	RunM          *float64           `json:"run_m" doc:"Null: none set"`
 	CloseFromPct  float64            `json:"close_from_pct"`
+	FellMargin    float64            `json:"fell_margin"`
+	AimDeg        float64            `json:"aim_deg"`
+	CircleLengths float64            `json:"circle_lengths"`
+
+	Minutes map[job.Way]float64 `json:"-"`
 }
 
 // LimitsOf brings together what the job says for itself, the policy, and the defaults.
@@ -43,6 +48,11 @@ func LimitsOf(j *job.Job, p *Policy) Limits {
 		WoodFactor: pick(l.WoodFactor, p.WoodFactor, defaultWood), PieceKg: either(l.PieceKg, p.PieceKg), ThrowKg: pick(l.ThrowKg, p.ThrowKg, defaultThrow),
 		PushKg: job.Or(p.PushKg, defaultPush), HandKn: pick(l.HandKn, p.HandKn, defaultLimitHand), ClearM: pick(l.ClearM, p.ClearM, defaultClear), RunM: either(l.RunM, p.RunM),
 		CloseFromPct: pick(l.CloseFromPct, p.CloseFromPct, defaultCloseFrom),
+	}
+	limits.FellMargin, limits.AimDeg, limits.CircleLengths = job.Or(p.FellMargin, defaultMargin), job.Or(p.AimDeg, defaultAim), job.Or(p.CircleLengths, defaultCircle)
+	limits.Minutes = map[job.Way]float64{}
+	for way, one := range p.Minutes.of() {
+		limits.Minutes[way] = job.Or(one.own, one.standard)
 	}
 	if limits.School == "" {
 		limits.School = gear.PeakWithinWorkingLoad

@@ -10,6 +10,7 @@ package policy
 import (
 	"elkstay/core/gear"
 	"elkstay/core/intake"
+	"elkstay/core/job"
 	"elkstay/core/locker"
 	"elkstay/core/working"
 )
@@ -30,6 +31,10 @@ type Policy struct {
 	ClearM        *float64      `json:"clear_m,omitempty" minimum:"0" maximum:"50" doc:"Room kept between a piece and what it must not touch, m"`
 	RunM          *float64      `json:"run_m,omitempty" exclusiveMinimum:"0" maximum:"100" doc:"Longest run, m; absent: none set"`
 	CloseFromPct  *float64      `json:"close_from_pct,omitempty" minimum:"1" maximum:"100" doc:"Per cent of a limit from which it counts as close"`
+	FellMargin    *float64      `json:"fell_margin,omitempty" minimum:"1" maximum:"5" doc:"Factor on the moment that brings a tree over; a felling may say otherwise"`
+	AimDeg        *float64      `json:"aim_deg,omitempty" minimum:"1" maximum:"30" doc:"How far a fall may miss its bearing, to either side, degrees"`
+	CircleLengths *float64      `json:"circle_lengths,omitempty" minimum:"1" maximum:"5" doc:"Nobody but who cuts stands nearer a tree that is felled, in lengths of it"`
+	Minutes       Minutes       `json:"minutes,omitempty"`
 	Note          string        `json:"note,omitempty" maxLength:"2000" doc:"Why the crew has settled on this"`
 }
 
@@ -43,6 +48,32 @@ type DesignFactors struct {
 	Pulley    *float64 `json:"pulley,omitempty" minimum:"1" maximum:"30"`
 	Device    *float64 `json:"device,omitempty" minimum:"1" maximum:"30"`
 	Winch     *float64 `json:"winch,omitempty" minimum:"1" maximum:"30"`
+}
+
+// Minutes are what a pick takes from the first look to the clear ground, by its way down.
+type Minutes struct {
+	Thrown    *float64 `json:"thrown,omitempty" minimum:"0.5" maximum:"600"`
+	Free      *float64 `json:"free,omitempty" minimum:"0.5" maximum:"600"`
+	PastBlock *float64 `json:"past_block,omitempty" minimum:"0.5" maximum:"600"`
+	FromAbove *float64 `json:"from_above,omitempty" minimum:"0.5" maximum:"600"`
+	Swung     *float64 `json:"swung,omitempty" minimum:"0.5" maximum:"600"`
+	TwoPoints *float64 `json:"two_points,omitempty" minimum:"0.5" maximum:"600"`
+	Crane     *float64 `json:"crane,omitempty" minimum:"0.5" maximum:"600"`
+	Felled    *float64 `json:"felled,omitempty" minimum:"0.5" maximum:"600"`
+}
+
+// minutes are those of a way down and its default (common practice, no source).
+func (m *Minutes) of() map[job.Way]struct {
+	own      *float64
+	standard float64
+} {
+	return map[job.Way]struct {
+		own      *float64
+		standard float64
+	}{
+		job.WayThrown: {m.Thrown, 4}, job.WayFree: {m.Free, 6}, job.WayPastBlock: {m.PastBlock, 14}, job.WayFromAbove: {m.FromAbove, 14},
+		job.WaySwung: {m.Swung, 18}, job.WayTwoPoints: {m.TwoPoints, 25}, job.WayCrane: {m.Crane, 20}, job.WayFelled: {m.Felled, 45},
+	}
 }
 
 // of gives the factor of a kind of gear; nil when none is set.
@@ -69,6 +100,9 @@ const (
 	defaultWood      = 3
 	defaultClear     = 0.5
 	defaultCloseFrom = 80
+	defaultMargin    = 1.3
+	defaultAim       = 5
+	defaultCircle    = 2
 )
 
 // A Rule is one rule of the policy: where it stands when nobody has said, and why.
@@ -86,6 +120,7 @@ func Rules() []Rule {
 	at := func(v float64) *float64 { return &v }
 	textile := "Knots, wear, sunlight and shocks that nobody sees come off a rope's strength before it reaches the tree; a tenth leaves room for them."
 	metal := "Metal neither knots nor ages like fibre; five to one is what marked rigging hardware is commonly made to."
+	takes := "From the first look to the clear ground, until the crew's own log knows better."
 	b3026 := "ASME B30.26 asks at least 5 of shackles and 4 of rigging blocks (from memory)"
 	return []Rule{
 		{"design_factors.rope", "Ropes", at(gear.DefaultDesignFactor), "", textile, working.Common},
@@ -107,6 +142,17 @@ func Rules() []Rule {
 		{"hand_kn", "What one person holds on the line", at(defaultLimitHand), "", "About 25 kg on a wet line, held for as long as a piece takes to come down.", working.Common},
 		{"clear_m", "Room kept round a piece", at(defaultClear), "", "Pieces turn and brush bends: half a metre of it is used up before anything touches.", working.Common},
 		{"run_m", "Longest run", nil, "", "None is set: the room beneath decides.", working.Common},
+		{"fell_margin", "Felling: moment on what is needed", at(defaultMargin), "", "Wind, a hinge left a little thick and a balance judged by eye; a third more is cheap before the cut.", working.Common},
+		{"aim_deg", "Felling: a fall may miss its bearing by", at(defaultAim), "", "A face cut by eye and a hinge that is not quite even turn a fall by a few degrees.", working.Common},
+		{"circle_lengths", "Felling: nobody nearer, in lengths of the tree", at(defaultCircle), "", "Tops break, throw and bring down what they touch: twice the length is what is kept clear.", working.Common},
+		{"minutes.thrown", "Minutes: thrown by hand", at(4), "", takes, working.Common},
+		{"minutes.free", "Minutes: free", at(6), "", takes, working.Common},
+		{"minutes.past_block", "Minutes: lowered past its block", at(14), "", takes, working.Common},
+		{"minutes.from_above", "Minutes: lowered from above", at(14), "", takes, working.Common},
+		{"minutes.swung", "Minutes: swung", at(18), "", takes, working.Common},
+		{"minutes.two_points", "Minutes: between two points", at(25), "", takes, working.Common},
+		{"minutes.crane", "Minutes: by crane", at(20), "", takes, working.Common},
+		{"minutes.felled", "Minutes: felled, lines set", at(45), "", takes, working.Common},
 		{"close_from_pct", "Close begins at", at(defaultCloseFrom), "", "The last fifth is where a second look costs less than a surprise.", working.Common},
 	}
 }

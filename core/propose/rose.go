@@ -169,6 +169,50 @@ func (r *rosary) along(deg float64) assess.Bearing {
 	return best
 }
 
+// best is the open bearing that takes least, of those so many degrees apart; none: there is none.
+func (r *rosary) best(step int) (best assess.Bearing, found bool) {
+	cost := math.Inf(1)
+	for deg := 0; deg < 360 && !r.Left(); deg += step {
+		b := r.along(float64(deg))
+		if !open(&b) {
+			continue
+		}
+		at := 0.0
+		if b.Verdict == assess.Close {
+			at += 10
+		}
+		if b.SideUsePct != nil {
+			at += *b.SideUsePct / 20
+		}
+		if b.PullKn != nil && b.GivesKn != nil {
+			at += *b.PullKn / *b.GivesKn
+		}
+		if at < cost {
+			cost, best, found = at, b, true
+		}
+	}
+	return best, found
+}
+
+// felled is the pick along a bearing, with the lines that bring it there.
+func (r *rosary) felled(b *assess.Bearing) job.Pick {
+	p, fell, deg := r.pick, r.bare, b.Deg
+	switch {
+	case b.AsSet:
+		fell.Lines = r.sets
+	case b.Anchor != "":
+		for i := range r.pulls {
+			if r.pulls[i].Anchor == b.Anchor {
+				one := r.pulls[i]
+				one.ID = "l1"
+				fell.Lines = []job.FellLine{one}
+			}
+		}
+	}
+	p.Way, p.FallTowardsDeg, p.Fell, p.Done = job.WayFelled, &deg, &fell, false
+	return p
+}
+
 func open(b *assess.Bearing) bool {
 	return b.Verdict == assess.Within || b.Verdict == assess.Close
 }

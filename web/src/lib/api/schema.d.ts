@@ -1169,6 +1169,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trees": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which tree first, and the ways of taking one, side by side */
+        post: operations["trees"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -4603,7 +4620,7 @@ export interface components {
             lines?: components["schemas"]["JobFellLine"][];
             /**
              * Format: double
-             * @description Factor on the moment that is needed; default 1.3 (common practice)
+             * @description Factor on the moment that is needed; default the crew's
              */
             margin?: number;
             /**
@@ -5898,7 +5915,11 @@ export interface components {
         };
         PolicyLimits: {
             /** Format: double */
+            aim_deg: number;
+            /** Format: double */
             chart_use_pct: number;
+            /** Format: double */
+            circle_lengths: number;
             /** Format: double */
             clear_m: number;
             /** Format: double */
@@ -5907,6 +5928,8 @@ export interface components {
             design_factors: {
                 [key: string]: number;
             };
+            /** Format: double */
+            fell_margin: number;
             /** Format: double */
             hand_kn: number;
             /** Format: double */
@@ -5934,12 +5957,40 @@ export interface components {
             /** Format: double */
             wood_factor: number;
         };
+        PolicyMinutes: {
+            /** Format: double */
+            crane?: number;
+            /** Format: double */
+            felled?: number;
+            /** Format: double */
+            free?: number;
+            /** Format: double */
+            from_above?: number;
+            /** Format: double */
+            past_block?: number;
+            /** Format: double */
+            swung?: number;
+            /** Format: double */
+            thrown?: number;
+            /** Format: double */
+            two_points?: number;
+        };
         PolicyPolicy: {
+            /**
+             * Format: double
+             * @description How far a fall may miss its bearing, to either side, degrees
+             */
+            aim_deg?: number;
             /**
              * Format: double
              * @description Share of a crane's chart that is used
              */
             chart_use_pct?: number;
+            /**
+             * Format: double
+             * @description Nobody but who cuts stands nearer a tree that is felled, in lengths of it
+             */
+            circle_lengths?: number;
             /**
              * Format: double
              * @description Room kept between a piece and what it must not touch, m
@@ -5953,6 +6004,11 @@ export interface components {
             design_factors: components["schemas"]["PolicyDesignFactors"];
             /**
              * Format: double
+             * @description Factor on the moment that brings a tree over; a felling may say otherwise
+             */
+            fell_margin?: number;
+            /**
+             * Format: double
              * @description What one person may hold on the line, kN
              */
             hand_kn?: number;
@@ -5961,6 +6017,7 @@ export interface components {
              * @description What knot, bend and condition leave of a strength, over this, is never passed, whatever is marked
              */
             least_factor?: number;
+            minutes?: components["schemas"]["PolicyMinutes"];
             /** @description Why the crew has settled on this */
             note?: string;
             /**
@@ -6104,6 +6161,57 @@ export interface components {
             said: string;
             /** @description Runs of bearings that are open, the widest first */
             windows: components["schemas"]["ProposeWindow"][];
+        };
+        ProposeTreeStep: {
+            /**
+             * @description Felled whole; topped first, then felled; or not to be felled as it stands
+             * @enum {string}
+             */
+            how: "felled" | "topped" | "pieced";
+            picks: components["schemas"]["JobPick"][];
+            reason: string;
+            title: string;
+            /** @description Id of the tree */
+            tree: string;
+        };
+        ProposeTreeWay: {
+            /** @description Of its picks */
+            heaviest_kg?: components["schemas"]["WoodRange"];
+            /** @description What its gear sits on */
+            holders: string[];
+            /** @enum {string} */
+            how: "felled" | "topped" | "pieced" | "crane";
+            /**
+             * Format: double
+             * @description By the crew's minutes for each way down
+             */
+            minutes: number;
+            /** @description Its nearest limit; empty: none is known */
+            nearest: string;
+            /**
+             * Format: int64
+             * @description How many of its picks are on a line or a hook
+             */
+            on_line: number;
+            /** @description None: it cannot be had */
+            picks: components["schemas"]["JobPick"][];
+            /** @description What decides, or why it cannot be had */
+            said: string;
+            title: string;
+            /** @description What is not known of it */
+            unknown: string[];
+            /** @enum {string} */
+            verdict: "within" | "close" | "over" | "not known" | "not held";
+        };
+        ProposeWhole: {
+            cautions: string[];
+            /** @description Trees that still stand, first to last */
+            order: components["schemas"]["ProposeTreeStep"][];
+            said: string;
+            /** @description Id of the tree whose ways are compared */
+            tree: string;
+            /** @description Its ways, side by side */
+            ways: components["schemas"]["ProposeTreeWay"][];
         };
         ProposeWindow: {
             /**
@@ -10428,6 +10536,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AssessTrace"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trees: {
+        parameters: {
+            query?: {
+                /** @description Units of the sentences; figures are SI */
+                units?: "metric" | "us";
+                /** @description Id of the tree; absent: the first */
+                tree?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobJob"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposeWhole"];
                 };
             };
             /** @description Unprocessable Entity */

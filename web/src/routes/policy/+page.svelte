@@ -41,6 +41,7 @@
   const quantities: Record<string, Quantity> = {
     piece_kg: "mass",
     throw_kg: "mass",
+    push_kg: "mass",
     hand_kn: "force",
     clear_m: "height",
     run_m: "height",
@@ -64,8 +65,13 @@
     ["Weight and crane", (p: string) => p === "weight_end" || p === "chart_use_pct"],
     [
       "Pieces and people",
-      (p: string) => ["piece_kg", "throw_kg", "hand_kn", "clear_m", "run_m"].includes(p),
+      (p: string) => ["piece_kg", "throw_kg", "push_kg", "hand_kn", "clear_m", "run_m"].includes(p),
     ],
+    [
+      "Felling",
+      (p: string) => ["fell_margin", "aim_deg", "circle_lengths"].includes(p),
+    ],
+    ["Minutes a pick takes", (p: string) => p.startsWith("minutes.")],
     ["Verdicts", (p: string) => p === "wood_factor" || p === "close_from_pct"],
   ] as const;
 
@@ -78,7 +84,7 @@
     const way = path.split(".");
     const name = way.pop() as string;
     let branch = next as unknown as Branch;
-    for (const key of way) branch = branch[key] as Branch;
+    for (const key of way) branch = (branch[key] ??= {}) as Branch;
     if (value === undefined) Reflect.deleteProperty(branch, name);
     else branch[name] = value;
     policy = next;

@@ -1,0 +1,491 @@
+package propose
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"elkstay/core/assess"
+	"elkstay/core/crane"
+	"elkstay/core/intake"
+	"elkstay/core/job"
+	"elkstay/core/wood"
+)
+
+// The ways of taking a whole tree.
+const (
+	ByFelling  = "felled"
+	ByTopping  = "topped" // its top first, then felled
+	ByPieces   = "pieced"
+	ByTheCrane = "crane"
+)
+
+// Coarser than a rose: where many are asked, degrees.
+const coarse = 10
+
+// Heights at which a top is tried off, m, and what is left to fell at the least, of what stands.
+const (
+	topStep  = 1.0
+	topLeast = 0.35
+)
+
+// Whole is how the trees of a job can be taken whole: which first, and for one of them its ways
+// side by side.
+type Whole struct {
+	Order    []TreeStep `json:"order" nullable:"false" doc:"Trees that still stand, first to last"`
+	Said     string     `json:"said"`
+	Tree     string     `json:"tree" doc:"Id of the tree whose ways are compared"`
+	Ways     []TreeWay  `json:"ways" nullable:"false" doc:"Its ways, side by side"`
+	Cautions []string   `json:"cautions" nullable:"false"`
+}
+
+// A TreeStep is one tree of an order.
+type TreeStep struct {
+	Tree   string     `json:"tree" doc:"Id of the tree"`
+	Title  string     `json:"title"`
+	How    string     `json:"how" enum:"felled,topped,pieced" doc:"Felled whole; topped first, then felled; or not to be felled as it stands"`
+	Reason string     `json:"reason"`
+	Picks  []job.Pick `json:"picks" nullable:"false"`
+}
+
+// A TreeWay is one way of taking a whole tree, worked out pick by pick.
+type TreeWay struct {
+	How      string         `json:"how" enum:"felled,topped,pieced,crane"`
+	Title    string         `json:"title"`
+	Picks    []job.Pick     `json:"picks" nullable:"false" doc:"None: it cannot be had"`
+	Verdict  assess.Verdict `json:"verdict" enum:"within,close,over,not known,not held"`
+	Said     string         `json:"said" doc:"What decides, or why it cannot be had"`
+	OnLine   int            `json:"on_line" doc:"How many of its picks are on a line or a hook"`
+	Heaviest *wood.Range    `json:"heaviest_kg,omitempty" doc:"Of its picks"`
+	Nearest  string         `json:"nearest" doc:"Its nearest limit; empty: none is known"`
+	Holders  []string       `json:"holders" nullable:"false" doc:"What its gear sits on"`
+	Unknown  []string       `json:"unknown" nullable:"false" doc:"What is not known of it"`
+	Minutes  float64        `json:"minutes" doc:"By the crew's minutes for each way down"`
+}
+
+// Trees asks which tree goes first and how a tree can be taken: the order of the job is left out but
+// for what is down already. tree is the id of the one compared; empty: the first. The error is
+// intake.Faults.
+func Trees(document *job.Job, tree string, o assess.Options) (Whole, error) {
+	whole := Whole{Order: []TreeStep{}, Ways: []TreeWay{}, Cautions: []string{}, Tree: tree}
+	index := document.TreeIndex(tree)
+	if index < 0 {
+		var faults intake.Faults
+		faults.Add("query.tree", tree, "the id of a tree", "there is no tree %q", tree)
+		return whole, faults
+	}
+	whole.Tree = document.Trees[index].ID
+	down := *document
+	down.Picks = []job.Pick{}
+	for i := range document.Picks {
+		if document.Picks[i].Done {
+			down.Picks = append(down.Picks, document.Picks[i])
+		}
+	}
+	f, a := assess.Prepare(&down, &o)
+	if f == nil {
+		whole.Said = assess.StateWithout(&a)
+		return whole, nil
+	}
+	f.Learn(&a)
+	w := &wholes{Forest: f, document: document, down: &down, options: o, taken: map[string]bool{}}
+	for i := range document.Picks {
+		w.taken[document.Picks[i].ID] = true
+	}
+	start := f.Before(len(f.Job.Picks))
+	whole.Order = w.order(start.Apart())
+	whole.Said = ordered(whole.Order)
+	if v := f.Trees[index]; v != nil {
+		whole.Ways = w.ways(v, start.Apart())
+	}
+	whole.Cautions = append(whole.Cautions, roseCaution, "The minutes are round figures for each way down: setting up, clearing away and weather are not in them.")
+	return whole, nil
+}
+
+// wholes looks for ways of taking whole trees.
+type wholes struct {
+	*assess.Forest
+	document *job.Job // as it is
+	down     *job.Job // with what is down already
+	options  assess.Options
+	taken    map[string]bool // ids
+}
+
+func (w *wholes) newID() string {
+	for n := 1; ; n++ {
+		if id := fmt.Sprintf("p%d", n); !w.taken[id] {
+			w.taken[id] = true
+			return id
+		}
+	}
+}
+
+// base is how a tree would be felled when nobody decides otherwise: as its own open felling says,
+// else low, by wedges, with what pulls elsewhere on the job.
+func (w *wholes) base(v *assess.Survey) job.Pick {
+	p := job.Pick{What: job.WhatTop, Way: job.WayFelled, Tree: v.TreeID()}
+	var pulls *job.FellLine
+	for i := range w.document.Picks {
+		one := &w.document.Picks[i]
+		if one.Way != job.WayFelled || one.Fell == nil {
+			continue
+		}
+		for k := range one.Fell.Lines {
+			if l := &one.Fell.Lines[k]; pulls == nil && !l.Holds {
+				pulls = l
+			}
+		}
+		if !one.Done && w.document.TreeIndex(one.Tree) == w.document.TreeIndex(v.TreeID()) && one.What == job.WhatTop {
+			return *one
+		}
+	}
+	cut := math.Round(100*(v.Stem.Bottom()+stump)) / 100
+	p.CutM = &cut
+	p.Fell = &job.Fell{Wedged: true}
+	if pulls != nil {
+		// What pulls there pulls here; where it is tied is worked out.
+		line := *pulls
+		line.Redirects, line.AnchorM = nil, nil
+		line.AtM = math.Round(10*(cut+(v.Stem.Top()-cut)*2/3)) / 10
+		p.Fell.Lines = []job.FellLine{line}
+	}
+	return p
+}
+
+// stands tells whether enough of a tree stands to be felled.
+func (w *wholes) stands(v *assess.Survey, now *assess.Standing) bool {
+	return v != nil && now.Top > v.Stem.Bottom()+2*stump
+}
+
+// felledWhole is a tree felled as it stands, where a bearing is open.
+func (w *wholes) felledWhole(v *assess.Survey, now *assess.Standing) (p job.Pick, b assess.Bearing, found bool) {
+	base := w.base(v)
+	r := roseOf(v, &base, len(w.down.Picks)+1, now)
+	if b, found = r.best(coarse); found {
+		p = r.felled(&b)
+	}
+	return p, b, found
+}
+
+// toppedFirst is a tree that goes once its top is off: the least of a top that opens a bearing, and
+// how that top comes down. Tops are tried from a share of what stands.
+func (w *wholes) toppedFirst(v *assess.Survey, m assess.Moment, share float64) (picks []job.Pick, b assess.Bearing, found bool) {
+	whole := v.Now(m)
+	base := w.base(v)
+	low := v.Stem.Bottom() + topLeast*(whole.Top-v.Stem.Bottom())
+	for at := math.Floor(whole.Top*share) - topStep; at >= low && !w.Left(); at -= topStep {
+		top, ok := w.top(v, at, whole)
+		if !ok {
+			continue
+		}
+		left := m.Apart()
+		now := v.Now(left)
+		v.Apply(&top, v.WorkWith(&top, v.RigOf(&top), 1, now), now)
+		shorter := base
+		if base.Fell != nil {
+			fell := *base.Fell
+			fell.Lines = slices.Clone(fell.Lines)
+			for i := range fell.Lines {
+				fell.Lines[i].AtM = math.Round(10*min(fell.Lines[i].AtM, at-0.5)) / 10
+			}
+			shorter.Fell = &fell
+		}
+		r := roseOf(v, &shorter, len(w.down.Picks)+2, now)
+		if b, found = r.best(coarse); found {
+			return []job.Pick{top, r.felled(&b)}, b, true
+		}
+	}
+	return nil, b, false
+}
+
+// top is a tree's top from a height, free or on a rig, whichever nothing forbids.
+func (w *wholes) top(v *assess.Survey, at float64, now *assess.Standing) (job.Pick, bool) {
+	p := job.Pick{What: job.WhatTop, CutM: &at, Tree: v.TreeID(), Way: job.WayFree}
+	for deg := 0.0; deg < 360; deg += 3 * coarse {
+		one, towards := p, deg
+		one.FallTowardsDeg = &towards
+		if v.Stops(v.WorkWith(&one, nil, 1, now)) == "" {
+			return one, true
+		}
+	}
+	for i := range w.Job.Rigs {
+		one := p
+		one.Way, one.Rig = job.WayPastBlock, w.Job.Rigs[i].ID
+		if w.Job.Rigs[i].Rope != nil && v.Stops(v.WorkWith(&one, &w.Job.Rigs[i], 1, now)) == "" {
+			return one, true
+		}
+	}
+	return p, false
+}
+
+// order takes one tree after another: of those that have an open bearing the one that is pulled with
+// least; where none has, the one whose top must come off least; where that helps none either, what
+// is left is pieced.
+func (w *wholes) order(m assess.Moment) []TreeStep {
+	steps := []TreeStep{}
+	for !w.Left() {
+		type candidate struct {
+			v    *assess.Survey
+			pick job.Pick
+			b    assess.Bearing
+		}
+		var best *candidate
+		standing := []*assess.Survey{}
+		for _, v := range w.Trees {
+			if v == nil || !w.stands(v, v.Now(m)) {
+				continue
+			}
+			standing = append(standing, v)
+			p, b, found := w.felledWhole(v, v.Now(m))
+			if found && (best == nil || best.b.Verdict.Graver(b.Verdict) || best.b.Verdict == b.Verdict && less(&b, &best.b)) {
+				best = &candidate{v, p, b}
+			}
+		}
+		if len(standing) == 0 {
+			break
+		}
+		if best != nil {
+			steps = append(steps, w.step(best.v, ByFelling, fmt.Sprintf("Whole, to %.0f°: %s.", best.b.Deg, best.b.Reason), m, best.pick))
+			continue
+		}
+		topped := false
+		for _, v := range standing {
+			if picks, b, found := w.toppedFirst(v, m, 1); found {
+				steps = append(steps, w.step(v, ByTopping, fmt.Sprintf("No bearing is open while it is whole. With its top off at %s it goes to %.0f°: %s.", v.Height(*picks[0].CutM), b.Deg, b.Reason), m, picks...))
+				topped = true
+				break
+			}
+		}
+		if topped {
+			continue
+		}
+		for _, v := range standing {
+			steps = append(steps, TreeStep{Tree: w.document.Trees[w.document.TreeIndex(v.TreeID())].ID, Title: w.title(v), How: ByPieces, Picks: []job.Pick{},
+				Reason: "No bearing is open, and none opens with its top off: piece it, or bring a machine."})
+		}
+		break
+	}
+	return steps
+}
+
+// less tells whether a bearing takes less of the hinge and of what pulls than another.
+func less(a, b *assess.Bearing) bool {
+	use := func(one *assess.Bearing) (sum float64) {
+		if one.SideUsePct != nil {
+			sum = *one.SideUsePct / 100
+		}
+		if one.PullKn != nil && one.GivesKn != nil {
+			sum = max(sum, *one.PullKn / *one.GivesKn)
+		}
+		return sum
+	}
+	return use(a) < use(b)
+}
+
+func (w *wholes) title(v *assess.Survey) string {
+	return w.document.Trees[w.document.TreeIndex(v.TreeID())].Title()
+}
+
+// step takes a tree off and says how.
+func (w *wholes) step(v *assess.Survey, how, reason string, m assess.Moment, picks ...job.Pick) TreeStep {
+	now := v.Now(m)
+	one := TreeStep{Tree: w.document.Trees[w.document.TreeIndex(v.TreeID())].ID, Title: w.title(v), How: how, Reason: reason, Picks: []job.Pick{}}
+	for i := range picks {
+		p := picks[i]
+		if p.ID == "" || slices.ContainsFunc(one.Picks, func(had job.Pick) bool { return had.ID == p.ID }) {
+			p.ID = w.newID()
+		}
+		o := v.WorkWith(&p, v.RigOf(&p), 1, now)
+		v.Apply(&p, o, now)
+		one.Picks = append(one.Picks, p)
+	}
+	return one
+}
+
+func ordered(steps []TreeStep) string {
+	if len(steps) == 0 {
+		return "Nothing is left standing."
+	}
+	names := make([]string, len(steps))
+	for i := range steps {
+		names[i] = steps[i].Title
+		if steps[i].How == ByTopping {
+			names[i] += " (its top first)"
+		}
+		if steps[i].How == ByPieces {
+			names[i] += " (in pieces)"
+		}
+	}
+	return strings.ToUpper(names[0][:1]) + names[0][1:] + strings.Join(append([]string{""}, names[1:]...), ", then ") + "."
+}
+
+// ways are those of one tree, side by side.
+func (w *wholes) ways(v *assess.Survey, m assess.Moment) []TreeWay {
+	list := []TreeWay{}
+	now := v.Now(m)
+	if !w.stands(v, now) {
+		return list
+	}
+	whole := TreeWay{How: ByFelling, Title: "Felled whole", Said: "No bearing is open while it is whole."}
+	if p, b, found := w.felledWhole(v, now); found {
+		whole.Picks, whole.Said = []job.Pick{p}, fmt.Sprintf("to %.0f°: %s", b.Deg, b.Reason)
+	}
+	topped := TreeWay{How: ByTopping, Title: "Topped, then felled", Said: "No top that can come off opens a bearing."}
+	// Where it goes whole, half of it is what topping first would be for.
+	share := 1.0
+	if len(whole.Picks) > 0 {
+		share = 0.6
+	}
+	if picks, b, found := w.toppedFirst(v, m, share); found {
+		topped.Picks, topped.Said = picks, fmt.Sprintf("top off at %s, then to %.0f°: %s", v.Height(*picks[0].CutM), b.Deg, b.Reason)
+	}
+	pieced := TreeWay{How: ByPieces, Title: "In pieces", Said: "Nothing can be proposed."}
+	proposal := Order(w.down, ByUp, "", w.options)
+	for i := range proposal.Picks {
+		if p := proposal.Picks[i].Pick; w.document.TreeIndex(p.Tree) == w.document.TreeIndex(v.TreeID()) {
+			pieced.Picks = append(pieced.Picks, p)
+			pieced.Said = "limbs from the bottom up, then the stem from its top"
+		}
+	}
+	list = append(list, w.judged(whole), w.judged(topped), w.judged(pieced))
+	for i := range w.Job.Site.Cranes {
+		one := TreeWay{How: ByTheCrane, Title: "By " + w.Job.Site.Cranes[i].Name}
+		one.Picks, one.Said = w.lifted(v, now, &w.Job.Site.Cranes[i])
+		list = append(list, w.judged(one))
+	}
+	return list
+}
+
+// mostLifts bounds the pieces a tree is lifted off in.
+const mostLifts = 8
+
+// lifted is a tree lifted off from its top in the fewest even pieces that the crane takes.
+func (w *wholes) lifted(v *assess.Survey, now *assess.Standing, stands *job.Crane) (picks []job.Pick, said string) {
+	foot := v.Stem.Bottom() + stump
+	for n := 1; n <= mostLifts && !w.Left(); n++ {
+		picks = nil
+		for k := range n {
+			cut := math.Round(100*(now.Top-(now.Top-foot)*float64(k+1)/float64(n))) / 100
+			long := (now.Top - foot) / float64(n)
+			sling := func(name string, share float64) crane.Sling {
+				return crane.Sling{Name: name, AtM: math.Round(10*long*share) / 10, LengthM: math.Max(2, math.Round(10*long)/10), Hitch: crane.Choker}
+			}
+			picks = append(picks, job.Pick{Tree: v.TreeID(), What: job.WhatTop, CutM: &cut, Way: job.WayCrane,
+				Lift: &job.Lift{Crane: stands.ID, Slings: []crane.Sling{sling("first sling", 0.15), sling("second sling", 0.75)}}})
+		}
+		if one := w.judged(TreeWay{Picks: picks}); one.Verdict == assess.Within || one.Verdict == assess.Close {
+			return picks, fmt.Sprintf("in %d even pieces from its top, two slings each", n)
+		}
+	}
+	return picks, fmt.Sprintf("even in %d pieces a limit is passed: look at its slings, its place and its chart", mostLifts)
+}
+
+// judged works a way out by the board's own sums: its picks after what is down already.
+func (w *wholes) judged(one TreeWay) TreeWay {
+	if one.Picks == nil {
+		one.Picks = []job.Pick{}
+	}
+	one.Holders, one.Unknown = []string{}, []string{}
+	if len(one.Picks) == 0 {
+		one.Verdict = assess.NotKnown
+		return one
+	}
+	trial := *w.down
+	trial.Picks = append([]job.Pick{}, w.down.Picks...)
+	minutes := w.Minutes()
+	for i := range one.Picks {
+		if one.Picks[i].ID == "" {
+			one.Picks[i].ID = w.newID()
+		}
+		trial.Picks = append(trial.Picks, one.Picks[i])
+		one.Minutes += minutes[one.Picks[i].Way]
+		if way := one.Picks[i].Way; assess.OnLine(way) || way == job.WayCrane {
+			one.OnLine++
+		}
+	}
+	o := w.options
+	o.Pick = ""
+	a := assess.Assess(&trial, o)
+	one.Verdict = assess.Within
+	var nearest *assess.Nearest
+	for _, f := range a.Picks[len(w.down.Picks):] {
+		if f.Verdict.Graver(one.Verdict) {
+			one.Verdict = f.Verdict
+		}
+		if f.MassKg != nil && (one.Heaviest == nil || f.MassKg.High > one.Heaviest.High) {
+			kg := *f.MassKg
+			one.Heaviest = &kg
+		}
+		if f.Nearest != nil && (nearest == nil || f.Nearest.UsePct > nearest.UsePct) {
+			nearest = f.Nearest
+		}
+		if f.Verdict == assess.NotKnown {
+			one.Unknown = append(one.Unknown, fmt.Sprintf("%s: %s", f.Title, f.Worst))
+		}
+		for _, fault := range f.Faults {
+			one.Unknown = append(one.Unknown, fmt.Sprintf("%s cannot happen: %s", f.Title, fault.Message))
+		}
+	}
+	if nearest != nil {
+		one.Nearest = strings.TrimSpace(fmt.Sprintf("%s %s", nearest.Part, nearest.Name)) + fmt.Sprintf(" %.0f %%", nearest.UsePct)
+	}
+	one.Holders = w.holders(one.Picks)
+	return one
+}
+
+// holders are what the gear of some picks sits on, by name.
+func (w *wholes) holders(picks []job.Pick) []string {
+	names := []string{}
+	add := func(place *job.Place) {
+		name := ""
+		switch {
+		case place == nil:
+			return
+		case place.On == job.OnAnchor:
+			for i := range w.Job.Site.Anchors {
+				if w.Job.Site.Anchors[i].ID == place.Anchor {
+					name = w.Job.Site.Anchors[i].Name
+				}
+			}
+		case place.On == job.OnLimb:
+			name = "limb " + place.Limb
+		default:
+			name = "the stem"
+		}
+		if name != "" && !slices.Contains(names, name) {
+			names = append(names, name)
+		}
+	}
+	for i := range picks {
+		p := &picks[i]
+		if assess.OnLine(p.Way) {
+			for k := range w.Job.Rigs {
+				if r := &w.Job.Rigs[k]; r.ID == p.Rig {
+					own := job.Place{On: job.OnStem}
+					if r.Block.Place != nil {
+						own = *r.Block.Place
+					}
+					add(&own)
+				}
+			}
+		}
+		if p.Lift != nil {
+			for k := range w.Job.Site.Cranes {
+				if w.Job.Site.Cranes[k].ID == p.Lift.Crane && !slices.Contains(names, w.Job.Site.Cranes[k].Name) {
+					names = append(names, w.Job.Site.Cranes[k].Name)
+				}
+			}
+		}
+		if p.Way == job.WayFelled && p.Fell != nil {
+			for k := range p.Fell.Lines {
+				l := &p.Fell.Lines[k]
+				for t := range l.Redirects {
+					add(&l.Redirects[t].Place)
+				}
+				add(&job.Place{On: job.OnAnchor, Anchor: l.Anchor})
+			}
+		}
+	}
+	return names
+}
