@@ -41,6 +41,8 @@ var bounds = map[string]bound{
 	"assess":     {maxBody, 8 * mB, longTime, true},
 	"simulate":   {maxBody, 8 * mB, longTime, true},
 	"propose":    {maxBody, 8 * mB, longTime, true},
+	"rose":       {maxBody, mB, longTime, true},
+	"trees":      {maxBody, 8 * mB, longTime, true},
 	"ask":        {maxBody, mB, longTime, true},
 	"resolve":    {maxBody, 4 * mB, 10 * time.Second, false},
 	"brief":      {maxBody, 4 * mB, longTime, true},

@@ -73,19 +73,7 @@ func Fall(document *job.Job, pick string, options assess.Options) (Rose, error) 
 // turn asks of every bearing in turn.
 func (r *Rose) turn(f *assess.Forest, v *assess.Survey, p *job.Pick, number int, now *assess.Standing) {
 	asks := roseOf(v, p, number, now)
-	all := make([]assess.Bearing, 360/roseStep)
-	// One after another where there is one processor, side by side where there are more.
-	var next atomic.Int64
-	var workers sync.WaitGroup
-	for range runtime.GOMAXPROCS(0) {
-		workers.Go(func() {
-			own := asks
-			for i := int(next.Add(1)) - 1; i < len(all) && !f.Left(); i = int(next.Add(1)) - 1 {
-				all[i] = own.along(float64(i * roseStep))
-			}
-		})
-	}
-	workers.Wait()
+	all := asks.all(roseStep)
 	if f.Left() {
 		return
 	}
@@ -169,12 +157,29 @@ func (r *rosary) along(deg float64) assess.Bearing {
 	return best
 }
 
+// all asks of bearings so many degrees apart, from north: one after another where there is one
+// processor, side by side where there are more.
+func (r *rosary) all(step int) []assess.Bearing {
+	list := make([]assess.Bearing, 360/step)
+	var next atomic.Int64
+	var workers sync.WaitGroup
+	for range runtime.GOMAXPROCS(0) {
+		workers.Go(func() {
+			own := *r
+			for i := int(next.Add(1)) - 1; i < len(list) && !r.Left(); i = int(next.Add(1)) - 1 {
+				list[i] = own.along(float64(i * step))
+			}
+		})
+	}
+	workers.Wait()
+	return list
+}
+
 // best is the open bearing that takes least, of those so many degrees apart; none: there is none.
 func (r *rosary) best(step int) (best assess.Bearing, found bool) {
 	cost := math.Inf(1)
-	for deg := 0; deg < 360 && !r.Left(); deg += step {
-		b := r.along(float64(deg))
-		if !open(&b) {
+	for _, b := range r.all(step) {
+		if !open(&b) || r.Left() {
 			continue
 		}
 		at := 0.0

@@ -224,12 +224,14 @@ func (w *wholes) top(v *assess.Survey, at float64, now *assess.Standing) (job.Pi
 // is left is pieced.
 func (w *wholes) order(m assess.Moment) []TreeStep {
 	steps := []TreeStep{}
+	type candidate struct {
+		v    *assess.Survey
+		pick job.Pick
+		b    assess.Bearing
+	}
+	// What is open stays open: a tree that falls only takes something out of the way.
+	opened := map[*assess.Survey]*candidate{}
 	for !w.Left() {
-		type candidate struct {
-			v    *assess.Survey
-			pick job.Pick
-			b    assess.Bearing
-		}
 		var best *candidate
 		standing := []*assess.Survey{}
 		for _, v := range w.Trees {
@@ -237,9 +239,13 @@ func (w *wholes) order(m assess.Moment) []TreeStep {
 				continue
 			}
 			standing = append(standing, v)
-			p, b, found := w.felledWhole(v, v.Now(m))
-			if found && (best == nil || best.b.Verdict.Graver(b.Verdict) || best.b.Verdict == b.Verdict && less(&b, &best.b)) {
-				best = &candidate{v, p, b}
+			if opened[v] == nil {
+				if p, b, found := w.felledWhole(v, v.Now(m)); found {
+					opened[v] = &candidate{v, p, b}
+				}
+			}
+			if one := opened[v]; one != nil && (best == nil || best.b.Verdict.Graver(one.b.Verdict) || best.b.Verdict == one.b.Verdict && less(&one.b, &best.b)) {
+				best = one
 			}
 		}
 		if len(standing) == 0 {

@@ -247,3 +247,27 @@ test("the phone at the stump", async ({ page }) => {
   await expect(pick).toContainText("take up, cut, pull to NW");
   await expect(pick).toContainText("If that does not do");
 });
+
+test("ways compared and the three in order, each a press away", async ({ page }) => {
+  const id = await reeds(page);
+  await open(page, id);
+  await page.keyboard.press("w");
+  const panel = page.getByTestId("whole-trees");
+  await expect(panel.getByRole("status")).toHaveText(
+    "West poplar, then bent poplar, then hollow poplar (in pieces).",
+  );
+  await expect(panel.getByRole("region", { name: "Felled whole" })).toContainText("about 45 min");
+  await expect(panel.getByRole("region", { name: "Topped, then felled" })).toContainText("2, 0 on");
+  await panel.getByLabel("Tree").selectOption({ label: "hollow poplar" });
+  await expect(panel.getByRole("region", { name: "Felled whole" })).toContainText(
+    "No bearing is open while it is whole",
+  );
+  await panel.getByRole("button", { name: /^Take this order/ }).click();
+  const order = async () =>
+    (await kept(page, id)).job.picks.map((p) => `${p.tree} ${p.way}`).join(", ");
+  // The west and the bent poplar are felled whole now; the hollow one stays as it was planned.
+  await expect.poll(order).toBe("1 felled, 2 felled, 3 felled");
+  await page.keyboard.press("Control+z");
+  await expect.poll(order).toBe("1 felled, 2 free, 2 felled, 3 felled");
+  await page.request.delete(`/api/jobs/${id}`);
+});

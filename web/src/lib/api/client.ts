@@ -32,6 +32,7 @@ export type Step = Schemas["WorkingStep"];
 export type Trace = Schemas["AssessTrace"];
 export type Proposal = Schemas["ProposeProposal"];
 export type Rose = Schemas["ProposeRose"];
+export type Whole = Schemas["ProposeWhole"];
 export type Answer = Schemas["ProposeAnswer"];
 export type Merged = Schemas["JobMerged"];
 export type Conflict = Schemas["JobConflict"];

@@ -15,6 +15,7 @@ import {
   type SightRead,
   type System,
   type Trace,
+  type Whole,
 } from "../api/client";
 import { crew } from "../crew/crew.svelte";
 
@@ -25,6 +26,7 @@ interface Answers {
   simulate: Trace;
   propose: Proposal;
   rose: Rose;
+  trees: Whole;
   ask: Answer;
   merge: Merged;
   resolve: Job;
@@ -191,6 +193,16 @@ class Core {
 
   /** Along which bearings a pick can be felled. */
   rose = (job: Job, units: System, pick: string) => this.question("rose", job, { units, pick });
+
+  /** Which tree first, and the ways of taking one: many roses, which the server asks the quicker. */
+  trees = async (job: Job, units: System, tree: string) => {
+    const asked = { units, tree: tree || undefined };
+    try {
+      return await this.remote("trees", job, asked);
+    } catch {
+      return this.question("trees", job, asked);
+    }
+  };
 
   ask = (job: Job, asked: Asked) => this.question("ask", job, asked);
 

@@ -8,7 +8,14 @@
   import { preferences } from "../preferences.svelte";
   import type { Session } from "../session/session.svelte";
 
-  let { session, onclose }: { session: Session; onclose: () => void } = $props();
+  interface Props {
+    session: Session;
+    onclose: () => void;
+    /** Goes on to felling whole trees. */
+    onwhole: () => void;
+  }
+
+  let { session, onclose, onwhole }: Props = $props();
 
   let by = $state<"up" | "sides">("up");
   let rig = $state("");
@@ -142,6 +149,7 @@
         ? `Take all ${taken.length}`
         : `Take ${taken.length}`}
     </button>
+    <button class="btn touch btn-outline" onclick={onwhole}>Fell whole trees?</button>
     <button class="btn touch btn-outline" onclick={onclose}>Take none</button>
   </div>
 </section>

@@ -67,10 +67,7 @@
       "Pieces and people",
       (p: string) => ["piece_kg", "throw_kg", "push_kg", "hand_kn", "clear_m", "run_m"].includes(p),
     ],
-    [
-      "Felling",
-      (p: string) => ["fell_margin", "aim_deg", "circle_lengths"].includes(p),
-    ],
+    ["Felling", (p: string) => ["fell_margin", "aim_deg", "circle_lengths"].includes(p)],
     ["Minutes a pick takes", (p: string) => p.startsWith("minutes.")],
     ["Verdicts", (p: string) => p === "wood_factor" || p === "close_from_pct"],
   ] as const;

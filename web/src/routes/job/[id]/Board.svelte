@@ -23,6 +23,7 @@
   import { wind } from "$lib/draw/view";
   import Setup from "$lib/fields/Setup.svelte";
   import Fill from "$lib/fill/Fill.svelte";
+  import WholeTrees from "$lib/fill/WholeTrees.svelte";
   import Keys from "$lib/Keys.svelte";
   import Ladder from "$lib/ladder/Ladder.svelte";
   import Mark from "$lib/ladder/Mark.svelte";
@@ -60,6 +61,7 @@
   let keys = $state(false);
   let palette = $state(false);
   let filling = $state(false);
+  let wholes = $state(false);
   let drawn = $derived((session.treeFigures?.stem.length ?? 0) > 1);
 
   // On a phone a view is drawn when it is first opened; on a desk the drawing comes first
@@ -206,6 +208,12 @@
     { title: "Add a pick", key: "A", on: ["a"], run: add },
     { title: "Fill the order", key: "F", on: ["f"], run: () => (filling = true) },
     {
+      title: "Whole trees: which first, and the ways of taking one",
+      key: "W",
+      on: ["w"],
+      run: () => (wholes = true),
+    },
+    {
       title: "Longest piece within the limits",
       key: "L",
       on: ["l"],
@@ -297,11 +305,11 @@
       target?.matches("input:not([type=checkbox], [type=radio], [type=range]), select, textarea") ??
       false;
     if (event.key === "Escape") {
-      keys = palette = filling = false;
+      keys = palette = filling = wholes = false;
       return;
     }
     const name = pressed(event);
-    if ((typing || palette || filling) && name !== "ctrl+k") return;
+    if ((typing || palette || filling || wholes) && name !== "ctrl+k") return;
     const onButton = target?.matches("button, a, [role=tab], [role=option], summary") ?? false;
     if (name === " " && onButton) return;
     let run = commandOf(commands, event)?.run;
@@ -423,7 +431,15 @@
       data-pick={session.detail?.id}
       data-testid="board"
     >
-      {#if filling}<Fill {session} onclose={() => (filling = false)} />{/if}
+      {#if filling}<Fill
+          {session}
+          onclose={() => (filling = false)}
+          onwhole={() => {
+            filling = false;
+            wholes = true;
+          }}
+        />{/if}
+      {#if wholes}<WholeTrees {session} onclose={() => (wholes = false)} />{/if}
       <div
         class={[
           "min-h-0 border-base-300 lg:block lg:border-r",
