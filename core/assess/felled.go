@@ -32,6 +32,8 @@ type fellingOf struct {
 	// Where its balance likely is, ahead of the hinge and to the right, and how far off that it
 	// may be, m: the sums take the worse.
 	ahead, aside, within float64
+	push                 *fell.Push // nil: no machine pushes it, or a line pulls it
+	shove                fell.Shove
 	circle               float64 // nobody but who cuts stands nearer, m
 	side                 float64 // share of what the hinge holds sideways, before the crew's factor
 	sound                float64 // share of its strength that the hinge's wood keeps
@@ -126,6 +128,8 @@ func (v *Survey) fellLoads(o *Outcome, f *fellingOf, now *Standing) {
 	if !set.Pulled() {
 		// By its own weight or by wedges.
 		switch weight := f.pulled.Tree.MassKg * units.Gravity / 1000; {
+		case set.Push != nil:
+			v.pushed(o, f)
 		case set.Wedged:
 			force := max(0, *set.Margin*(f.wood.BendingKnm-weight*f.pulled.Tree.CogForwardM)/f.wood.BackCutM)
 			lift := f.wood.BackCutM * max(0, -f.pulled.Tree.CogForwardM) / f.pulled.Tree.CogHeightM
@@ -173,6 +177,24 @@ func (v *Survey) fellLoads(o *Outcome, f *fellingOf, now *Standing) {
 	}
 	o.loads = append(o.loads, hinge)
 	f.side = math.Abs(most) / (capacity * sound)
+}
+
+// pushed gathers what a machine must push with.
+func (v *Survey) pushed(o *Outcome, f *fellingOf) {
+	at := f.set.Push.AtM - f.middle.Z
+	if at <= 0.1 {
+		o.fault(faultFell, "a machine that pushes at %s has nothing to push: the hinge is at %s", v.Height(f.set.Push.AtM), v.Height(o.FromM))
+		return
+	}
+	f.push = &fell.Push{Tree: f.pulled.Tree, Hinge: f.pulled.Hinge, HeightM: at, Margin: f.set.Margin, LimitKn: f.set.Push.LimitKn}
+	f.shove = f.push.Solve()
+	l := load{part: partPush, resting: f.shove.PushKn / *f.set.Margin, peak: f.shove.PushKn, why: "nobody has said what the machine can push there"}
+	if kn := f.set.Push.LimitKn; kn != nil {
+		l.Rated = policy.Rated{Known: true, Decided: byEffort, Limit: gear.Limit{Kn: *kn, Reason: "what the machine can push at that height", Source: "as given"}}
+	}
+	l.Cautions = f.push.Cautions(f.shove)
+	l.cautions(fmt.Sprintf("It must follow %s until the tree stands over its hinge.", v.Height(f.shove.FollowM)))
+	o.loads = append(o.loads, l)
 }
 
 // alone is the moment with which a mass, kg, goes forward by itself, what holds it sideways and
@@ -270,6 +292,9 @@ func (v *Survey) follows(o *Outcome) (fall fell.Fall, why string) {
 		Hinge:  &fell.FallHinge{BendingKnm: f.wood.BendingKnm, ToLeftKnm: &left, ToRightKnm: &right, ThicknessOverWidth: &wide, ClosesDeg: f.set.OpeningDeg},
 		Back:   &fell.BackCut{CutM: f.wood.BackCutM, KerfM: sawKerf, Wedged: f.set.Wedged},
 		Ground: &fell.FallGround{HingeHeightM: &ground},
+	}
+	if f.push != nil {
+		return fall, "A machine's push is not followed through time: its figures stand with the loads."
 	}
 	for i := range f.tugs {
 		line, why := f.tugs[i].followed()

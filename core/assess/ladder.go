@@ -437,6 +437,8 @@ func (v *Survey) rungWorking(l *load, o *Outcome, now *Standing) []working.Step 
 		if o.pair != nil {
 			o.secondWorking(&sheet, l.part)
 		}
+	case partPush:
+		sheet.Append(o.felling.push.Working(o.felling.shove))
 	case partWedge:
 		sheet.Append(o.felling.pulled.Working(o.felling.need))
 	case partHinge:

@@ -34,6 +34,7 @@ const (
 	partPull      = "pull"
 	partHinge     = "hinge"
 	partWedge     = "wedge"
+	partPush      = "push"
 )
 
 // What decides a limit besides what decides that of an item of gear.

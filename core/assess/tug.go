@@ -389,6 +389,9 @@ func (v *Survey) hazards(o *Outcome, f *fellingOf) {
 	if open := *f.set.OpeningDeg; open < 70 {
 		f.said = append(f.said, fmt.Sprintf("The face closes at %.0f°, before it lies: its hinge is gone from there on, and it can slew or come back.", open))
 	}
+	if f.set.Push != nil && f.set.Pulled() {
+		f.said = append(f.said, "What the machine pushes is not counted on: the lines do all of it.")
+	}
 	if f.set.UpsideDown {
 		f.said = append(f.said, "A face cut upside down leaves the butt on the stump longer: look at where it slides to when the hinge lets go (common practice).")
 	}

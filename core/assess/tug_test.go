@@ -281,3 +281,38 @@ func TestWhatOtherHingesCost(t *testing.T) {
 		t.Errorf("all of it is cut so already: %+v", schools)
 	}
 }
+
+// A machine that pushes in place of a line, by moments about the hinge; beside a line it is not
+// counted on; under the hinge it has nothing to push.
+func TestAMachineThatPushes(t *testing.T) {
+	j := poled()
+	j.Picks[0].Fell = &job.Fell{Push: &job.FellPush{AtM: 4, LimitKn: jobtest.Of(40)}}
+	a := assess(&j, "p1")
+	if len(a.Picks[0].Faults) > 0 {
+		t.Fatal(a.Picks[0].Faults)
+	}
+	f := a.Detail.Fell
+	w := a.Detail.Piece.MassKg.High * 9.80665 / 1000
+	got := rung(t, a, partPush)
+	jobtest.Nearly(t, "push", *got.PeakKn, 1.3*(f.Hinge.BendingKnm-w*f.ForwardM)/3.5)
+	jobtest.Nearly(t, "of what it can", *got.LimitKn, 40)
+	if len(got.Working) == 0 || !strings.Contains(strings.Join(got.Cautions, " "), "strap at the back") || !strings.Contains(strings.Join(got.Cautions, " "), "must follow") {
+		t.Errorf("%+v", got)
+	}
+	if trace, err := Simulate(t.Context(), &j, "p1", 0, Options{Units: "metric"}); err != nil || !strings.Contains(trace.Why, "push is not followed") {
+		t.Errorf("%v %+v", err, trace)
+	}
+	j.Picks[0].Fell.Push.LimitKn = nil
+	if got := rung(t, assess(&j, "p1"), partPush); got.Verdict != NotKnown {
+		t.Errorf("a machine nobody knows: %+v", got)
+	}
+	j.Picks[0].Fell.Push.AtM = 0.4
+	if faults := assess(&j, "p1").Picks[0].Faults; len(faults) == 0 || !strings.Contains(faults[0].Message, "nothing to push") {
+		t.Errorf("%v", faults)
+	}
+	j = poled()
+	j.Picks[0].Fell.Push = &job.FellPush{AtM: 4}
+	if said := strings.Join(assess(&j, "p1").Detail.Cautions, " "); !strings.Contains(said, "not counted on") {
+		t.Errorf("%s", said)
+	}
+}

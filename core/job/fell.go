@@ -13,7 +13,14 @@ type Fell struct {
 	StrapM     *float64   `json:"strap_m,omitempty" exclusiveMinimum:"0" maximum:"2" doc:"Strap kept at the back and let go last, so thick, m; absent: none"`
 	Wedged     bool       `json:"wedged,omitempty" doc:"Wedges in the back cut"`
 	Margin     *float64   `json:"margin,omitempty" minimum:"1" maximum:"5" doc:"Factor on the moment that is needed; default the crew's"`
+	Push       *FellPush  `json:"push,omitempty" doc:"A machine that pushes it; absent: none does"`
 	Lines      []FellLine `json:"lines,omitempty" maxItems:"6" doc:"Lines that pull it or hold it sideways"`
+}
+
+// A FellPush is a machine that pushes what is felled, level, towards its fall.
+type FellPush struct {
+	AtM     float64  `json:"at_m" exclusiveMinimum:"0" maximum:"40" doc:"Height at which it pushes, m"`
+	LimitKn *float64 `json:"limit_kn,omitempty" exclusiveMinimum:"0" maximum:"1000" doc:"What it can push there, kN; absent: not known"`
 }
 
 // What pulls at, or holds, a line of a felling.

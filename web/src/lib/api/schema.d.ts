@@ -4633,6 +4633,8 @@ export interface components {
              * @description How far the face opens: it closes, and the hinge is gone, at that tilt; default 70
              */
             opening_deg?: number;
+            /** @description A machine that pushes it; absent: none does */
+            push?: components["schemas"]["JobFellPush"];
             /**
              * Format: double
              * @description At its right, m; default a tenth of the stem
@@ -4698,6 +4700,18 @@ export interface components {
             redirects?: components["schemas"]["JobRedirect"][];
             /** @description Id of the rig whose rope it is; empty: the first */
             rig?: string;
+        };
+        JobFellPush: {
+            /**
+             * Format: double
+             * @description Height at which it pushes, m
+             */
+            at_m: number;
+            /**
+             * Format: double
+             * @description What it can push there, kN; absent: not known
+             */
+            limit_kn?: number;
         };
         JobHands: {
             /**

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Trash from "@lucide/svelte/icons/trash-2";
   import type { Pick } from "../api/client";
   import Choice from "../fields/Choice.svelte";
   import Measure from "../fields/Measure.svelte";
@@ -162,6 +163,40 @@
   {#each lines as line, i (line.id)}
     <FellLine {session} {pick} {line} number={numbered(i)} />
   {/each}
+  {#if pick.fell?.push}
+    <div class="grid grid-cols-[1fr_1fr_auto] items-end gap-2 border-t border-base-300 pt-2">
+      <Measure
+        {session}
+        path={`${at}.fell.push.at_m`}
+        label="Pushed at"
+        quantity="height"
+        value={pick.fell.push.at_m}
+        required
+      />
+      <Measure
+        {session}
+        path={`${at}.fell.push.limit_kn`}
+        label="The machine can"
+        quantity="force"
+        value={pick.fell.push.limit_kn}
+        hint="not said"
+      />
+      <button
+        class="btn touch btn-ghost px-2"
+        aria-label="No machine pushes it"
+        onclick={() => change((one) => void delete one.push)}><Trash size={18} /></button
+      >
+    </div>
+  {:else}
+    <button
+      class="btn touch w-full btn-outline"
+      onclick={() =>
+        change(
+          (one) =>
+            (one.push = { at_m: Math.round(((session.figures?.from_m ?? 0) + 3) * 10) / 10 }),
+        )}>A machine pushes it</button
+    >
+  {/if}
   {#if anchors.length > 0 && lines.length < 6}
     <div class="grid grid-cols-2 gap-2">
       <button class="btn touch btn-outline" onclick={() => add(false)}>Add a line that pulls</button
