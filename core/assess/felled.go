@@ -144,18 +144,9 @@ func (v *Survey) fellLoads(o *Outcome, f *fellingOf, now *Standing) {
 			o.fault(faultBack, "its own weight bends its hinge by less than the margin of %.3g: it needs wedges, a line or a machine", *set.Margin)
 		}
 	}
-	most := need.Hinge.SideKnm
-	// What is pulled beyond the need pulls aside as well, where the line leads off the fall.
-	more := most
+	most := f.sideways()
 	for i := range f.tugs {
-		t := &f.tugs[i]
-		v.tugLoads(o, f, t, now)
-		if _, aside, _ := t.line.Arms(); !t.set.Holds {
-			more += max(0, t.most-t.need) * aside
-		}
-	}
-	if len(f.pulled.Holds) == 0 && math.Abs(more) > math.Abs(most) {
-		most = more
+		v.tugLoads(o, f, &f.tugs[i], now)
 	}
 	// The side moment as a force at its balance, so that it stands on the ladder.
 	sound, why := v.soundness(-1, o.FromM)
@@ -177,6 +168,41 @@ func (v *Survey) fellLoads(o *Outcome, f *fellingOf, now *Standing) {
 	}
 	o.loads = append(o.loads, hinge)
 	f.side = math.Abs(most) / (capacity * sound)
+}
+
+// sideways is the most that the lines leave to the hinge sideways, kN·m, and works out what they
+// must hold then: with the pull that is needed; with all that the efforts may pull, which a line
+// that holds takes where it leads against it; and with the lines that hold as tight as they are made.
+func (f *fellingOf) sideways() float64 {
+	weight := f.pulled.Tree.MassKg * units.Gravity / 1000 * f.pulled.Tree.CogSideM
+	most, pulled, tight, holds := f.need.Hinge.SideKnm, weight, f.need.Hinge.SideKnm, 0.0
+	for i := range f.tugs {
+		t := &f.tugs[i]
+		_, aside, _ := t.line.Arms()
+		if t.set.Holds {
+			t.need = t.part * f.need.RetainerKn
+			tight += max(0, t.set.PretensionKn-t.need) * aside
+			holds += t.part * aside
+			continue
+		}
+		t.need = t.part * f.need.PullKn
+		pulled += max(t.need, t.most) * aside
+	}
+	for _, other := range []float64{tight, pulled} {
+		if other == pulled && holds*pulled < 0 {
+			// The lines that hold take it.
+			for i := range f.tugs {
+				if t := &f.tugs[i]; t.set.Holds {
+					t.most = max(t.most, t.part*-pulled/holds)
+				}
+			}
+			continue
+		}
+		if math.Abs(other) > math.Abs(most) {
+			most = other
+		}
+	}
+	return most
 }
 
 // pushed gathers what a machine must push with.

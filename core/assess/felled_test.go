@@ -152,7 +152,7 @@ func TestABackLeanerIsPulledByLess(t *testing.T) {
 	j := poled()
 	j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(6), jobtest.Of(270)
 	j.Site.Anchors[0].At.X = 10 // steep
-	j.Picks[0].Fell.Margin, j.Picks[0].Fell.Lines[0].EffortKn = jobtest.Of(1), jobtest.Of(0.01)
+	j.Picks[0].Fell.Margin, j.Picks[0].Fell.Lines[0].EffortKn = jobtest.Of(1), nil
 	a := assess(&j, "p1")
 	if len(a.Picks[0].Faults) > 0 {
 		t.Fatal(a.Picks[0].Faults)

@@ -159,7 +159,11 @@ func (v *Survey) leads(o *Outcome, f *fellingOf, t *tug, now *Standing) bool {
 	}
 	v.effortOf(t)
 	t.gives = t.effort * advantage(*l.Parts, pulleysGive) / t.counted.DeviceKn
-	t.most = max(l.PretensionKn, t.effort*advantage(*l.Parts, pulleysLoad)/t.loaded.DeviceKn)
+	t.most = l.PretensionKn
+	if !l.Holds {
+		// What holds is loaded by what it must hold; what pulls may be pulled with all of its effort.
+		t.most = max(t.most, t.effort*advantage(*l.Parts, pulleysLoad)/t.loaded.DeviceKn)
+	}
 	return true
 }
 
@@ -235,13 +239,14 @@ func (f *fellingOf) share() {
 // rope, the stem where it is tied, its turns and what they sit on, its anchor.
 func (v *Survey) tugLoads(o *Outcome, f *fellingOf, t *tug, now *Standing) {
 	l, margin := t.set, *f.set.Margin
-	t.need = t.part * f.need.PullKn
 	pulled := load{part: partPull, tug: t, name: t.anchor.Name, why: "nobody has said what pulls"}
 	if l.Holds {
-		t.need = t.part * f.need.RetainerKn
 		pulled.part, pulled.why = partSecond, "nobody has said what holds"
 	}
 	pulled.resting, pulled.peak = t.need/margin, t.need
+	if l.Holds {
+		pulled.peak = max(t.need, t.most)
+	}
 	if t.effort > 0 {
 		reason := fmt.Sprintf("%s at a %d:1 of %.3g", t.effortSays, *l.Parts, advantage(*l.Parts, pulleysGive))
 		if len(l.Redirects) > 0 && !l.Holds {
@@ -408,7 +413,7 @@ func (v *Survey) hazards(o *Outcome, f *fellingOf) {
 	for i := range f.tugs {
 		t := &f.tugs[i]
 		at := t.points[len(t.points)-1].Vec()
-		if t.set.By != "" && within(at) {
+		if (t.set.By != "" || t.effort > 0 && !t.set.Holds) && within(at) {
 			o.fault(faultFell, "what pulls at %s stands inside the fall: %s out, and its tip may come down %s out; stand further, or lead the line over a redirect", t.anchor.Name, v.Height(r3.Norm(level(r3.Sub(at, o.cut)))), v.Height(far))
 		}
 	}

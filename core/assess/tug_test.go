@@ -316,3 +316,32 @@ func TestAMachineThatPushes(t *testing.T) {
 		t.Errorf("%s", said)
 	}
 }
+
+// Pulled harder than is needed and aside, a line that holds against it takes what that adds; one
+// made tighter than is needed loads the hinge by itself. By moments about the hinge.
+func TestWhatLinesLeaveToTheHinge(t *testing.T) {
+	j := poled()
+	j.Site.Anchors[0].At = job.Spot{X: 22, Y: -8}
+	j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "n", Name: "gatepost", Kind: job.AnchorGround, At: job.Spot{Y: 18}})
+	f := j.Picks[0].Fell
+	f.Lines[0].Parts, f.Lines[0].EffortKn = nil, jobtest.Of(20)
+	f.Lines = append(f.Lines, job.FellLine{ID: "h", Holds: true, AtM: 12, Anchor: "n"})
+	d := assess(&j, "p1").Detail
+	// What 1 kN turns about the fall's own axis, + to the right (south), of a pole straight up.
+	aside := func(p PullLine) float64 {
+		from, to := p.Points[0], p.Points[len(p.Points)-1]
+		x, y, z := to.X-from.X, -(to.Y - from.Y), to.Z-from.Z
+		return (from.Z - 0.5) * y / math.Sqrt(x*x+y*y+z*z)
+	}
+	pull, hold := d.Pulls[0], d.Pulls[1]
+	jobtest.Nearly(t, "the pull may be all of its effort", pull.PeakKn, 20)
+	jobtest.Nearly(t, "what holds takes all that leads aside", hold.PeakKn, 20*aside(pull)/-aside(hold))
+	if hold.PeakKn < 1.5*hold.NeedKn || d.Fell.SideUsePct > 1e-6 {
+		t.Errorf("no attack: %+v, the hinge at %v %%", hold, d.Fell.SideUsePct)
+	}
+	// Made tight with 30 kN the line that holds bends the hinge the other way.
+	f.Lines[1].PretensionKn = 30
+	a := assess(&j, "p1")
+	side := rung(t, a, partHinge)
+	jobtest.Nearly(t, "the hinge", *side.PeakKn, (30-hold.NeedKn)*-aside(hold)/a.Detail.Fell.HeightM)
+}
