@@ -78,8 +78,7 @@ func (v *Survey) Pulled(o *Outcome, lies Bearing) Bearing {
 	b := lies
 	if o.Stopped() {
 		b.Verdict, b.Kind, b.Reason = Over, FellCannot, o.Faults[0].Message
-		switch o.Faults[0].Code {
-		case faultBack:
+		if o.Faults[0].Code == faultBack {
 			b.Kind = FellPull
 		}
 		return b
@@ -112,10 +111,10 @@ func (v *Survey) Pulled(o *Outcome, lies Bearing) Bearing {
 			continue
 		}
 		b.Verdict = judged
-		switch {
-		case judged == NotKnown:
+		switch judged {
+		case NotKnown:
 			b.Kind, b.Reason = FellUnknown, l.part+": "+l.why
-		case judged == Close:
+		case Close:
 			b.Kind, b.Reason = FellClose, fmt.Sprintf("%s %.0f %%", l.part, use)
 		default:
 			b.Kind = map[string]string{partPull: FellPull, partWedge: FellPull, partHinge: FellHinge}[l.part]

@@ -253,7 +253,7 @@ func (v *Survey) fellFigures(o *Outcome, d *Detail, now *Standing) {
 		return
 	}
 	for i := range f.tugs {
-		d.Pulls = append(d.Pulls, f.tugs[i].figures(v))
+		d.Pulls = append(d.Pulls, f.tugs[i].figures())
 	}
 	set := &f.set
 	d.Fell = &FellFigures{

@@ -460,7 +460,7 @@ func (t *tug) endangers(at r3.Vec) string {
 }
 
 // figures gives a line to be drawn and read.
-func (t *tug) figures(v *Survey) PullLine {
+func (t *tug) figures() PullLine {
 	one := PullLine{ID: t.set.ID, Name: t.anchor.Name, Holds: t.set.Holds, NeedKn: t.need, PeakKn: t.most, Said: t.said}
 	for i := range t.points {
 		one.Points = append(one.Points, t.points[i].Point)
