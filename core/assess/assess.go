@@ -324,7 +324,7 @@ func (v *Survey) figures(o *Outcome) PickFigures {
 			f.Wraps = &wraps
 		}
 	}
-	if o.DropCase != nil || o.pair != nil {
+	if o.DropCase != nil || o.pair != nil || o.ends != nil {
 		peak := o.Catch.LinePeakKn
 		f.PeakKn = &peak
 		if o.Catch.Holds {
@@ -443,6 +443,7 @@ func (v *Survey) detail(o *Outcome, now *Standing) *Detail {
 	}
 	v.linePoints(o, d)
 	v.fellFigures(o, d, now)
+	d.Ends = v.endsFigures(o)
 	return d
 }
 

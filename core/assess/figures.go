@@ -194,6 +194,7 @@ type Detail struct {
 	Cautions []string      `json:"cautions" nullable:"false"`
 	Pulls    []PullLine    `json:"pulls" nullable:"false" doc:"Lines of a felling, from the tree to their anchors"`
 	Fell     *FellFigures  `json:"fell,omitempty" doc:"When it is felled"`
+	Ends     *EndsFigures  `json:"ends,omitempty" doc:"When it is held at both ends"`
 	Balance  *Balance      `json:"balance,omitempty" doc:"Of what stands of the tree before this pick: above the hinge when it is felled"`
 }
 

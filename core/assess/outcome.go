@@ -51,12 +51,13 @@ const (
 type load struct {
 	part, name    string
 	resting, peak float64
-	unseen        bool   // nothing reaches this part
-	notHeld       bool   // it is of a line that never stops the piece
-	item          string // id in the locker
-	free          bool   // without a limit it is within: none was set
-	why           string // why there is no limit, or nothing to see
-	tug           *tug   // of a felling's line; else nil
+	unseen        bool     // nothing reaches this part
+	notHeld       bool     // it is of a line that never stops the piece
+	item          string   // id in the locker
+	free          bool     // without a limit it is within: none was set
+	why           string   // why there is no limit, or nothing to see
+	tug           *tug     // of a felling's line; else nil
+	rig           *job.Rig // whose gear it is; nil: the pick's
 	policy.Rated
 }
 
@@ -105,6 +106,7 @@ type Outcome struct {
 	radius   float64
 	slew     string // what a lift must go over
 	felling  *fellingOf
+	ends     *endsOf
 	aloft    bool    // where it comes down is not asked
 	ropeM    float64 // rope it needs
 	reachM   float64 // how far its limbs reach along its axis from the cut, beyond its own end perhaps

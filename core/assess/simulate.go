@@ -11,7 +11,7 @@ import (
 
 // A Trace is one pick followed through time.
 type Trace struct {
-	Kind        string             `json:"kind" enum:"drop,swing,fall,none"`
+	Kind        string             `json:"kind" enum:"drop,swing,fall,course,none"`
 	Why         string             `json:"why" doc:"Why there is nothing to follow; empty when there is"`
 	AzimuthDeg  float64            `json:"azimuth_deg" doc:"Of the upright plane it moves in"`
 	Origin      line.Point         `json:"origin" doc:"The block at rest: x and z of the series count from here"`
@@ -22,6 +22,7 @@ type Trace struct {
 	Fall        *fell.FallRun      `json:"fall,omitempty" doc:"A felling"`
 	Need        []fell.Moment      `json:"need,omitempty" doc:"Of a felling: what the pull must be at each tilt until it goes alone, margin included"`
 	Odds        *fell.FallOdds     `json:"odds,omitempty" doc:"Of a felling, repeated with what is not known well"`
+	Course      []CourseFrame      `json:"course,omitempty" doc:"Of a piece held at both ends: from its cut onto its lines and down on them"`
 	Said        string             `json:"said" doc:"What came of a felling, in a sentence; empty: it is none"`
 	Cautions    []string           `json:"cautions" nullable:"false"`
 }
@@ -69,6 +70,8 @@ func (v *Survey) simulate(ctx context.Context, o *Outcome, runs int, trace *Trac
 		return nil
 	case o.felling != nil:
 		trace.Origin, trace.AzimuthDeg = pointOf(o.felling.middle), o.Settings.FallTowardsDeg
+		return o.manner().simulate(ctx, v, o, runs, trace)
+	case o.ends != nil:
 		return o.manner().simulate(ctx, v, o, runs, trace)
 	case o.DropCase == nil:
 		trace.Why = "There is no drop onto a line to follow."

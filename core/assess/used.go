@@ -19,13 +19,16 @@ func (t *tally) add(v *Survey, o *Outcome) {
 			continue
 		}
 		use, known, judged := v.judge(l)
-		found := -1
+		found, rig := -1, o.Rig.Name
+		if l.rig != nil {
+			rig = l.rig.Name
+		}
 		for k := range t.uses {
-			if t.uses[k].Rig == o.Rig.Name && t.uses[k].Part == l.part && t.uses[k].Name == l.name {
+			if t.uses[k].Rig == rig && t.uses[k].Part == l.part && t.uses[k].Name == l.name {
 				found = k
 			}
 		}
-		one := GearUse{Rig: o.Rig.Name, Part: l.part, Name: l.name, Item: l.item, PeakKn: l.peak, Pick: o.number, Picks: 1, Verdict: judged}
+		one := GearUse{Rig: rig, Part: l.part, Name: l.name, Item: l.item, PeakKn: l.peak, Pick: o.number, Picks: 1, Verdict: judged}
 		if known {
 			limit := l.Limit.Kn
 			one.LimitKn, one.UsePct = &limit, &use

@@ -28,7 +28,7 @@ type manner interface {
 // manners has one row for each way down.
 var manners = map[job.Way]manner{
 	job.WayThrown: thrown{}, job.WayFree: free{}, job.WayPastBlock: pastBlock{}, job.WayFromAbove: fromAbove{}, job.WaySwung: swung{},
-	job.WayTwoPoints: twoPoints{}, job.WayCrane: byCrane{}, job.WayFelled: felled{},
+	job.WayTwoPoints: twoPoints{}, job.WayCrane: byCrane{}, job.WayFelled: felled{}, job.WayBothEnds: bothEnds{},
 }
 
 // manner is how the pick's way down is worked out.

@@ -26,6 +26,7 @@ const (
 	WaySwung     Way = "swung"      // swings off on the line
 	WayTwoPoints Way = "two-points" // carried between two points
 	WayCrane     Way = "crane"      // lifted off
+	WayBothEnds  Way = "both-ends"  // carried on a line at its butt and one at its tip
 	WayFelled    Way = "felled"     // over a hinge, pulled or wedged
 )
 
@@ -35,7 +36,7 @@ var ways = []struct {
 	words string
 }{
 	{WayFree, "free"}, {WayThrown, "thrown by hand"}, {WayPastBlock, "lowered past its block"}, {WayFromAbove, "lowered from above"},
-	{WaySwung, "swung"}, {WayTwoPoints, "between two points"}, {WayCrane, "by crane"}, {WayFelled, "felled over its hinge"},
+	{WaySwung, "swung"}, {WayTwoPoints, "between two points"}, {WayBothEnds, "held at both ends"}, {WayCrane, "by crane"}, {WayFelled, "felled over its hinge"},
 }
 
 // Ways lists the ways down, in the order in which they are offered.
@@ -65,7 +66,7 @@ type Pick struct {
 	What           What     `json:"what" enum:"stem,top,limb"`
 	Limb           string   `json:"limb,omitempty" maxLength:"40" doc:"Id of the limb, when it takes one"`
 	CutM           *float64 `json:"cut_m,omitempty" minimum:"0" maximum:"120" doc:"Height of the cut on the stem, or its distance along the limb, m; all beyond it comes off"`
-	Way            Way      `json:"way" enum:"thrown,free,past-block,from-above,swung,two-points,crane,felled"`
+	Way            Way      `json:"way" enum:"thrown,free,past-block,from-above,swung,two-points,both-ends,crane,felled"`
 	Rig            string   `json:"rig,omitempty" maxLength:"40" doc:"Id of the rig; empty: the first"`
 	TieM           *float64 `json:"tie_m,omitempty" minimum:"0" maximum:"60" doc:"Tie, from the cut along the piece, m; default the rig's on the stem, the balance on a limb"`
 	FallTowardsDeg *float64 `json:"fall_towards_deg,omitempty" minimum:"0" maximum:"360" doc:"Azimuth it tips or falls towards; default the limb's, the lean's, or the first drop zone's"`
@@ -74,6 +75,7 @@ type Pick struct {
 	Catch          *Catch   `json:"catch,omitempty" doc:"Otherwise than the rig's"`
 	Wraps          *float64 `json:"wraps,omitempty" minimum:"0" maximum:"12" doc:"Turns on the device, otherwise than the rig's"`
 	Lift           *Lift    `json:"lift,omitempty" doc:"When a crane takes it"`
+	Ends           *Ends    `json:"ends,omitempty" doc:"When it is held at both ends; absent: all of it at its default"`
 	Fell           *Fell    `json:"fell,omitempty" doc:"When it is felled; absent: all of it at its default"`
 	MassKg         *float64 `json:"mass_kg,omitempty" exclusiveMinimum:"0" maximum:"100000" doc:"Judged by eye in place of the survey, kg"`
 	WeighedKg      *float64 `json:"weighed_kg,omitempty" exclusiveMinimum:"0" maximum:"100000" doc:"What the scale said, kg"`

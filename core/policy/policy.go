@@ -58,6 +58,7 @@ type Minutes struct {
 	FromAbove *float64 `json:"from_above,omitempty" minimum:"0.5" maximum:"600"`
 	Swung     *float64 `json:"swung,omitempty" minimum:"0.5" maximum:"600"`
 	TwoPoints *float64 `json:"two_points,omitempty" minimum:"0.5" maximum:"600"`
+	BothEnds  *float64 `json:"both_ends,omitempty" minimum:"0.5" maximum:"600"`
 	Crane     *float64 `json:"crane,omitempty" minimum:"0.5" maximum:"600"`
 	Felled    *float64 `json:"felled,omitempty" minimum:"0.5" maximum:"600"`
 }
@@ -72,7 +73,7 @@ func (m *Minutes) of() map[job.Way]struct {
 		standard float64
 	}{
 		job.WayThrown: {m.Thrown, 4}, job.WayFree: {m.Free, 6}, job.WayPastBlock: {m.PastBlock, 14}, job.WayFromAbove: {m.FromAbove, 14},
-		job.WaySwung: {m.Swung, 18}, job.WayTwoPoints: {m.TwoPoints, 25}, job.WayCrane: {m.Crane, 20}, job.WayFelled: {m.Felled, 45},
+		job.WaySwung: {m.Swung, 18}, job.WayTwoPoints: {m.TwoPoints, 25}, job.WayBothEnds: {m.BothEnds, 22}, job.WayCrane: {m.Crane, 20}, job.WayFelled: {m.Felled, 45},
 	}
 }
 
@@ -151,6 +152,7 @@ func Rules() []Rule {
 		{"minutes.from_above", "Minutes: lowered from above", at(14), "", takes, working.Common},
 		{"minutes.swung", "Minutes: swung", at(18), "", takes, working.Common},
 		{"minutes.two_points", "Minutes: between two points", at(25), "", takes, working.Common},
+		{"minutes.both_ends", "Minutes: held at both ends", at(22), "", takes, working.Common},
 		{"minutes.crane", "Minutes: by crane", at(20), "", takes, working.Common},
 		{"minutes.felled", "Minutes: felled, lines set", at(45), "", takes, working.Common},
 		{"close_from_pct", "Close begins at", at(defaultCloseFrom), "", "The last fifth is where a second look costs less than a surprise.", working.Common},

@@ -1360,6 +1360,24 @@ export interface components {
              */
             verdict: "within" | "close" | "over" | "not held";
         };
+        AssessCourseFrame: {
+            /** Format: double */
+            at_s: number;
+            butt: components["schemas"]["LinePoint"];
+            /** @description Where the line at the butt is tied */
+            butt_at: components["schemas"]["LinePoint"];
+            /** Format: double */
+            butt_kn: number;
+            /**
+             * Format: int64
+             * @description Of the program, from 0; −1: before it
+             */
+            step: number;
+            tip: components["schemas"]["LinePoint"];
+            tip_at: components["schemas"]["LinePoint"];
+            /** Format: double */
+            tip_kn: number;
+        };
         AssessDefectFigures: {
             anchoring: string;
             climbing: string;
@@ -1378,6 +1396,8 @@ export interface components {
             cautions: string[];
             /** @description How close it comes to what stands around, nearest first */
             clear: components["schemas"]["AssessClearance"][];
+            /** @description When it is held at both ends */
+            ends?: components["schemas"]["AssessEndsFigures"];
             /** @description When it is felled */
             fell?: components["schemas"]["AssessFellFigures"];
             /** @description Where it hangs at its lowest */
@@ -1413,6 +1433,42 @@ export interface components {
             x: number;
             /** Format: double */
             y: number;
+        };
+        AssessEndFigures: {
+            /** @enum {string} */
+            end: "butt" | "tip";
+            /** Format: double */
+            peak_kn: number;
+            /** @description From its block to its device */
+            points: components["schemas"]["LinePoint"][];
+            /**
+             * Format: double
+             * @description At the steepest of its way down
+             */
+            rest_kn: number;
+            rig: string;
+            /**
+             * Format: double
+             * @description Rope that runs when the cut lets go
+             */
+            run_m: number;
+            /** Format: double */
+            slack_m: number;
+            /**
+             * Format: double
+             * @description From the cut along the piece
+             */
+            tie_m: number;
+        };
+        AssessEndsFigures: {
+            /** @description Where the program leaves it; empty: on the ground, by itself */
+            ends: string;
+            /** @description As it first hangs, and at the end of every step */
+            ghosts: components["schemas"]["AssessCourseFrame"][];
+            /** @description At its butt, at its tip */
+            lines: components["schemas"]["AssessEndFigures"][];
+            /** @description What is called, step by step */
+            steps: string[];
         };
         AssessFellFigures: {
             /**
@@ -1960,10 +2016,12 @@ export interface components {
             /** Format: double */
             block_limit_kn: number | null;
             cautions: string[];
+            /** @description Of a piece held at both ends: from its cut onto its lines and down on them */
+            course?: components["schemas"]["AssessCourseFrame"][];
             /** @description A felling */
             fall?: components["schemas"]["FellFallRun"];
             /** @enum {string} */
-            kind: "drop" | "swing" | "fall" | "none";
+            kind: "drop" | "swing" | "fall" | "course" | "none";
             /** Format: double */
             line_limit_kn: number | null;
             /** @description Of a felling: what the pull must be at each tilt until it goes alone, margin included */
@@ -4574,6 +4632,40 @@ export interface components {
             /** @description Those whose verdict or nearest limit changes */
             picks: components["schemas"]["PickEffect"][];
         };
+        JobEnd: {
+            /** @description Id of the rig; empty: of the butt the pick's, of the tip the next one with a rope */
+            rig?: string;
+            /**
+             * Format: double
+             * @description Slack before the cut, m; default the rig's
+             */
+            slack_m?: number;
+            /**
+             * Format: double
+             * @description Tie, from the cut along the piece, m; default a tenth of it at the butt, two thirds at the tip
+             */
+            tie_m?: number;
+            /**
+             * Format: double
+             * @description How tight it is made before the cut, kN; it then has no slack; default not at all
+             */
+            tight_kn?: number;
+        };
+        JobEndStep: {
+            /**
+             * Format: double
+             * @description Let out, m; negative: taken in
+             */
+            by_m: number;
+            /** @enum {string} */
+            line: "butt" | "tip" | "both";
+        };
+        JobEnds: {
+            butt: components["schemas"]["JobEnd"];
+            /** @description What is done with the lines once it hangs on them; absent: both are let out alike */
+            program?: components["schemas"]["JobEndStep"][];
+            tip: components["schemas"]["JobEnd"];
+        };
         JobEscape: {
             id: string;
             name: string;
@@ -4909,6 +5001,8 @@ export interface components {
             cut_m?: number;
             /** @description It is down */
             done?: boolean;
+            /** @description When it is held at both ends; absent: all of it at its default */
+            ends?: components["schemas"]["JobEnds"];
             /**
              * Format: double
              * @description Azimuth it tips or falls towards; default the limb's, the lean's, or the first drop zone's
@@ -4941,7 +5035,7 @@ export interface components {
             /** @description Id of the tree; empty: the first */
             tree?: string;
             /** @enum {string} */
-            way: "thrown" | "free" | "past-block" | "from-above" | "swung" | "two-points" | "crane" | "felled";
+            way: "thrown" | "free" | "past-block" | "from-above" | "swung" | "two-points" | "both-ends" | "crane" | "felled";
             /**
              * Format: double
              * @description What the scale said, kg
@@ -5972,6 +6066,8 @@ export interface components {
             wood_factor: number;
         };
         PolicyMinutes: {
+            /** Format: double */
+            both_ends?: number;
             /** Format: double */
             crane?: number;
             /** Format: double */

@@ -1,0 +1,562 @@
+package assess
+
+import (
+	"context"
+	"fmt"
+	"math"
+	"strings"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"elkstay/core/drop"
+	"elkstay/core/job"
+	"elkstay/core/line"
+	"elkstay/core/units"
+)
+
+// bothEnds: the piece leaves its cut onto a line at its butt and one at its tip, each run by its
+// own hand, and is carried down on them.
+type bothEnds struct{ onLine }
+
+// endsOf is a piece on two lines: how they catch it, and every moment of its way down.
+type endsOf struct {
+	set    job.Ends
+	sides  [2]*Outcome // each line's own rig, block and way, from the butt
+	plane  endsPlane
+	caught drop.EndsRun
+	aside  [2]float64 // what the swing out of the plane adds, as a factor
+	course []endsMoment
+	falls  [2]string // what happens when the line is let go
+	ends   string    // where the program leaves it
+}
+
+// endsPlane is the upright plane through both points: x along it from the butt's.
+type endsPlane struct {
+	from  r3.Vec // on the plan
+	along r3.Vec
+	out   r3.Vec
+}
+
+func (p *endsPlane) x(at r3.Vec) float64     { return r3.Dot(level(r3.Sub(at, p.from)), p.along) }
+func (p *endsPlane) aside(at r3.Vec) float64 { return r3.Dot(level(r3.Sub(at, p.from)), p.out) }
+func (p *endsPlane) spot(s line.Spot, aside float64) r3.Vec {
+	return r3.Add(r3.Add(p.from, r3.Add(r3.Scale(s.X, p.along), r3.Scale(aside, p.out))), r3.Vec{Z: s.Z})
+}
+
+// An endsMoment is one moment of the way down.
+type endsMoment struct {
+	step int // of the program; −1: as it first hangs
+	out  [2]float64
+	hang line.Hanging
+}
+
+// carryStep is how far lines are let out from moment to moment, m; mostMoments bounds them.
+const (
+	carryStep   = 0.1
+	mostMoments = 240
+)
+
+// endNames are the two lines, from the butt.
+var endNames = [2]string{job.EndButt, job.EndTip}
+
+func (bothEnds) work(v *Survey, o *Outcome, now *Standing) {
+	if o.Stopped() {
+		return
+	}
+	e := &endsOf{set: o.pick.BothEnds(o.Length())}
+	if *e.set.Tip.TieM <= *e.set.Butt.TieM {
+		o.fault(faultTie, "the line at the tip is tied %s from the cut, no further out than that at the butt (%s)", v.Height(*e.set.Tip.TieM), v.Height(*e.set.Butt.TieM))
+		return
+	}
+	onStem := [2]bool{}
+	for i, end := range []*job.End{&e.set.Butt, &e.set.Tip} {
+		side, stem := v.endSide(o, end, i, now)
+		if side == nil {
+			return
+		}
+		e.sides[i], onStem[i] = side, stem
+	}
+	if !v.endsCatch(o, e) {
+		return
+	}
+	v.endsCourse(o, e)
+	if o.Stopped() {
+		return
+	}
+	o.ends = e
+	o.Rig, o.Settings, o.block, o.tie = e.sides[0].Rig, e.sides[0].Settings, e.sides[0].block, e.sides[0].tie
+	for i, side := range e.sides {
+		v.endLoads(o, e, i, side, onStem[i], now)
+	}
+	o.Catch = drop.Catch{LinePeakKn: max(e.sides[0].Catch.LinePeakKn, e.sides[1].Catch.LinePeakKn), Holds: e.caught.Stopped, Amplification: 1}
+	way := v.endsWay(o, e, now)
+	o.clears = v.clearances(&way, now, v.own(o))
+	v.pastStem(o, &way)
+	for _, side := range e.sides {
+		side.clears = nil
+		v.ropesByPower(side)
+		for _, c := range side.clears {
+			v.comesNear(o, c.target, c.ClearanceM, v.keeps(c.target))
+		}
+	}
+	sortClearances(o.clears)
+	v.endsLetGo(o, e, now)
+}
+
+// endRig is the rig of one of the lines: the one named; of the butt the pick's own, of the tip the
+// next with a rope.
+func (v *Survey) endRig(o *Outcome, end *job.End, i int) *job.Rig {
+	switch {
+	case end.Rig != "":
+		return v.RigOf(&job.Pick{Rig: end.Rig})
+	case i == 0:
+		return v.RigOf(o.pick)
+	}
+	butt := v.RigOf(o.pick)
+	if own := o.pick.Ends; own != nil && own.Butt.Rig != "" {
+		butt = v.RigOf(&job.Pick{Rig: own.Butt.Rig})
+	}
+	for k := range v.Job.Rigs {
+		if r := &v.Job.Rigs[k]; r != butt && r.Rope != nil {
+			return r
+		}
+	}
+	return nil
+}
+
+// endSide readies one of the lines: its rig, where it is tied, its block and its way. Nil: a fault
+// says why not.
+func (v *Survey) endSide(o *Outcome, end *job.End, i int, now *Standing) (side *Outcome, onStem bool) {
+	rig := v.endRig(o, end, i)
+	if rig == nil {
+		o.fault(faultRig, "there is no rig for the line at the %s: two lines need two", endNames[i])
+		return nil, false
+	}
+	if rig.Rope == nil {
+		o.fault(faultRig, "%s, at the %s, has no rope: choose one", rig.Name, endNames[i])
+		return nil, false
+	}
+	one := *o
+	side = &one
+	side.loads, side.Faults, side.points = nil, nil, nil
+	side.Rig, side.offered = rig, rig
+	side.Settings = rig.Settings(o.pick)
+	side.Settings.FallTowardsDeg, side.Settings.TieM = o.Settings.FallTowardsDeg, *end.TieM
+	side.Settings.SlackM = job.Or(end.SlackM, side.Settings.SlackM)
+	if end.TightKn != nil && *end.TightKn > 0 {
+		side.Settings.SlackM = 0
+	}
+	if side.Settings.TieM >= o.Length() {
+		o.fault(faultTie, "the line at the %s is tied %s from the cut, at or beyond the piece's end (%s long)", endNames[i], v.Height(side.Settings.TieM), v.Height(o.Length()))
+		return nil, false
+	}
+	side.tie = v.along(o, side.Settings.TieM)
+	side.block, onStem = v.blockAt(side, true, now)
+	if !side.Stopped() && side.block.Z <= side.tie.Z {
+		side.fault(faultBlock, "the block at the %s (%s) is not above where the piece is tied (%s): a line cannot push", endNames[i], v.Height(side.block.Z), v.Height(side.tie.Z))
+	}
+	if !side.Stopped() {
+		v.wayOfLine(side, now)
+	}
+	o.Faults = append(o.Faults, side.Faults...)
+	return side, onStem && !o.Stopped()
+}
+
+// holdOf is the tension on the lead at which a line runs, kN; +Inf: it is locked off.
+func holdOf(s *job.Settings) float64 {
+	switch s.How {
+	case job.ByWraps:
+		return line.HeldBy(s.HandKn, s.Wraps, s.Friction)
+	case job.ByHold:
+		return s.HoldKn
+	}
+	return math.Inf(1)
+}
+
+// endsCatch follows the piece from its cut onto both lines.
+func (v *Survey) endsCatch(o *Outcome, e *endsOf) bool {
+	a, b := e.sides[0].block, e.sides[1].block
+	apart := level(r3.Sub(b, a))
+	if r3.Norm(apart) < 0.05 {
+		// One above the other: the plane is that of the piece.
+		apart = level(r3.Sub(o.tip, o.cut))
+		if r3.Norm(apart) < 0.05 {
+			apart = towards(o.Settings.FallTowardsDeg)
+		}
+	}
+	e.plane.from, e.plane.along = level(a), r3.Scale(1/r3.Norm(apart), apart)
+	e.plane.out = r3.Cross(e.plane.along, r3.Vec{Z: 1})
+	long := o.Length()
+	cog := max(0.01, min(long-0.01, o.Weight.cog))
+	axis := r3.Sub(o.tip, o.cut)
+	turn := math.Atan2(axis.Z, e.plane.x(o.tip)-e.plane.x(o.cut))
+	mass := o.counts()
+	catch := drop.Ends{
+		MassKg: mass, LengthM: long, CogM: cog, InertiaKgM2: mass * long * long / 12, X: e.plane.x(o.Weight.at), Z: o.Weight.at.Z, AttitudeDeg: turn * 180 / math.Pi,
+	}
+	for i, side := range e.sides {
+		tight := 0.0
+		if end := [2]*job.End{&e.set.Butt, &e.set.Tip}[i]; end.TightKn != nil {
+			tight = *end.TightKn
+		}
+		lead := 0.0
+		for _, leg := range side.Path.Legs[1:] {
+			lead += leg.LengthM
+		}
+		hold := holdOf(&side.Settings)
+		catch.Ends[i] = drop.End{AtM: side.Settings.TieM, X: e.plane.x(side.block), Z: side.block.Z, SlackM: side.Settings.SlackM, PretensionKn: min(tight, hold/side.Ratio()), LeadM: lead,
+			Rope: side.Rig.Rope.Rope, Efficiency: side.Ratio(), AnchorStiffnessKnM: job.Or(side.Rig.AnchorStiffnessKnM, 0), HoldKn: hold}
+		// What leads out of the plane swings through it: at the bottom of an arc a weight pulls with
+		// 3 − 2·cos of where it began.
+		off := math.Atan2(math.Abs(e.plane.aside(side.tie)-e.plane.aside(side.block)), side.block.Z-side.tie.Z)
+		e.aside[i] = 3 - 2*math.Cos(off)
+	}
+	if len(side0(catch.Ends[:])) > 0 {
+		o.fault(faultTie, "a line made tighter than its rope's strength breaks before the cut")
+		return false
+	}
+	e.caught = catch.Follow()
+	if !e.caught.Stopped {
+		o.fault(faultRig, "the lines do not stop it: what is held on them runs out")
+		return false
+	}
+	return true
+}
+
+// side0 names the lines that are made tighter than they can bear.
+func side0(ends []drop.End) (broken []int) {
+	for i := range ends {
+		if ends[i].PretensionKn >= ends[i].Rope.BreakingKn {
+			broken = append(broken, i)
+		}
+	}
+	return broken
+}
+
+// endsCourse carries the piece down: every moment of the program from where it first hangs.
+func (v *Survey) endsCourse(o *Outcome, e *endsOf) {
+	hang := line.TwoTie{MassKg: o.counts(), LengthM: o.Length(), CogM: max(0.01, min(o.Length()-0.01, o.Weight.cog)), Ties: make([]line.Tied, 2)}
+	for i, side := range e.sides {
+		hang.Ties[i] = line.Tied{Name: endNames[i], AtM: side.Settings.TieM, Point: line.Spot{X: e.plane.x(side.block), Z: side.block.Z}, LineM: max(0.05, e.caught.LineM[i])}
+	}
+	if faults := hang.Faults("ends"); len(faults) > 0 {
+		o.fault(faultReach, "%s", faults[0].Message)
+		return
+	}
+	moment := func(step int, out [2]float64) bool {
+		for i := range hang.Ties {
+			hang.Ties[i].LineM = max(0.05, e.caught.LineM[i]+out[i])
+		}
+		if faults := hang.Faults("ends"); len(faults) > 0 {
+			if step < 0 {
+				o.fault(faultReach, "%s", faults[0].Message)
+			} else {
+				o.fault(faultReach, "at step %d of its program %s", step+1, faults[0].Message)
+			}
+			return false
+		}
+		e.course = append(e.course, endsMoment{step, out, hang.Solve()})
+		return true
+	}
+	out := [2]float64{}
+	if !moment(-1, out) {
+		return
+	}
+	program, own := e.set.Program, true
+	if len(program) == 0 {
+		own = false
+		program = []job.EndStep{{Line: job.EndBoth, ByM: max(0.5, e.course[0].hang.LowestM)}}
+	}
+	total := 0.0
+	for _, s := range program {
+		total += math.Abs(s.ByM)
+	}
+	each := max(carryStep, total/mostMoments)
+	for k, s := range program {
+		parts := int(math.Ceil(math.Abs(s.ByM)/each - 1e-9))
+		from := out
+		for part := 1; part <= parts; part++ {
+			by := s.ByM * float64(part) / float64(parts)
+			for i := range out {
+				if s.Line == job.EndBoth || s.Line == endNames[i] {
+					out[i] = from[i] + by
+				}
+			}
+			if !moment(k, out) {
+				return
+			}
+			if e.course[len(e.course)-1].hang.LowestM <= 0 {
+				e.ends = "its lower end is on the ground"
+				break
+			}
+		}
+		if e.ends != "" {
+			break
+		}
+	}
+	if e.ends == "" && own {
+		e.ends = fmt.Sprintf("at the end of the program its lower end hangs %s up", v.Height(max(0, e.course[len(e.course)-1].hang.LowestM)))
+	}
+}
+
+// steepest is the most a line carries at rest on its way, and the moment of it.
+func (e *endsOf) steepest(i int) (kn float64, at *endsMoment) {
+	for k := range e.course {
+		if one := &e.course[k]; at == nil || one.hang.Ties[i].TensionKn > kn {
+			kn, at = one.hang.Ties[i].TensionKn, one
+		}
+	}
+	return kn, at
+}
+
+// endLoads gathers what one of the lines loads: at rest where its way is steepest, at the peak of
+// the catch where that is more.
+func (v *Survey) endLoads(o *Outcome, e *endsOf, i int, side *Outcome, onStem bool, now *Standing) {
+	rest, at := e.steepest(i)
+	peak := max(rest, e.caught.PeakKn[i]*e.aside[i])
+	// The block is loaded along the line as it leads there.
+	tie := e.plane.spot(at.hang.Ties[i].At, 0)
+	if r3.Norm(r3.Sub(tie, side.block)) > 0.05 {
+		side.points[0].Point = pointOf(tie)
+		line.Path{LoadKn: 1, Motion: line.Lowering, Points: side.points}.SolveInto(&side.Path)
+	}
+	kg := rest * 1000 / units.Gravity
+	side.Weight.Kg.Low, side.Weight.Kg.Likely, side.Weight.Kg.High = kg, kg, kg
+	side.Catch = drop.Catch{LinePeakKn: peak, DevicePeakKn: min(peak*side.Ratio(), max(holdOf(&side.Settings), rest*side.Ratio())), Holds: true, Amplification: peak / max(1e-9, rest)}
+	v.lineLoads(side, onStem, now)
+	for k := range side.loads {
+		l := &side.loads[k]
+		l.name = strings.TrimSpace(endNames[i] + ": " + l.name)
+		l.rig = side.Rig
+		if l.part == PartLine {
+			l.cautions(fmt.Sprintf("%s at the steepest of its way down, %.0f° from upright; %s when the cut lets go.", units.Print(units.Force, v.System, rest), at.hang.Ties[i].FromUprightDeg, units.Print(units.Force, v.System, e.caught.PeakKn[i]*e.aside[i])))
+		}
+	}
+	o.loads = append(o.loads, side.loads...)
+	o.Faults = append(o.Faults, side.Faults...)
+	longest := 0.0
+	for k := range e.course {
+		longest = max(longest, e.caught.LineM[i]+e.course[k].out[i])
+	}
+	lead := 0.0
+	for _, leg := range side.Path.Legs[1:] {
+		lead += leg.LengthM
+	}
+	if need := lead + longest + spareRope; side.Rig.RopeLengthM != nil && *side.Rig.RopeLengthM < need {
+		o.fault(faultReach, "the rope of %s, at the %s, is %s long; this takes %s, knot, wraps and tail included", side.Rig.Name, endNames[i], v.Height(*side.Rig.RopeLengthM), v.Height(need))
+	}
+}
+
+// poseOf is the piece with its balance at a place of the plane, at an attitude.
+func (e *endsOf) poseOf(o *Outcome, x, z, deg, aside float64) pose {
+	sin, cos := math.Sincos(radians(deg))
+	axis := r3.Add(r3.Scale(cos, e.plane.along), r3.Vec{Z: sin})
+	was := r3.Unit(r3.Sub(o.tip, o.cut))
+	butt := r3.Sub(e.plane.spot(line.Spot{X: x, Z: z}, aside), r3.Scale(o.Weight.cog, axis))
+	spin := r3.Cross(was, axis)
+	angle := math.Acos(max(-1, min(1, r3.Dot(was, axis))))
+	if r3.Norm(spin) < 1e-9 {
+		spin = e.plane.out
+	}
+	return turned(spin, angle, butt)
+}
+
+// endsWay is the way of the piece from its cut onto both lines and down on them.
+func (v *Survey) endsWay(o *Outcome, e *endsOf, now *Standing) sweep {
+	s := sweepOf(v.body(o, now))
+	off := e.plane.aside(o.Weight.at)
+	if math.Abs(off) < 0.05 {
+		off = 0
+	}
+	for k := range e.caught.TS {
+		// It swings through the plane and out again as far.
+		share := float64(k) / float64(max(1, len(e.caught.TS)-1))
+		s.add(e.poseOf(o, e.caught.X[k], e.caught.Z[k], e.caught.Deg[k], off*math.Cos(2*math.Pi*share)), k == 0)
+	}
+	for k := range e.course {
+		h := &e.course[k].hang
+		s.add(e.poseOf(o, h.Cog.X, h.Cog.Z, h.AttitudeDeg, 0), k == 0)
+	}
+	return s
+}
+
+// endsLetGo says what happens when either line fails, slips or is let go where that is worst.
+func (v *Survey) endsLetGo(o *Outcome, e *endsOf, now *Standing) {
+	for i := range e.sides {
+		other := 1 - i
+		at := &e.course[0]
+		for k := range e.course {
+			if e.course[k].hang.Ties[other].DropM > at.hang.Ties[other].DropM {
+				at = &e.course[k]
+			}
+		}
+		side := e.sides[other]
+		tie := at.hang.Ties[other]
+		long := max(0.05, e.caught.LineM[other]+at.out[other])
+		lead := 0.0
+		for _, leg := range side.Path.Legs[1:] {
+			lead += leg.LengthM
+		}
+		held := drop.Held{MassKg: o.counts(), SinkM: tie.DropM, LineM: long, LeadM: lead, Rope: side.Rig.Rope.Rope, Efficiency: side.Ratio(), AnchorStiffnessKnM: job.Or(side.Rig.AnchorStiffnessKnM, 0)}
+		caught := held.Solve()
+		tieM := side.Settings.TieM
+		below := max(tieM, o.Length()-tieM)
+		if o.Weight.cog < tieM {
+			below = tieM
+		} else {
+			below = o.Length() - tieM
+		}
+		low := side.block.Z - long - below
+		under := v.floorUnder(side.block.X, side.block.Y, max(0.5, o.Length()/4), side.block.Z, now, v.own(o))
+		strikes := fmt.Sprintf("its lower end comes to %s", v.Height(max(0, low)))
+		if low < under.z {
+			strikes = "it strikes " + under.name
+		}
+		limit := ""
+		if rated := v.limits.RateTie(side.Rig, 0, caught.LinePeakKn); rated.Known {
+			limit = fmt.Sprintf(" of %s", units.Print(units.Force, v.System, rated.Limit.Kn))
+		}
+		e.falls[i] = fmt.Sprintf("When the line at the %s is let go, its balance falls %s onto the line at the %s: %s%s locked off; %s.",
+			endNames[i], v.Height(tie.DropM), endNames[other], units.Print(units.Force, v.System, caught.LinePeakKn), limit, strikes)
+	}
+}
+
+func (bothEnds) call(v *Survey, o *Outcome) string {
+	if o.ends == nil {
+		return ""
+	}
+	program := o.ends.set.Program
+	if len(program) == 0 {
+		return "Butt and tip: let out alike"
+	}
+	said := make([]string, 0, len(program))
+	for _, s := range program {
+		said = append(said, v.endStep(&s))
+	}
+	return strings.Join(said, ", then ")
+}
+
+// endStep is one step of a program as it is called, to each hand its own words.
+func (v *Survey) endStep(s *job.EndStep) string {
+	does := "let out " + v.Height(s.ByM)
+	if s.ByM < 0 {
+		does = "take in " + v.Height(-s.ByM)
+	}
+	switch s.Line {
+	case job.EndButt:
+		return "tip: hold; butt: " + does
+	case job.EndTip:
+		return "butt: hold; tip: " + does
+	}
+	return "both: " + does
+}
+
+func (bothEnds) cautions(o *Outcome) []string {
+	if o.ends == nil {
+		return nil
+	}
+	list := append([]string{}, o.ends.falls[:]...)
+	if o.ends.ends != "" {
+		list = append(list, strings.ToUpper(o.ends.ends[:1])+o.ends.ends[1:]+".")
+	}
+	return append(list, "The hinge is left out: the piece is taken as let go at rest where it grows, and nothing damps it. The two hands must be able to hear each other.")
+}
+
+func (bothEnds) because(v *Survey, o *Outcome) string { return v.becauseHeld("Held at both ends", o) }
+
+func (bothEnds) simulate(_ context.Context, v *Survey, o *Outcome, _ int, trace *Trace) error {
+	trace.Kind, trace.Course = "course", v.courseFrames(o)
+	return nil
+}
+
+// letOutAt is how fast lines are taken to be let out, m/s (common practice, no source).
+const letOutAt = 0.3
+
+// A CourseFrame is one moment of a piece held at both ends.
+type CourseFrame struct {
+	AtS    float64    `json:"at_s"`
+	Step   int        `json:"step" doc:"Of the program, from 0; −1: before it"`
+	Butt   line.Point `json:"butt"`
+	Tip    line.Point `json:"tip"`
+	ButtAt line.Point `json:"butt_at" doc:"Where the line at the butt is tied"`
+	TipAt  line.Point `json:"tip_at"`
+	ButtKn float64    `json:"butt_kn"`
+	TipKn  float64    `json:"tip_kn"`
+}
+
+// courseFrames are all moments, from the cut down.
+func (v *Survey) courseFrames(o *Outcome) []CourseFrame {
+	e := o.ends
+	list := []CourseFrame{}
+	long := o.Length()
+	put := func(at float64, step int, p pose, kn [2]float64) {
+		axis := r3.Unit(r3.Sub(o.tip, o.cut))
+		along := func(m float64) line.Point { return pointOf(p.place(r3.Scale(m, axis))) }
+		list = append(list, CourseFrame{AtS: at, Step: step, Butt: along(0), Tip: along(long), ButtAt: along(e.sides[0].Settings.TieM), TipAt: along(e.sides[1].Settings.TieM), ButtKn: kn[0], TipKn: kn[1]})
+	}
+	off, seconds := e.plane.aside(o.Weight.at), 0.0
+	for k := range e.caught.TS {
+		share := float64(k) / float64(max(1, len(e.caught.TS)-1))
+		seconds = e.caught.TS[k]
+		put(seconds, -1, e.poseOf(o, e.caught.X[k], e.caught.Z[k], e.caught.Deg[k], off*(1-share)), e.caught.Kn[k])
+	}
+	for k := range e.course {
+		m := &e.course[k]
+		if k > 0 {
+			before := &e.course[k-1]
+			seconds += max(math.Abs(m.out[0]-before.out[0]), math.Abs(m.out[1]-before.out[1])) / letOutAt
+		} else {
+			seconds += 0.5
+		}
+		put(seconds, m.step, e.poseOf(o, m.hang.Cog.X, m.hang.Cog.Z, m.hang.AttitudeDeg, 0), [2]float64{m.hang.Ties[0].TensionKn, m.hang.Ties[1].TensionKn})
+	}
+	return list
+}
+
+// EndsFigures are the two lines of a piece and its way down.
+type EndsFigures struct {
+	Lines  []EndFigures  `json:"lines" nullable:"false" doc:"At its butt, at its tip"`
+	Steps  []string      `json:"steps" nullable:"false" doc:"What is called, step by step"`
+	Ghosts []CourseFrame `json:"ghosts" nullable:"false" doc:"As it first hangs, and at the end of every step"`
+	Ends   string        `json:"ends" doc:"Where the program leaves it; empty: on the ground, by itself"`
+}
+
+// EndFigures is one of the two lines.
+type EndFigures struct {
+	End    string       `json:"end" enum:"butt,tip"`
+	Rig    string       `json:"rig"`
+	TieM   float64      `json:"tie_m" doc:"From the cut along the piece"`
+	SlackM float64      `json:"slack_m"`
+	Points []line.Point `json:"points" nullable:"false" doc:"From its block to its device"`
+	RestKn float64      `json:"rest_kn" doc:"At the steepest of its way down"`
+	PeakKn float64      `json:"peak_kn"`
+	RunM   float64      `json:"run_m" doc:"Rope that runs when the cut lets go"`
+}
+
+// endsFigures gives the lines and the way down of a piece held at both ends.
+func (v *Survey) endsFigures(o *Outcome) *EndsFigures {
+	e := o.ends
+	if e == nil {
+		return nil
+	}
+	f := &EndsFigures{Lines: []EndFigures{}, Steps: []string{}, Ghosts: []CourseFrame{}, Ends: e.ends}
+	for i, side := range e.sides {
+		rest, _ := e.steepest(i)
+		one := EndFigures{End: endNames[i], Rig: side.Rig.Name, TieM: side.Settings.TieM, SlackM: side.Settings.SlackM, Points: []line.Point{}, RestKn: rest, PeakKn: side.Catch.LinePeakKn, RunM: e.caught.RunM[i]}
+		for _, stop := range side.points[1:] {
+			one.Points = append(one.Points, stop.Point)
+		}
+		f.Lines = append(f.Lines, one)
+	}
+	for k := range e.set.Program {
+		f.Steps = append(f.Steps, v.endStep(&e.set.Program[k]))
+	}
+	frames := v.courseFrames(o)
+	first := len(e.caught.TS)
+	for k := first; k < len(frames); k++ {
+		if k == first || k == len(frames)-1 || frames[k].Step != frames[k+1].Step {
+			f.Ghosts = append(f.Ghosts, frames[k])
+		}
+	}
+	return f
+}

@@ -1,0 +1,173 @@
+package drop
+
+import (
+	"math"
+
+	"elkstay/core/gear"
+	"elkstay/core/units"
+)
+
+// An End is a line that holds one end of a piece, in the upright plane of two lines: x to the
+// right, z up.
+type End struct {
+	AtM                float64   // on the piece, from its butt, m
+	X, Z               float64   // its point, m
+	SlackM             float64   // before the cut, m
+	PretensionKn       float64   // before the cut, kN; with it no slack
+	LeadM              float64   // rope behind the point, m
+	Rope               gear.Rope // dynamic factor included
+	Efficiency         float64   // of all turns behind the tie
+	AnchorStiffnessKnM float64   // of what the point sits on, kN/m; 0: rigid
+	HoldKn             float64   // tension on the lead at which rope runs, kN; +Inf: it is locked off
+}
+
+// Ends is a straight piece about to leave its cut onto two lines. It is let go at rest where it
+// grows: the wood of its hinge, which would ease it over, is left out, and so is all damping.
+type Ends struct {
+	MassKg, LengthM, CogM float64
+	InertiaKgM2           float64 // about its centre of gravity
+	X, Z                  float64 // of its centre of gravity before the cut, m
+	AttitudeDeg           float64 // of its tip above the level, seen from its butt
+	Ends                  [2]End
+}
+
+// EndsRun is how two lines catch a piece.
+type EndsRun struct {
+	PeakKn  [2]float64
+	RunM    [2]float64 // rope that ran out
+	LineM   [2]float64 // unstretched at the end, m
+	TS      []float64
+	X, Z    []float64 // of the centre of gravity
+	Deg     []float64 // attitude
+	Kn      [][2]float64
+	Energy  float64 // most that energy strays from what it was, as a share of the fall's; only without a run
+	Stopped bool    // it has come to its lowest
+}
+
+// endsState is x, z, attitude and their rates.
+type endsState [6]float64
+
+// Frames of a catch are so far apart, s; it is followed no longer than longestCatch.
+const (
+	endsFrame    = 0.02
+	longestCatch = 12.0
+)
+
+// Follow follows the piece from its cut until it has come to its lowest a second time.
+func (e *Ends) Follow() EndsRun {
+	var run EndsRun
+	var gives [2]give
+	var long, slip [2]float64
+	y := endsState{e.X, e.Z, e.AttitudeDeg * math.Pi / 180}
+	stiffest := 0.0
+	for i := range e.Ends {
+		one := &e.Ends[i]
+		x, z := e.tie(&y, i)
+		apart := math.Hypot(x-one.X, z-one.Z)
+		c := Case{Rigging: Rigging{LeadM: one.LeadM, Rope: one.Rope, BlockEfficiency: one.Efficiency, AnchorStiffnessKnM: one.AnchorStiffnessKnM}, Course: &Course{LineM: max(0.05, apart+one.SlackM)}}
+		gives[i].lay(&c)
+		stretched, _ := gives[i].at(one.PretensionKn)
+		long[i] = apart + one.SlackM - stretched
+		slip[i] = one.HoldKn / one.Efficiency
+		for k := range gives[i].n {
+			stiffest = max(stiffest, 1000/gives[i].slope[k])
+		}
+	}
+	arm := math.Max(e.CogM, e.LengthM-e.CogM)
+	step := min(0.001, 0.05/math.Sqrt(2*stiffest*(1/e.MassKg+arm*arm/e.InertiaKgM2)))
+	tension := func(y *endsState, i int) (kn, ux, uz float64) {
+		one := &e.Ends[i]
+		x, z := e.tie(y, i)
+		dx, dz := one.X-x, one.Z-z
+		apart := math.Hypot(dx, dz)
+		if apart <= long[i] || apart == 0 {
+			return 0, 0, 0
+		}
+		return min(slip[i], gives[i].pull(apart-long[i])/1000), dx / apart, dz / apart
+	}
+	rates := func(y *endsState) (d endsState) {
+		d[0], d[1], d[2] = y[3], y[4], y[5]
+		d[4] = -units.Gravity
+		sin, cos := math.Sincos(y[2])
+		for i := range e.Ends {
+			kn, ux, uz := tension(y, i)
+			force := 1000 * kn
+			d[3] += force * ux / e.MassKg
+			d[4] += force * uz / e.MassKg
+			lever := e.Ends[i].AtM - e.CogM
+			d[5] += lever * (cos*uz - sin*ux) * force / e.InertiaKgM2
+		}
+		return d
+	}
+	energy := func(y *endsState) (sum float64) {
+		sum = e.MassKg*(units.Gravity*y[1]+(y[3]*y[3]+y[4]*y[4])/2) + e.InertiaKgM2*y[5]*y[5]/2
+		for i := range e.Ends {
+			one := &e.Ends[i]
+			x, z := e.tie(y, i)
+			if apart := math.Hypot(one.X-x, one.Z-z); apart > long[i] {
+				kn := gives[i].pull(apart-long[i]) / 1000
+				_, stored := gives[i].at(kn)
+				sum += 1000 * stored
+			}
+		}
+		return sum
+	}
+	began, next, rose := energy(&y), 0.0, 0
+	falling := false
+	for t := 0.0; t < longestCatch && rose < 2; t += step {
+		if t >= next-1e-9 {
+			next += endsFrame
+			a, _, _ := tension(&y, 0)
+			b, _, _ := tension(&y, 1)
+			run.TS, run.X, run.Z, run.Deg, run.Kn = append(run.TS, t), append(run.X, y[0]), append(run.Z, y[1]), append(run.Deg, y[2]*180/math.Pi), append(run.Kn, [2]float64{a, b})
+		}
+		k1 := rates(&y)
+		y2 := y.plus(&k1, step/2)
+		k2 := rates(&y2)
+		y3 := y.plus(&k2, step/2)
+		k3 := rates(&y3)
+		y4 := y.plus(&k3, step)
+		k4 := rates(&y4)
+		for n := range y {
+			y[n] += step / 6 * (k1[n] + 2*k2[n] + 2*k3[n] + k4[n])
+		}
+		for i := range e.Ends {
+			kn, _, _ := tension(&y, i)
+			run.PeakKn[i] = max(run.PeakKn[i], kn)
+			if kn >= slip[i]-1e-12 && !math.IsInf(slip[i], 1) {
+				one := &e.Ends[i]
+				x, z := e.tie(&y, i)
+				stretched, _ := gives[i].at(slip[i])
+				if ran := math.Hypot(one.X-x, one.Z-z) - stretched - long[i]; ran > 0 {
+					long[i] += ran
+					run.RunM[i] += ran
+				}
+			}
+		}
+		if fell := e.MassKg * units.Gravity * max(0.01, e.Z-y[1]); run.RunM == [2]float64{} {
+			run.Energy = max(run.Energy, math.Abs(energy(&y)-began)/fell)
+		}
+		if y[4] < -1e-4 {
+			falling = true
+		} else if falling && y[4] > 0 {
+			falling, rose = false, rose+1
+		}
+	}
+	run.Stopped, run.LineM = rose > 0 || !falling, long
+	return run
+}
+
+// plus is a state moved on by a rate.
+func (y *endsState) plus(rate *endsState, by float64) (out endsState) {
+	for n := range y {
+		out[n] = y[n] + by*rate[n]
+	}
+	return out
+}
+
+// tie is where an end is tied.
+func (e *Ends) tie(y *endsState, i int) (x, z float64) {
+	sin, cos := math.Sincos(y[2])
+	lever := e.Ends[i].AtM - e.CogM
+	return y[0] + lever*cos, y[1] + lever*sin
+}
