@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"gonum.org/v1/gonum/spatial/r3"
@@ -12,6 +13,7 @@ import (
 	"elkstay/core/job"
 	"elkstay/core/line"
 	"elkstay/core/units"
+	"elkstay/core/working"
 )
 
 // bothEnds: the piece leaves its cut onto a line at its butt and one at its tip, each run by its
@@ -158,8 +160,11 @@ func (v *Survey) endSide(o *Outcome, end *job.End, i int, now *Standing) (side *
 	if !side.Stopped() {
 		v.wayOfLine(side, now)
 	}
-	o.Faults = append(o.Faults, side.Faults...)
-	return side, onStem && !o.Stopped()
+	if side.Stopped() {
+		o.Faults = append(o.Faults, side.Faults...)
+		return nil, false
+	}
+	return side, onStem
 }
 
 // holdOf is the tension on the lead at which a line runs, kN; +Inf: it is locked off.
@@ -211,9 +216,11 @@ func (v *Survey) endsCatch(o *Outcome, e *endsOf) bool {
 		off := math.Atan2(math.Abs(e.plane.aside(side.tie)-e.plane.aside(side.block)), side.block.Z-side.tie.Z)
 		e.aside[i] = 3 - 2*math.Cos(off)
 	}
-	if len(side0(catch.Ends[:])) > 0 {
-		o.fault(faultTie, "a line made tighter than its rope's strength breaks before the cut")
-		return false
+	for i := range catch.Ends {
+		if one := &catch.Ends[i]; one.PretensionKn >= one.Rope.BreakingKn {
+			o.fault(faultTie, "the line at the %s, made as tight as %s, breaks before the cut", endNames[i], units.Print(units.Force, v.System, one.PretensionKn))
+			return false
+		}
 	}
 	e.caught = catch.Follow()
 	if !e.caught.Stopped {
@@ -221,16 +228,6 @@ func (v *Survey) endsCatch(o *Outcome, e *endsOf) bool {
 		return false
 	}
 	return true
-}
-
-// side0 names the lines that are made tighter than they can bear.
-func side0(ends []drop.End) (broken []int) {
-	for i := range ends {
-		if ends[i].PretensionKn >= ends[i].Rope.BreakingKn {
-			broken = append(broken, i)
-		}
-	}
-	return broken
 }
 
 // endsCourse carries the piece down: every moment of the program from where it first hangs.
@@ -327,7 +324,7 @@ func (v *Survey) endLoads(o *Outcome, e *endsOf, i int, side *Outcome, onStem bo
 	for k := range side.loads {
 		l := &side.loads[k]
 		l.name = strings.TrimSpace(endNames[i] + ": " + l.name)
-		l.rig = side.Rig
+		l.of = side
 		if l.part == PartLine {
 			l.cautions(fmt.Sprintf("%s at the steepest of its way down, %.0f° from upright; %s when the cut lets go.", units.Print(units.Force, v.System, rest), at.hang.Ties[i].FromUprightDeg, units.Print(units.Force, v.System, e.caught.PeakKn[i]*e.aside[i])))
 		}
@@ -345,6 +342,17 @@ func (v *Survey) endLoads(o *Outcome, e *endsOf, i int, side *Outcome, onStem bo
 	if need := lead + longest + spareRope; side.Rig.RopeLengthM != nil && *side.Rig.RopeLengthM < need {
 		o.fault(faultReach, "the rope of %s, at the %s, is %s long; this takes %s, knot, wraps and tail included", side.Rig.Name, endNames[i], v.Height(*side.Rig.RopeLengthM), v.Height(need))
 	}
+}
+
+// endWorking writes the sum behind one of the two lines.
+func (o *Outcome) endWorking(sheet *working.Sheet, side *Outcome) {
+	e := o.ends
+	i := slices.Index(e.sides[:], side)
+	rest, at := e.steepest(i)
+	sheet.Add("T", "at rest, where its way down is steepest: of all places that both lines allow, the lowest", fmt.Sprintf("W = %s kN; %s° from upright", working.Figure(o.weightKn()), working.Figure(at.hang.Ties[i].FromUprightDeg)), rest, "kN", "statics: forces in a plane")
+	sheet.Add("T₀", "when the cut lets go", "followed as a body on two lines that stretch, undamped", e.caught.PeakKn[i], "kN", "equations of motion, fourth-order steps")
+	sheet.Add("f", "what swings out of the plane of the two points", "3 − 2·cos of its angle from upright", e.aside[i], "", "energy")
+	sheet.Add("T₁", "peak", "the more of T and T₀·f", side.Catch.LinePeakKn, "kN", "")
 }
 
 // poseOf is the piece with its balance at a place of the plane, at an attitude.
@@ -400,11 +408,9 @@ func (v *Survey) endsLetGo(o *Outcome, e *endsOf, now *Standing) {
 		held := drop.Held{MassKg: o.counts(), SinkM: tie.DropM, LineM: long, LeadM: lead, Rope: side.Rig.Rope.Rope, Efficiency: side.Ratio(), AnchorStiffnessKnM: job.Or(side.Rig.AnchorStiffnessKnM, 0)}
 		caught := held.Solve()
 		tieM := side.Settings.TieM
-		below := max(tieM, o.Length()-tieM)
+		below := o.Length() - tieM
 		if o.Weight.cog < tieM {
-			below = tieM
-		} else {
-			below = o.Length() - tieM
+			below = tieM // it hangs butt down
 		}
 		low := side.block.Z - long - below
 		under := v.floorUnder(side.block.X, side.block.Y, max(0.5, o.Length()/4), side.block.Z, now, v.own(o))

@@ -397,6 +397,10 @@ func (v *Survey) pieceWorking(o *Outcome, now *Standing) []working.Step {
 // rungWorking writes the sum behind one rung.
 func (v *Survey) rungWorking(l *load, o *Outcome, now *Standing) []working.Step {
 	var sheet working.Sheet
+	whole := o
+	if l.of != nil {
+		o = l.of
+	}
 	n, set := working.Figure, &o.Settings
 	peak := o.Catch.LinePeakKn
 	turned := func(i int) {
@@ -414,6 +418,8 @@ func (v *Survey) rungWorking(l *load, o *Outcome, now *Standing) []working.Step 
 		sheet.Append(v.pieceWorking(o, now))
 	case PartTie, PartLine:
 		switch {
+		case l.of != nil && l.part == PartLine:
+			whole.endWorking(&sheet, l.of)
 		case o.pair != nil:
 			sheet.Append(o.pair.Working(o.carried))
 		case o.swung != nil && l.part == PartLine:

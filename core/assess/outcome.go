@@ -57,7 +57,7 @@ type load struct {
 	free          bool     // without a limit it is within: none was set
 	why           string   // why there is no limit, or nothing to see
 	tug           *tug     // of a felling's line; else nil
-	rig           *job.Rig // whose gear it is; nil: the pick's
+	of            *Outcome // of one line of two: its own side; else nil
 	policy.Rated
 }
 

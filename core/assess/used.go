@@ -20,8 +20,8 @@ func (t *tally) add(v *Survey, o *Outcome) {
 		}
 		use, known, judged := v.judge(l)
 		found, rig := -1, o.Rig.Name
-		if l.rig != nil {
-			rig = l.rig.Name
+		if l.of != nil {
+			rig = l.of.Rig.Name
 		}
 		for k := range t.uses {
 			if t.uses[k].Rig == rig && t.uses[k].Part == l.part && t.uses[k].Name == l.name {

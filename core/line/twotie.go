@@ -228,8 +228,16 @@ func (t *TwoTie) Solve() Hanging {
 		share := max(0, min(1, (second-balance)/(second-first)))
 		out.Ties[0].TensionKn, out.Ties[1].TensionKn = share*weight, (1-share)*weight
 	default:
+		// Moments about the other tie, or the balance of forces, whichever is the better told: by forces
+		// alone lines that are nearly parallel tell next to nothing.
+		span := t.Ties[1].AtM - t.Ties[0].AtM
+		px, pz := (out.Ties[1].At.X-out.Ties[0].At.X)/span, (out.Ties[1].At.Z-out.Ties[0].At.Z)/span
+		first, second := px*uz[0]-pz*ux[0], px*uz[1]-pz*ux[1] // sines of the lines against the piece
 		det := ux[0]*uz[1] - ux[1]*uz[0]
-		if math.Abs(det) > 1e-12 {
+		if min(math.Abs(first), math.Abs(second)) > math.Abs(det) {
+			out.Ties[0].TensionKn = max(0, weight*(t.Ties[1].AtM-t.CogM)*px/(first*span))
+			out.Ties[1].TensionKn = max(0, weight*(t.CogM-t.Ties[0].AtM)*px/(second*span))
+		} else if math.Abs(det) > 1e-12 {
 			out.Ties[0].TensionKn, out.Ties[1].TensionKn = max(0, -ux[1]*weight/det), max(0, ux[0]*weight/det)
 		}
 	}

@@ -186,3 +186,21 @@ func TestWhatFallsOntoTheOtherTie(t *testing.T) {
 		t.Errorf("%q", said)
 	}
 }
+
+// On two lines that are nearly upright and nearly parallel the balance of forces tells next to
+// nothing; moments about the other tie do. Lines of 7 m and a few centimetres more, 4 m apart.
+func TestNearlyParallelLines(t *testing.T) {
+	for _, longer := range []float64{0, 1e-7, 1e-5, 1e-3, 0.03, 0.2} {
+		tie := TwoTie{MassKg: 100, LengthM: 6, CogM: 1.7, Ties: []Tied{
+			{Name: "butt", AtM: 1, Point: Spot{0, 16}, LineM: 7}, {Name: "tip", AtM: 5, Point: Spot{4, 16}, LineM: 7 + longer},
+		}}
+		got := tie.Solve()
+		w := 100 * 9.80665 / 1000
+		// Where the piece tilts the lines lean by no more than 4·(1 − cos tilt) over 7 m.
+		for i, want := range []float64{w * (5 - 1.7) / 4, w * (1.7 - 1) / 4} {
+			if math.Abs(got.Ties[i].TensionKn-want) > 2e-3*w {
+				t.Errorf("%g m longer: line %d carries %v kN, by moments %v", longer, i, got.Ties[i].TensionKn, want)
+			}
+		}
+	}
+}

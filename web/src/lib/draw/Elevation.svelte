@@ -9,6 +9,7 @@
   import Pulls from "./Pulls.svelte";
   import Rigging from "./Rigging.svelte";
   import { across, alongLimb, onStem, outlineOf, put, widthAt, wind, type View } from "./view";
+  import TwoLines from "./TwoLines.svelte";
   import Wood from "./Wood.svelte";
 
   interface Props {
@@ -313,6 +314,9 @@
       {#if picks && detail}
         <Pulls {detail} {view} {width} />
         <Rigging {detail} {view} {width} stemAt={(z) => put(view, onStem(shape, z)).x} />
+      {/if}
+      {#if picks && detail?.ends}
+        <TwoLines {detail} trace={session.trace} at={session.at} {view} />
       {/if}
       {#if picks && detail && session.trace}
         <Film {detail} trace={session.trace} at={session.at} {view} />

@@ -9,6 +9,7 @@
   import { ways } from "../order/edits";
   import type { Session } from "../session/session.svelte";
   import Advice from "./Advice.svelte";
+  import BothEnds from "./BothEnds.svelte";
   import Felling from "./Felling.svelte";
   import Slings from "./Slings.svelte";
   import WhatIf from "./WhatIf.svelte";
@@ -40,6 +41,7 @@
     all((one) => {
       one.way = way as Way;
       if (way === "felled") one.fell ??= {};
+      if (way === "both-ends") one.ends ??= { butt: {}, tip: {} };
       if (way === "crane" && !one.lift) {
         const long = figures?.length_m ?? 3;
         const crane = session.job.site.cranes[0]?.id ?? "";
@@ -152,7 +154,7 @@
         ><Combine size={18} /> Join</button
       >
     </div>
-    {#if held}
+    {#if held && pick.way !== "both-ends"}
       <div class="grid grid-cols-2 gap-2">
         <Measure
           {session}
@@ -189,6 +191,7 @@
       </div>
     {/if}
     {#if pick.way === "crane"}<Slings {session} {pick} {at} />{/if}
+    {#if pick.way === "both-ends"}<BothEnds {session} {pick} {at} />{/if}
     {#if pick.way === "felled"}<Felling {session} {pick} {at} />{/if}
 
     <WhatIf {session} />

@@ -4,6 +4,7 @@
   import { figure, print } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
   import Axes from "./Axes.svelte";
+  import Course from "./Course.svelte";
   import Fall from "./Fall.svelte";
   import Reel from "./Reel.svelte";
 
@@ -84,6 +85,8 @@
         {caution}
       </p>
     {/each}
+  {:else if trace?.course}
+    <Course {session} {trace} />
   {:else if trace && series && trace.run}
     <div class="flex items-center gap-2 px-2 pt-1 text-sm">
       <Reel {session} {end} {phase} />
