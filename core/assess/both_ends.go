@@ -355,11 +355,16 @@ func (o *Outcome) endWorking(sheet *working.Sheet, side *Outcome) {
 	sheet.Add("T₁", "peak", "the more of T and T₀·f", side.Catch.LinePeakKn, "kN", "")
 }
 
-// poseOf is the piece with its balance at a place of the plane, at an attitude.
-func (e *endsOf) poseOf(o *Outcome, x, z, deg, aside float64) pose {
+// poseOf is the piece with its balance at a place of the plane, at an attitude; of one that grows
+// out of the plane a share of that is left.
+func (e *endsOf) poseOf(o *Outcome, x, z, deg, aside, left float64) pose {
 	sin, cos := math.Sincos(radians(deg))
-	axis := r3.Add(r3.Scale(cos, e.plane.along), r3.Vec{Z: sin})
 	was := r3.Unit(r3.Sub(o.tip, o.cut))
+	flat := r3.Add(r3.Scale(1-left, e.plane.along), r3.Scale(left*math.Copysign(1, cos), level(was)))
+	if n := r3.Norm(flat); n > 1e-6 {
+		flat = r3.Scale(1/n, flat)
+	}
+	axis := r3.Unit(r3.Add(r3.Scale(cos, flat), r3.Vec{Z: sin}))
 	butt := r3.Sub(e.plane.spot(line.Spot{X: x, Z: z}, aside), r3.Scale(o.Weight.cog, axis))
 	spin := r3.Cross(was, axis)
 	angle := math.Acos(max(-1, min(1, r3.Dot(was, axis))))
@@ -376,14 +381,15 @@ func (v *Survey) endsWay(o *Outcome, e *endsOf, now *Standing) sweep {
 	if math.Abs(off) < 0.05 {
 		off = 0
 	}
+	s.add(turned(r3.Vec{}, 0, o.cut), true)
 	for k := range e.caught.TS {
 		// It swings through the plane and out again as far.
 		share := float64(k) / float64(max(1, len(e.caught.TS)-1))
-		s.add(e.poseOf(o, e.caught.X[k], e.caught.Z[k], e.caught.Deg[k], off*math.Cos(2*math.Pi*share)), k == 0)
+		s.add(e.poseOf(o, e.caught.X[k], e.caught.Z[k], e.caught.Deg[k], off*math.Cos(2*math.Pi*share), 1-share), false)
 	}
 	for k := range e.course {
 		h := &e.course[k].hang
-		s.add(e.poseOf(o, h.Cog.X, h.Cog.Z, h.AttitudeDeg, 0), k == 0)
+		s.add(e.poseOf(o, h.Cog.X, h.Cog.Z, h.AttitudeDeg, 0, 0), k == 0)
 	}
 	return s
 }
@@ -413,7 +419,8 @@ func (v *Survey) endsLetGo(o *Outcome, e *endsOf, now *Standing) {
 			below = tieM // it hangs butt down
 		}
 		low := side.block.Z - long - below
-		under := v.floorUnder(side.block.X, side.block.Y, max(0.5, o.Length()/4), side.block.Z, now, v.own(o))
+		// Beneath where it is tied then: what stands above that is not in its way.
+		under := v.floorUnder(side.block.X, side.block.Y, 0.5, side.block.Z-long, now, v.own(o))
 		strikes := fmt.Sprintf("its lower end comes to %s", v.Height(max(0, low)))
 		if low < under.z {
 			strikes = "it strikes " + under.name
@@ -504,7 +511,7 @@ func (v *Survey) courseFrames(o *Outcome) []CourseFrame {
 	for k := range e.caught.TS {
 		share := float64(k) / float64(max(1, len(e.caught.TS)-1))
 		seconds = e.caught.TS[k]
-		put(seconds, -1, e.poseOf(o, e.caught.X[k], e.caught.Z[k], e.caught.Deg[k], off*(1-share)), e.caught.Kn[k])
+		put(seconds, -1, e.poseOf(o, e.caught.X[k], e.caught.Z[k], e.caught.Deg[k], off*(1-share), 1-share), e.caught.Kn[k])
 	}
 	for k := range e.course {
 		m := &e.course[k]
@@ -514,7 +521,7 @@ func (v *Survey) courseFrames(o *Outcome) []CourseFrame {
 		} else {
 			seconds += 0.5
 		}
-		put(seconds, m.step, e.poseOf(o, m.hang.Cog.X, m.hang.Cog.Z, m.hang.AttitudeDeg, 0), [2]float64{m.hang.Ties[0].TensionKn, m.hang.Ties[1].TensionKn})
+		put(seconds, m.step, e.poseOf(o, m.hang.Cog.X, m.hang.Cog.Z, m.hang.AttitudeDeg, 0, 0), [2]float64{m.hang.Ties[0].TensionKn, m.hang.Ties[1].TensionKn})
 	}
 	return list
 }

@@ -137,7 +137,9 @@
           <div class="border-l border-base-300 px-4 py-3">
             <dt class="text-sm faint">Call</dt>
             {#if detail}
-              <dd class="text-2xl leading-tight font-bold">{call ?? "carried"}</dd>
+              <dd class="text-2xl leading-tight font-bold">
+                {detail.ends ? "two hands" : (call ?? "carried")}
+              </dd>
               <dd class="text-lg font-semibold">
                 {detail.settings.how === "locked"
                   ? "tied off"
@@ -146,6 +148,21 @@
             {:else}<dd class="text-2xl faint">working it out</dd>{/if}
           </div>
         </dl>
+      {/if}
+      {#if detail?.ends}
+        <div class="border-b border-base-300 px-4 py-3">
+          {#each detail.ends.lines as line (line.end)}
+            <p class="text-lg">
+              <b>{line.end}</b>, {line.rig}: peak <b>{print("force", line.peak_kn)}</b>
+            </p>
+          {/each}
+          <ol class="mt-2 list-decimal space-y-1.5 pl-6 text-xl leading-snug font-semibold">
+            {#each detail.ends.steps as step (step)}<li>{step}</li>{:else}
+              <li>both: let out alike</li>
+            {/each}
+          </ol>
+          {#if detail.ends.ends}<p class="mt-1">{detail.ends.ends}</p>{/if}
+        </div>
       {/if}
       {#if detail?.fell}
         <AtStump {detail} fell={detail.fell} towards={f.fall_towards_deg} call={f.call} />
