@@ -287,7 +287,7 @@ func TestChartsAndSightsAreReadAtTheServer(t *testing.T) {
 			t.Errorf("%s: %v", kind, reference.Gear[kind])
 		}
 	}
-	if len(reference.Ways) != 8 || reference.Ways["felled"] != "felled over its hinge" {
+	if len(reference.Ways) != 9 || reference.Ways["felled"] != "felled over its hinge" {
 		t.Errorf("ways %v", reference.Ways)
 	}
 }
