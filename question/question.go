@@ -6,10 +6,14 @@ package question
 import (
 	"context"
 	"encoding/json"
+	"math"
 	"reflect"
+	"strconv"
 	"strings"
 
 	"elkstay/core/assess"
+	"elkstay/core/bench"
+	"elkstay/core/calc"
 	"elkstay/core/crane"
 	"elkstay/core/intake"
 	"elkstay/core/job"
@@ -31,6 +35,13 @@ type Asked struct {
 	Ask   string       `json:"ask,omitempty" query:"ask" enum:"length,run,wraps,rope,peak" doc:"What is asked"`
 	Hold  string       `json:"hold,omitempty" query:"hold" enum:"limits,line,block,length,run" default:"limits" doc:"What stays as it is"`
 	Tree  string       `json:"tree,omitempty" query:"tree" maxLength:"40" doc:"Id of the tree; absent: the first"`
+	Kind  string       `json:"kind,omitempty" query:"kind" maxLength:"40" doc:"Of the calculation contract"`
+	Of    string       `json:"of,omitempty" query:"of" maxLength:"120" doc:"Path of a figure of the kind's answer, such as line_peak_kn"`
+	Over  string       `json:"over,omitempty" query:"over" maxLength:"120" doc:"Path of an input of the kind's request, such as stump.diameter_m"`
+	Held  float64      `json:"held,omitempty" query:"held" minimum:"-1000000000" maximum:"1000000000" doc:"What the figure is held at, in the contract's units"`
+	From  string       `json:"from,omitempty" query:"from" maxLength:"30" doc:"Where the input begins, in the contract's units; absent: its own range"`
+	To    string       `json:"to,omitempty" query:"to" maxLength:"30" doc:"Where it ends"`
+	Steps int          `json:"steps,omitempty" query:"steps" minimum:"0" maximum:"1000" doc:"Of a range; absent: 100"`
 	Value float64      `json:"value,omitempty" query:"value" minimum:"0" maximum:"5000" doc:"Of what is held: kN or m; none for the limits"`
 }
 
@@ -105,6 +116,14 @@ var table = []Question{
 		func(_ context.Context, j *job.Job, _ Asked, o assess.Options) (brief.Paper, error) {
 			return brief.Briefing(j, o), nil
 		}),
+	ofKind("hold", "Hold a figure of any sum and ask for one of its inputs", "kind of over held from to",
+		func(ctx context.Context, kind calc.Kind, document []byte, asked Asked, from, to *float64) (bench.Asked, error) {
+			return bench.Ask(ctx, kind, document, bench.Held{Hold: asked.Of, Value: asked.Held, Ask: asked.Over, From: from, To: to})
+		}),
+	ofKind("sweep", "An input of any sum over a range", "kind of over from to steps",
+		func(ctx context.Context, kind calc.Kind, document []byte, asked Asked, from, to *float64) (bench.Swept, error) {
+			return bench.Sweep(ctx, kind, document, bench.Over{Over: asked.Over, Of: asked.Of, From: from, To: to, Steps: asked.Steps})
+		}),
 	of[Three]("merge", "Bring together two changes of one document", merge),
 	of[units.ReadRequest](units.Question, "What a typed length, mass or force means", units.Answer),
 	of[sight.Request](sight.Question, "A height by angles, a lean by a plumb line, a place by bearing and distance", sight.Answer),
@@ -128,6 +147,35 @@ func ofJob[A any](name, summary, reads string, answer func(context.Context, *job
 				return nil, ctx.Err() // what came of it is unfinished
 			}
 			return answered, err
+		},
+	}
+}
+
+// ofKind makes a question about a request of any kind of the calculation contract.
+func ofKind[A any](name, summary, reads string, answer func(context.Context, calc.Kind, []byte, Asked, *float64, *float64) (A, error)) Question {
+	return Question{
+		Name: name, Summary: summary, Reads: strings.Fields(reads), Document: reflect.TypeFor[map[string]any](), Answers: reflect.TypeFor[A](),
+		answer: func(ctx context.Context, document []byte, asked Asked, _ policy.Crew, _ *Remembered) (any, error) {
+			kind, err := calc.Find(asked.Kind)
+			if err != nil {
+				return nil, err
+			}
+			var faults intake.Faults
+			number := func(name, text string) *float64 {
+				if text == "" {
+					return nil
+				}
+				v, err := strconv.ParseFloat(text, 64)
+				if err != nil || math.IsNaN(v) || math.IsInf(v, 0) {
+					faults.Add("query."+name, text, "a number", "%q is no number", text)
+				}
+				return &v
+			}
+			from, to := number("from", asked.From), number("to", asked.To)
+			if len(faults) > 0 {
+				return nil, faults
+			}
+			return answer(ctx, kind, document, asked, from, to)
 		},
 	}
 }

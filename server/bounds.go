@@ -44,6 +44,8 @@ var bounds = map[string]bound{
 	"rose":       {maxBody, mB, longTime, true},
 	"trees":      {maxBody, 8 * mB, longTime, true},
 	"ask":        {maxBody, mB, longTime, true},
+	"hold":       {256 * kB, 16 * mB, longTime, true},
+	"sweep":      {256 * kB, mB, longTime, true},
 	"resolve":    {maxBody, 4 * mB, 10 * time.Second, false},
 	"brief":      {maxBody, 4 * mB, longTime, true},
 	"read-chart": {mB, 4 * mB, 10 * time.Second, false},

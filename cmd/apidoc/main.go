@@ -4,10 +4,12 @@ package main
 
 import (
 	"bytes"
+	"context"
 	"encoding/json"
 	"fmt"
 	"os"
 
+	"elkstay/core/bench"
 	"elkstay/server"
 )
 
@@ -20,6 +22,15 @@ func main() {
 		var schema []byte
 		if schema, err = server.JobSchema(); err == nil {
 			err = write("docs/job.schema.json", schema)
+		}
+	}
+	if err == nil {
+		var all []bench.Instrument
+		if all, err = bench.All(context.Background()); err == nil {
+			var encoded []byte
+			if encoded, err = json.Marshal(all); err == nil {
+				err = write("web/src/lib/bench/instruments.json", encoded)
+			}
 		}
 	}
 	if err != nil {

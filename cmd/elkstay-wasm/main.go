@@ -43,6 +43,13 @@ func answer(name, document, asked, crew string) string {
 var before question.Remembered
 
 func work(name, document, asked, crew string) (any, error) {
+	if sum, ok := strings.CutPrefix(name, "calc-"); ok {
+		kind, err := calc.Find(sum)
+		if err != nil {
+			return nil, err
+		}
+		return kind.Run(context.Background(), []byte(document))
+	}
 	asks, err := question.Find(name)
 	if err != nil {
 		return nil, err

@@ -150,6 +150,10 @@ func (p *Problem) ContentType(string) string { return "application/problem+json"
 // Refuse turns the faults of a document into the problem document that every door
 // gives back. name says what was asked.
 func Refuse(name string, err error) *Problem {
+	var already *Problem
+	if errors.As(err, &already) {
+		return already
+	}
 	problem := &Problem{Type: "about:blank", Title: "Unprocessable Entity", Status: 422, Errors: intake.Faults{}}
 	var faults intake.Faults
 	if !errors.As(err, &faults) {

@@ -599,6 +599,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/hold": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hold a figure of any sum and ask for one of its inputs */
+        post: operations["hold"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs": {
         parameters: {
             query?: never;
@@ -1163,6 +1180,23 @@ export interface paths {
         put?: never;
         /** One pick followed through time */
         post: operations["simulate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sweep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** An input of any sum over a range */
+        post: operations["sweep"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2076,6 +2110,37 @@ export interface components {
              * @description Turns that give this hold with the stated hand
              */
             wraps: number;
+        };
+        BenchAnswered: {
+            /** @description All of the kind's answer there */
+            answer: unknown;
+            /** Format: double */
+            value: number;
+        };
+        BenchAsked: {
+            /** @description Rising; none: no value does */
+            answers: components["schemas"]["BenchAnswered"][];
+            ask: string;
+            /**
+             * Format: double
+             * @description Where it was looked for
+             */
+            from: number;
+            /** Format: double */
+            held: number;
+            hold: string;
+            said: string;
+            /** Format: double */
+            to: number;
+        };
+        BenchSwept: {
+            of: string;
+            over: string;
+            /** @description Why it is refused somewhere; empty: nowhere */
+            why: string;
+            x: number[];
+            /** @description Null: refused there */
+            y: (number | null)[];
         };
         BindAnswer: {
             cautions: string[];
@@ -8803,6 +8868,63 @@ export interface operations {
             };
         };
     };
+    hold: {
+        parameters: {
+            query?: {
+                /** @description Of the calculation contract */
+                kind?: string;
+                /** @description Path of a figure of the kind's answer, such as line_peak_kn */
+                of?: string;
+                /** @description Path of an input of the kind's request, such as stump.diameter_m */
+                over?: string;
+                /** @description What the figure is held at, in the contract's units */
+                held?: number;
+                /** @description Where the input begins, in the contract's units; absent: its own range */
+                from?: string;
+                /** @description Where it ends */
+                to?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    [key: string]: unknown;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchAsked"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "list-jobs": {
         parameters: {
             query?: {
@@ -10646,6 +10768,63 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AssessTrace"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sweep: {
+        parameters: {
+            query?: {
+                /** @description Of the calculation contract */
+                kind?: string;
+                /** @description Path of a figure of the kind's answer, such as line_peak_kn */
+                of?: string;
+                /** @description Path of an input of the kind's request, such as stump.diameter_m */
+                over?: string;
+                /** @description Where the input begins, in the contract's units; absent: its own range */
+                from?: string;
+                /** @description Where it ends */
+                to?: string;
+                /** @description Of a range; absent: 100 */
+                steps?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    [key: string]: unknown;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchSwept"];
                 };
             };
             /** @description Unprocessable Entity */

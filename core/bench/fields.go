@@ -1,0 +1,175 @@
+package bench
+
+import (
+	"encoding/json"
+	"fmt"
+	"reflect"
+	"slices"
+	"strconv"
+	"strings"
+)
+
+// A Field is one figure or choice of a request.
+type Field struct {
+	Path     string   `json:"path" doc:"As in stump.diameter_m or ties[1].line_m"`
+	Label    string   `json:"label"`
+	Unit     string   `json:"unit" enum:"m,kg,kN,kN·m,°,%,s,m/s,MPa,GPa,kg/m³,mm,J,," doc:"Empty: a bare number or a word"`
+	Doc      string   `json:"doc"`
+	Min      *float64 `json:"min,omitempty"`
+	Max      *float64 `json:"max,omitempty"`
+	Above    bool     `json:"above,omitempty" doc:"Min itself is not allowed"`
+	Whole    bool     `json:"whole,omitempty" doc:"Whole numbers alone"`
+	Choices  []string `json:"choices,omitempty"`
+	Number   bool     `json:"number,omitempty"`
+	Flag     bool     `json:"flag,omitempty"`
+	Required bool     `json:"required,omitempty"`
+}
+
+// units are read off the end of a name, the longest first.
+var unitsOf = []struct{ suffix, unit string }{
+	{"_kg_m3", "kg/m³"}, {"_kg_m2", "kg·m²"}, {"_kn_m", "kN/m"}, {"_knm", "kN·m"}, {"_m_s", "m/s"}, {"_ms", "m/s"}, {"_mpa", "MPa"}, {"_gpa", "GPa"}, {"_deg", "°"}, {"_pct", "%"},
+	{"_kn", "kN"}, {"_kg", "kg"}, {"_kj", "kJ"}, {"_mm", "mm"}, {"_m3", "m³"}, {"_m2", "m²"}, {"_m", "m"}, {"_s", "s"}, {"_c", "°C"}, {"_j", "J"},
+}
+
+// named is a name of the contract in words, and its unit.
+func named(name string) (label, unit string) {
+	for _, one := range unitsOf {
+		if strings.HasSuffix(name, one.suffix) && len(name) > len(one.suffix) {
+			name, unit = strings.TrimSuffix(name, one.suffix), one.unit
+			break
+		}
+	}
+	return strings.ReplaceAll(name, "_", " "), unit
+}
+
+// fieldsOf lists the figures and choices of a request as a document has them, and those it leaves
+// out that stand by themselves.
+func fieldsOf(request reflect.Type, document any) []Field {
+	list := []Field{}
+	walk(request, document, "", "", &list)
+	return list
+}
+
+func walk(t reflect.Type, value any, path, title string, list *[]Field) {
+	for t.Kind() == reflect.Pointer {
+		t = t.Elem()
+	}
+	switch t.Kind() {
+	case reflect.Struct:
+		object, _ := value.(map[string]any)
+		for i := range t.NumField() {
+			f := t.Field(i)
+			tag := f.Tag.Get("json")
+			if f.Anonymous && tag == "" {
+				walk(f.Type, value, path, title, list)
+				continue
+			}
+			name, options, _ := strings.Cut(tag, ",")
+			if !f.IsExported() || name == "" || name == "-" {
+				continue
+			}
+			inner, has := object[name]
+			at := strings.TrimPrefix(path+"."+name, ".")
+			label, unit := named(name)
+			own := label
+			if title != "" {
+				own = title + ", " + label
+			}
+			kind := f.Type
+			for kind.Kind() == reflect.Pointer {
+				kind = kind.Elem()
+			}
+			switch kind.Kind() {
+			case reflect.Struct, reflect.Slice, reflect.Map:
+				if has {
+					walk(kind, inner, at, own, list)
+				}
+				continue
+			}
+			field := Field{Path: at, Label: own, Unit: unit, Doc: f.Tag.Get("doc"), Required: !strings.Contains(options, "omitempty")}
+			bound := func(tag string) *float64 {
+				if v, err := strconv.ParseFloat(f.Tag.Get(tag), 64); err == nil {
+					return &v
+				}
+				return nil
+			}
+			field.Min, field.Max = bound("minimum"), bound("maximum")
+			if above := bound("exclusiveMinimum"); above != nil {
+				field.Min, field.Above = above, true
+			}
+			if enum := f.Tag.Get("enum"); enum != "" {
+				field.Choices = strings.Split(enum, ",")
+			}
+			switch kind.Kind() {
+			case reflect.Float64:
+				field.Number = true
+			case reflect.Int:
+				field.Number, field.Whole = true, true
+			case reflect.Bool:
+				field.Flag = true
+			}
+			*list = append(*list, field)
+		}
+	case reflect.Slice:
+		rows, _ := value.([]any)
+		for i, row := range rows {
+			at, own := fmt.Sprintf("%s[%d]", path, i), fmt.Sprintf("%s %d", title, i+1)
+			if number, ok := row.(json.Number); ok {
+				_ = number
+				label, unit := title, ""
+				if name := path[strings.LastIndexByte(path, '.')+1:]; name != "" {
+					label, unit = named(name)
+				}
+				*list = append(*list, Field{Path: at, Label: fmt.Sprintf("%s %d", label, i+1), Unit: unit, Number: true, Required: true})
+				continue
+			}
+			walk(t.Elem(), row, at, own, list)
+		}
+	}
+}
+
+// A Figure is one number of an answer.
+type Figure struct {
+	Path  string `json:"path"`
+	Label string `json:"label"`
+	Unit  string `json:"unit"`
+}
+
+// figuresOf lists the numbers of an answer, its working and its series left out.
+func figuresOf(answer any) []Figure {
+	list := []Figure{}
+	var walk func(value any, path, title string)
+	walk = func(value any, path, title string) {
+		switch v := value.(type) {
+		case map[string]any:
+			names := make([]string, 0, len(v))
+			for name := range v {
+				names = append(names, name)
+			}
+			slices.Sort(names)
+			for _, name := range names {
+				if path == "" && (name == "working" || name == "cautions" || name == "series") {
+					continue
+				}
+				label, _ := named(name)
+				own := label
+				if title != "" {
+					own = title + ", " + label
+				}
+				walk(v[name], strings.TrimPrefix(path+"."+name, "."), own)
+			}
+		case []any:
+			for i, row := range v {
+				if i >= 12 || i >= 1 && path == "curve" {
+					break
+				}
+				walk(row, fmt.Sprintf("%s[%d]", path, i), fmt.Sprintf("%s %d", title, i+1))
+			}
+		case json.Number:
+			_, unit := named(strings.TrimRight(path[strings.LastIndexByte(path, '.')+1:], "[]0123456789"))
+			list = append(list, Figure{path, title, unit})
+		}
+	}
+	walk(answer, "", "")
+	return list
+}
