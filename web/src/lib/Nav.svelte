@@ -4,6 +4,7 @@
 
   const places = [
     ["/", "Jobs"],
+    ["/bench", "Bench"],
     ["/locker", "Locker"],
     ["/policy", "Policy"],
   ] as const;

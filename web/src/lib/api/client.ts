@@ -33,6 +33,8 @@ export type Trace = Schemas["AssessTrace"];
 export type Proposal = Schemas["ProposeProposal"];
 export type Rose = Schemas["ProposeRose"];
 export type Whole = Schemas["ProposeWhole"];
+export type BenchAsked = Schemas["BenchAsked"];
+export type Swept = Schemas["BenchSwept"];
 export type Answer = Schemas["ProposeAnswer"];
 export type Merged = Schemas["JobMerged"];
 export type Conflict = Schemas["JobConflict"];
@@ -56,13 +58,28 @@ export type Sight = Schemas["SightRequest"];
 export type SightRead = Schemas["SightRead"];
 export type Way = Pick["way"];
 
-type Query<P extends "/api/assess" | "/api/ask" | "/api/propose" | "/api/simulate"> = NonNullable<
-  paths[P]["post"]["parameters"]["query"]
->;
+type Query<
+  P extends
+    | "/api/assess"
+    | "/api/ask"
+    | "/api/propose"
+    | "/api/simulate"
+    | "/api/rose"
+    | "/api/trees"
+    | "/api/hold"
+    | "/api/sweep",
+> = NonNullable<paths[P]["post"]["parameters"]["query"]>;
 
 /** What is asked of a job beside the job itself. */
 export type Asked = Partial<
-  Query<"/api/assess"> & Query<"/api/ask"> & Query<"/api/propose"> & Query<"/api/simulate">
+  Query<"/api/assess"> &
+    Query<"/api/ask"> &
+    Query<"/api/propose"> &
+    Query<"/api/simulate"> &
+    Query<"/api/rose"> &
+    Query<"/api/trees"> &
+    Query<"/api/hold"> &
+    Query<"/api/sweep">
 >;
 export type System = "metric" | "us";
 

@@ -4,6 +4,7 @@ import {
   type Answer,
   type Asked,
   type Assessment,
+  type BenchAsked,
   type Fault,
   type Job,
   type Merged,
@@ -13,6 +14,8 @@ import {
   type Rose,
   type Sight,
   type SightRead,
+  type Step,
+  type Swept,
   type System,
   type Trace,
   type Whole,
@@ -21,12 +24,17 @@ import { crew } from "../crew/crew.svelte";
 
 export type Reply<T> = { data: T; faults?: undefined } | { data?: undefined; faults: Fault[] };
 
+/** An answer of the calculation contract: its own figures, its working and its cautions. */
+export type Sum = Record<string, unknown> & { working: Step[]; cautions: string[] };
+
 interface Answers {
   assess: Assessment;
   simulate: Trace;
   propose: Proposal;
   rose: Rose;
   trees: Whole;
+  hold: BenchAsked;
+  sweep: Swept;
   ask: Answer;
   merge: Merged;
   resolve: Job;
@@ -51,6 +59,9 @@ const tooLong = 30_000;
  * The core, asked from the page. It runs here, in a worker, as soon as it has loaded;
  * until then, and where it cannot load, the server answers: both are the same code.
  */
+/** Questions that the crew's rules and gear do not enter into. */
+const plain: string[] = ["read-units", "merge", "read-sight", "hold", "sweep"];
+
 class Core {
   /** Whether the core runs in this browser. */
   here = $state(false);
@@ -134,7 +145,7 @@ class Core {
   ): Promise<Reply<Answers[Q]>> {
     // By the crew's rules and with its gear: without them no job is worked out here.
     let rules = "";
-    if (question !== "read-units" && question !== "merge" && question !== "read-sight") {
+    if (!plain.includes(question)) {
       const brought = await crew.ready(document);
       if (!brought) throw new Error("the crew's rules are not at hand");
       rules = JSON.stringify(brought);
@@ -203,6 +214,32 @@ class Core {
       return this.question("trees", job, asked);
     }
   };
+
+  /** One sum of the calculation contract, by its kind. */
+  sum = async (kind: string, request: unknown): Promise<Reply<Sum>> => {
+    if (this.here) {
+      try {
+        const text = await this.inWorker(`calc-${kind}`, JSON.stringify(request), "{}", "");
+        const { status, body } = JSON.parse(text) as { status: number; body: unknown };
+        if (status === 200) return { data: body as Sum };
+        return { faults: (body as { errors?: Fault[] }).errors ?? [] };
+      } catch {
+        // The worker is gone: the server may still answer.
+      }
+    }
+    const answer = await fetchInTime(`/api/calc/${kind}`, {
+      method: "POST",
+      headers: { "Content-Type": "application/json" },
+      body: JSON.stringify(request),
+    });
+    const body: unknown = await answer.json();
+    if (answer.ok) return { data: body as Sum };
+    return { faults: (body as { errors?: Fault[] }).errors ?? [] };
+  };
+
+  hold = (request: unknown, asked: Asked) => this.question("hold", request, asked);
+
+  sweep = (request: unknown, asked: Asked) => this.question("sweep", request, asked);
 
   ask = (job: Job, asked: Asked) => this.question("ask", job, asked);
 

@@ -491,7 +491,10 @@
                 </div>
               </div>
             {/if}
-            <div class="absolute top-1 right-1 flex flex-col items-end gap-1">
+            <!-- Beside the plan the wood beneath is to be pressed. -->
+            <div
+              class="pointer-events-none absolute top-1 right-1 flex flex-col items-end gap-1 *:pointer-events-auto"
+            >
               <div class="flex rounded bg-base-100">
                 {#each larges as one (one.id)}
                   {#if one.id !== "stump" || session.detail?.fell}

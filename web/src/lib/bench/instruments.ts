@@ -1,0 +1,108 @@
+import type { Quantity } from "../api/client";
+import { figure, print, unitOf } from "../reference.svelte";
+import list from "./instruments.json";
+
+export interface Field {
+  path: string;
+  label: string;
+  unit: string;
+  doc: string;
+  min?: number;
+  max?: number;
+  above?: boolean;
+  whole?: boolean;
+  choices?: string[];
+  number?: boolean;
+  flag?: boolean;
+  required?: boolean;
+}
+
+export interface Instrument {
+  kind: string;
+  title: string;
+  words: string;
+  group: string;
+  begin: Record<string, unknown>;
+  answer: string;
+  beside: string[];
+  fields: Field[];
+  figures: { path: string; label: string; unit: string }[];
+}
+
+export const instruments = list as unknown as Instrument[];
+
+/** What a reader types a figure as, where the units of the reader know it. */
+export function quantityOf(path: string, unit: string): Quantity | null {
+  if (unit === "kg") return "mass";
+  if (unit === "kN") return "force";
+  if (unit !== "m") return null;
+  return /diameter|thickness|depth|bored|nicks|cavity|chord|back_cut|offset|bridge/.test(path)
+    ? "diameter"
+    : "height";
+}
+
+const plain = (value: number) =>
+  Math.abs(value) >= 1000 ? Math.round(value).toLocaleString("en") : String(+value.toPrecision(4));
+
+/** A figure in the reader's units. */
+export function said(path: string, unit: string, value: number): string {
+  const quantity = quantityOf(path, unit);
+  return quantity ? print(quantity, value) : `${plain(value)}${unit ? ` ${unit}` : ""}`;
+}
+
+/** The same in two parts, its unit apart. */
+export function parts(path: string, unit: string, value: number): [string, string] {
+  const quantity = quantityOf(path, unit);
+  return quantity ? [figure(quantity, value), unitOf(quantity).label] : [plain(value), unit];
+}
+
+function steps(path: string): (string | number)[] {
+  return path
+    .split(/[.[\]]+/)
+    .filter((step) => step !== "")
+    .map((step) => (/^\d+$/.test(step) ? Number(step) : step));
+}
+
+/** What stands at a path of a request or an answer. */
+export function at(document: unknown, path: string): unknown {
+  return steps(path).reduce<unknown>(
+    (branch, step) => (branch as Record<string | number, unknown> | undefined)?.[step],
+    document,
+  );
+}
+
+/** A number at a path; undefined: there is none. */
+export function numberAt(document: unknown, path: string): number | undefined {
+  const value = at(document, path);
+  return typeof value === "number" ? value : undefined;
+}
+
+/** The document with something else at a path; undefined takes it out. */
+export function put(
+  document: Record<string, unknown>,
+  path: string,
+  value: unknown,
+): Record<string, unknown> {
+  const next = structuredClone(document);
+  const way = steps(path);
+  const name = way.pop();
+  const branch = way.reduce<unknown>(
+    (one, step) => (one as Record<string | number, unknown> | undefined)?.[step],
+    next,
+  ) as Record<string | number, unknown> | undefined;
+  if (branch === undefined || name === undefined) return next;
+  if (value === undefined) Reflect.deleteProperty(branch, name);
+  else branch[name] = value;
+  return next;
+}
+
+/** Instruments that a search leads to: every word of it begins a word of theirs. */
+export function found(search: string): Instrument[] {
+  const wanted = search.toLowerCase().split(/\s+/).filter(Boolean);
+  return instruments.filter((one) => {
+    const words = `${one.title} ${one.words} ${one.kind} ${one.group}`
+      .toLowerCase()
+      .split(/[^a-z0-9:]+/);
+    return wanted.every((part) => words.some((word) => word.startsWith(part)));
+  });
+}
