@@ -5,6 +5,8 @@ import (
 	"encoding/json"
 	"errors"
 	"math"
+	"os"
+	"reflect"
 	"strings"
 	"testing"
 
@@ -37,6 +39,31 @@ func TestEveryKindIsAnInstrument(t *testing.T) {
 			if f.Label == "" || f.Number && f.Required && f.Min == nil && !strings.Contains(f.Path, "[") {
 				t.Errorf("%s: %+v", one.Kind, f)
 			}
+		}
+	}
+	// The figures' units are read off their names, those of a range off the range's.
+	units := map[string]string{}
+	for _, f := range all[0].Figures {
+		units[f.Path] = f.Unit
+	}
+	if units["mass_kg.likely"] != "kg" || units["volume_m3"] != "m³" || units["cog_m"] != "m" {
+		t.Errorf("units of a log: %v", units)
+	}
+	// What the page has is what the core has: make generate.
+	committed, err := os.ReadFile("../../web/src/lib/bench/instruments.json")
+	if err != nil {
+		t.Fatal(err)
+	}
+	var there []Instrument
+	if err := json.Unmarshal(committed, &there); err != nil || len(there) != len(all) {
+		t.Fatalf("the page has %d instruments, %v", len(there), err)
+	}
+	for i := range all {
+		a, _ := json.Marshal(all[i])
+		b, _ := json.Marshal(there[i])
+		var one, two any
+		if json.Unmarshal(a, &one) != nil || json.Unmarshal(b, &two) != nil || !reflect.DeepEqual(one, two) {
+			t.Errorf("%s is out of date on the page: make generate", all[i].Kind)
 		}
 	}
 	for _, kind := range calc.Kinds() {

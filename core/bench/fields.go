@@ -31,15 +31,29 @@ var unitsOf = []struct{ suffix, unit string }{
 	{"_kn", "kN"}, {"_kg", "kg"}, {"_kj", "kJ"}, {"_mm", "mm"}, {"_m3", "m³"}, {"_m2", "m²"}, {"_m", "m"}, {"_s", "s"}, {"_c", "°C"}, {"_j", "J"},
 }
 
+// words are names of the contract as a crew says them.
+var words = map[string]string{"cog": "balance", "mbs": "breaking strength", "wll": "working load", "stations": "station", "ties": "tie", "points": "point", "lines": "line", "slings": "sling", "loads": "load",
+	"pulleys": "pulley", "ropes": "rope", "weighed": "weighing", "obstacles": "obstacle", "supports": "support", "reactions": "support", "legs": "leg", "places": "place", "series": "series"}
+
 // named is a name of the contract in words, and its unit.
 func named(name string) (label, unit string) {
+	switch name {
+	case "x", "y", "z", "piece_z":
+		return strings.ReplaceAll(name, "_", " "), "m"
+	}
 	for _, one := range unitsOf {
 		if strings.HasSuffix(name, one.suffix) && len(name) > len(one.suffix) {
 			name, unit = strings.TrimSuffix(name, one.suffix), one.unit
 			break
 		}
 	}
-	return strings.ReplaceAll(name, "_", " "), unit
+	label = strings.ReplaceAll(name, "_", " ")
+	if word, ok := words[label]; ok {
+		label = word
+	} else if rest, ok := strings.CutPrefix(label, "cog "); ok {
+		label = "balance " + rest
+	}
+	return label, unit
 }
 
 // fieldsOf lists the figures and choices of a request as a document has them, and those it leaves
@@ -74,6 +88,9 @@ func walk(t reflect.Type, value any, path, title string, list *[]Field) {
 			own := label
 			if title != "" {
 				own = title + ", " + label
+			}
+			if unit == "" && (name == "low" || name == "likely" || name == "high") {
+				_, unit = named(path[strings.LastIndexByte(path, '.')+1:])
 			}
 			kind := f.Type
 			for kind.Kind() == reflect.Pointer {
@@ -138,8 +155,8 @@ type Figure struct {
 // figuresOf lists the numbers of an answer, its working and its series left out.
 func figuresOf(answer any) []Figure {
 	list := []Figure{}
-	var walk func(value any, path, title string)
-	walk = func(value any, path, title string) {
+	var walk func(value any, path, title, unit string)
+	walk = func(value any, path, title, unit string) {
 		switch v := value.(type) {
 		case map[string]any:
 			names := make([]string, 0, len(v))
@@ -151,25 +168,26 @@ func figuresOf(answer any) []Figure {
 				if path == "" && (name == "working" || name == "cautions" || name == "series") {
 					continue
 				}
-				label, _ := named(name)
-				own := label
-				if title != "" {
-					own = title + ", " + label
+				label, own := named(name)
+				if own == "" {
+					own = unit // of a range: low, likely, high
 				}
-				walk(v[name], strings.TrimPrefix(path+"."+name, "."), own)
+				if title != "" {
+					label = title + ", " + label
+				}
+				walk(v[name], strings.TrimPrefix(path+"."+name, "."), label, own)
 			}
 		case []any:
 			for i, row := range v {
 				if i >= 12 || i >= 1 && path == "curve" {
 					break
 				}
-				walk(row, fmt.Sprintf("%s[%d]", path, i), fmt.Sprintf("%s %d", title, i+1))
+				walk(row, fmt.Sprintf("%s[%d]", path, i), fmt.Sprintf("%s %d", title, i+1), unit)
 			}
 		case json.Number:
-			_, unit := named(strings.TrimRight(path[strings.LastIndexByte(path, '.')+1:], "[]0123456789"))
 			list = append(list, Figure{path, title, unit})
 		}
 	}
-	walk(answer, "", "")
+	walk(answer, "", "", "")
 	return list
 }

@@ -58,6 +58,15 @@ test("a tree pulled over", async ({ page }) => {
   await page.screenshot(into("stump"));
 });
 
+test("the bench", async ({ page }) => {
+  await page.goto("/bench");
+  await page.getByPlaceholder("choker, redirect, how heavy").fill("where do i saw");
+  await page.getByPlaceholder("choker, redirect, how heavy").press("Enter");
+  await page.getByPlaceholder("choker, redirect, how heavy").fill("");
+  await expect(page.getByTestId("picture")).toBeVisible();
+  await page.screenshot(into("bench"));
+});
+
 test("the rose of a fall", async ({ page }) => {
   await open(page, lock);
   await choose(page, 1);
@@ -114,7 +123,6 @@ test("the phone", async ({ page }) => {
   await expect(page.getByTestId("one-pick")).toContainText("2.5 wraps");
   await page.screenshot(into("phone-pick"));
   await page.getByRole("navigation").getByRole("button", { name: "Tree" }).click();
-  await page.screenshot(into("phone-tree"));
 });
 
 test("the locker", async ({ page }) => {

@@ -17,7 +17,7 @@
       href={resolve(route)}
       aria-current={here ? "page" : undefined}
       class={[
-        "flex touch items-center border-b-3 px-3 font-semibold",
+        "flex touch items-center border-b-3 px-3 font-semibold max-sm:px-1.5 max-sm:text-sm",
         here ? "border-primary" : "border-transparent faint",
       ]}>{title}</a
     >

@@ -2,7 +2,7 @@
   // One figure of a sum, typed where it stands: in the reader's units where they know it.
   import { core } from "../core/core.svelte";
   import { preferences } from "../preferences.svelte";
-  import { entry } from "../reference.svelte";
+  import { entry, known } from "../reference.svelte";
   import { quantityOf, type Field } from "./instruments";
 
   interface Props {
@@ -73,7 +73,17 @@
   <label for={id} class="block truncate text-sm font-medium" title={field.doc}
     >{field.label}{quantity || !field.unit ? "" : `, ${field.unit}`}</label
   >
-  {#if field.choices}
+  {#if field.path.endsWith("species")}
+    <select
+      {id}
+      class="select touch w-full text-base"
+      value={typeof value === "string" ? value : ""}
+      onchange={(e) => onset(e.currentTarget.value)}
+    >
+      {#each known.get().species as one (one.id)}<option value={one.id}>{one.common_name}</option
+        >{/each}
+    </select>
+  {:else if field.choices}
     <select
       {id}
       class="select touch w-full text-base"

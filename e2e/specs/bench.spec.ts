@@ -1,0 +1,129 @@
+import { readFileSync } from "node:fs";
+import { expect, test } from "../support/job";
+import { core } from "../support/server";
+
+interface Instrument {
+  kind: string;
+  title: string;
+  begin: Record<string, unknown>;
+  answer: string;
+}
+const instruments = JSON.parse(
+  readFileSync(new URL("../../web/src/lib/bench/instruments.json", import.meta.url), "utf8"),
+) as Instrument[];
+
+const at = (document: unknown, path: string): number =>
+  path
+    .split(/[.[\]]+/)
+    .filter(Boolean)
+    .reduce<unknown>((one, step) => (one as Record<string, unknown>)[step], document) as number;
+
+test("every instrument shows what the sum says by the command line", async ({ page }) => {
+  await page.goto("/bench");
+  const search = page.getByPlaceholder("choker, redirect, how heavy");
+  for (const one of instruments) {
+    await search.fill("");
+    await page.getByRole("button", { name: one.title, exact: true }).last().click();
+    const shown = page.getByTestId("instrument");
+    await expect(shown).toHaveAttribute("data-kind", one.kind);
+    const answer = core(["calc", one.kind], JSON.stringify(one.begin));
+    if (one.answer === "") {
+      await expect(shown.getByText(/./).first()).toBeVisible();
+      continue;
+    }
+    const want = at(answer, one.answer);
+    const text = page.getByTestId("bench-answer");
+    await expect
+      .poll(async () => {
+        const words = (await text.textContent()) ?? "";
+        const figure = /(-?[\d,]+(?:\.\d+)?)\s*(cm)?[^\d]*$/.exec(words);
+        const value = Number(figure?.[1]?.replaceAll(",", "")) / (figure?.[2] ? 100 : 1);
+        return Math.abs(value - want) <= 0.02 * Math.max(1, Math.abs(want));
+      }, `${one.kind}: ${want}`)
+      .toBe(true);
+  }
+});
+
+test("a log is weighed in two presses and three entries, on a phone, and its address opens it again", async ({
+  page,
+}) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto("/");
+  await page.getByRole("link", { name: "Bench" }).click();
+  await page.getByRole("button", { name: "What does this log weigh?" }).click();
+  const enter = async (label: string, text: string) => {
+    await page.getByLabel(label, { exact: true }).fill(text);
+    await page.getByLabel(label, { exact: true }).press("Enter");
+  };
+  await enter("station 1, diameter", "22in");
+  await enter("station 2, diameter", "22in");
+  await enter("station 2, at", "8ft");
+  // A cylinder of 22 inches and 8 feet of red oak.
+  const kg = (
+    core(
+      ["calc", "piece"],
+      JSON.stringify({
+        wood: { species: "northern-red-oak" },
+        stations: [
+          { at_m: 0, diameter_m: 0.5588 },
+          { at_m: 2.4384, diameter_m: 0.5588 },
+        ],
+        method: "frustum",
+      }),
+    ) as { mass_kg: { likely: number } }
+  ).mass_kg.likely;
+  await expect(page.getByTestId("bench-answer")).toContainText(String(Math.round(kg)));
+  await page.goto(page.url());
+  await expect(page.getByTestId("bench-answer")).toContainText(String(Math.round(kg)));
+  // What cannot be is named at its field, and nothing is lost.
+  await enter("station 2, at", "-3");
+  await expect(page.getByRole("alert").first()).toBeVisible();
+  await enter("station 2, at", "3 m");
+  await expect(page.getByTestId("bench-answer")).toContainText("kg");
+});
+
+test("hold a figure and ask for an input; the same over a range", async ({ page }) => {
+  await page.goto("/bench");
+  await page.getByPlaceholder("choker, redirect, how heavy").fill("how many wr");
+  await page.getByPlaceholder("choker, redirect, how heavy").press("Enter");
+  const panel = page.getByRole("region", { name: "Hold and ask" });
+  await panel.getByLabel("at", { exact: true }).fill("3");
+  await panel.getByLabel("at", { exact: true }).press("Enter");
+  await panel.getByLabel("Ask for").selectOption({ label: "friction" });
+  await panel.getByRole("button", { name: "Ask", exact: true }).click();
+  // ln 45 over 6π.
+  await expect(page.getByTestId("asked")).toContainText((Math.log(45) / (6 * Math.PI)).toFixed(4));
+  await page.getByRole("button", { name: "Take it" }).click();
+  await expect(page.getByTestId("bench-answer")).toContainText("3");
+  await panel.getByRole("button", { name: "Over a range" }).click();
+  const curve = page.getByTestId("sweep");
+  await expect(curve).toBeVisible();
+  await curve.focus();
+  await page.keyboard.press("ArrowRight");
+  await expect(curve).toHaveAttribute("aria-valuetext", /0\.\d+: \d/);
+});
+
+test("the bench goes on with no signal", async ({ page, context }) => {
+  await page.goto("/bench?sum=hinge");
+  await expect(page.getByTestId("stump")).toBeVisible();
+  await page.evaluate(() => navigator.serviceWorker.ready);
+  await page.reload();
+  await expect(page.getByTestId("stump")).toBeVisible();
+  await page.waitForTimeout(1500);
+  await context.setOffline(true);
+  await page.getByLabel("face depth").fill("20 cm");
+  await page.getByLabel("face depth").press("Enter");
+  const bending = (
+    core(
+      ["calc", "hinge"],
+      JSON.stringify({
+        stump: { diameter_m: 0.6 },
+        face_depth_m: 0.2,
+        thickness_m: { left: 0.06, right: 0.06 },
+        strength_mpa: 50,
+      }),
+    ) as { bending_knm: number }
+  ).bending_knm;
+  await expect(page.getByTestId("bench-answer")).toContainText(String(+bending.toPrecision(4)));
+  await context.setOffline(false);
+});
