@@ -474,12 +474,22 @@ test("on a phone: one pick at a time, done and weighed", async ({ page, job }) =
   await expect(one).toContainText("run 0.07 m");
   const before = assess((await kept(page, job)).job);
   await one.getByRole("button", { name: "Weighed" }).click();
+  // A slip on the scale is asked about.
+  await one.getByLabel(/The scale says/).fill("1900");
+  await one.getByRole("button", { name: "Keep" }).click();
+  await expect(one.getByRole("alert")).toContainText("It was reckoned at");
   await one.getByLabel(/The scale says/).fill("190");
   await one.getByRole("button", { name: "Keep" }).click();
   await expect(page.getByTestId("pick-weight")).toHaveText("190 kg");
-  await one.getByRole("button", { name: "Done" }).click();
+  // Tapped twice it is one order: the piece is down, and stays in hand.
+  await one.getByRole("button", { name: "Done" }).dblclick();
+  await expect(one).toContainText("3 is down.");
+  await expect(one).toContainText("3 of 25");
+  await page.waitForTimeout(800);
+  await one.getByRole("button", { name: "Next", exact: true }).click();
   await expect(one).toContainText("4 of 25");
   await saved(page);
+  expect((await kept(page, job)).job.picks[3]?.done).toBeUndefined();
   const after = (await kept(page, job)).job;
   expect(after.picks[2]).toMatchObject({ done: true, weighed_kg: 190 });
   // What the scale said moves what is like it.

@@ -41,15 +41,29 @@
       go(dx < 0 ? 1 : -1);
   }
 
-  async function done() {
-    if (!pick) return;
-    const was = pick.done;
+  // A second tap of the same finger is not a second order.
+  const apart = 700;
+  let tapped = 0;
+
+  /** Marks it down, or not down, and stays with it: what goes on the scale is this piece. */
+  async function mark(down: boolean) {
+    if (!pick || performance.now() - tapped < apart) return;
+    tapped = performance.now();
     await session.changePick(pick.id, (one) => {
-      if (was) delete one.done;
-      else one.done = true;
+      if (down) one.done = true;
+      else delete one.done;
     });
-    if (!was) go(1);
   }
+
+  function onwards() {
+    if (performance.now() - tapped < apart) return;
+    tapped = performance.now();
+    go(1);
+  }
+
+  /** A slip on the scale is asked about once: so many times off what was reckoned. */
+  const farOff = 2;
+  let askedAbout = "";
 
   async function weighed() {
     // The piece that was on the scale, wherever the order goes meanwhile.
@@ -61,6 +75,17 @@
       return;
     }
     const kg = read.data.value;
+    const was = f?.mass_kg;
+    if (
+      was &&
+      !f?.weighed &&
+      (kg > farOff * was.high || kg < was.low / farOff) &&
+      askedAbout !== `${id} ${text}`
+    ) {
+      askedAbout = `${id} ${text}`;
+      refusal = `It was reckoned at ${figure("mass", was.low)} to ${print("mass", was.high)}. Keep ${print("mass", kg)} only if the scale says so: press Keep again`;
+      return;
+    }
     const faults = await session.changePick(id, (one) => (one.weighed_kg = kg));
     refusal = faults[0]?.message ?? "";
     if (!faults.length) {
@@ -218,10 +243,25 @@
         >
       </form>
     {:else}
-      <div class="grid shrink-0 grid-cols-2 gap-2 border-t border-base-300 p-3">
-        <button class="btn h-16 text-xl btn-primary" onclick={done}
-          >{pick.done ? "Not down" : "Done"}</button
+      {#if pick.done}
+        <p
+          class="flex shrink-0 items-center gap-2 border-t border-base-300 px-4 pt-2 text-lg font-semibold"
+          role="status"
         >
+          <span class="grow">{f.number} is down.{f.weighed ? "" : " Weigh it?"}</span>
+          <button class="btn touch btn-outline" onclick={() => mark(false)}>Not down</button>
+        </p>
+      {/if}
+      <div class="grid shrink-0 grid-cols-2 gap-2 border-t border-base-300 p-3">
+        {#if pick.done}
+          <button
+            class="btn h-16 text-xl btn-primary"
+            disabled={session.index >= session.job.picks.length - 1}
+            onclick={onwards}>Next</button
+          >
+        {:else}
+          <button class="btn h-16 text-xl btn-primary" onclick={() => mark(true)}>Done</button>
+        {/if}
         <button class="btn h-16 btn-outline text-xl" onclick={() => (weighing = true)}
           >Weighed</button
         >
