@@ -128,6 +128,24 @@ test("stretch is taken out before the cut, and the sentence says how far the pul
   await page.request.delete(`/api/jobs/${id}`);
 });
 
+test("a line is tied lower by the keyboard, and pulls harder", async ({ page }) => {
+  const id = await reeds(page);
+  await open(page, id);
+  await choose(page, 1);
+  const tie = page.getByRole("slider", { name: "Height of the line to field oak" });
+  await expect(tie).toHaveAttribute("aria-valuetext", "13.00 m");
+  const need = async () => {
+    const { job } = await kept(page, id);
+    return assess(job, "p1", await crewOf(page, job)).detail?.pulls[0]?.need_kn ?? 0;
+  };
+  const before = await need();
+  await tie.focus();
+  for (let i = 0; i < 8; i++) await page.keyboard.press("ArrowDown");
+  await expect(tie).toHaveAttribute("aria-valuetext", "9.00 m");
+  await expect.poll(need).toBeGreaterThan(1.2 * before);
+  await page.request.delete(`/api/jobs/${id}`);
+});
+
 test("the stump is dragged and cut by the keyboard; the card says what to cut", async ({
   page,
 }) => {

@@ -312,7 +312,7 @@
         />
       {/if}
       {#if picks && detail}
-        <Pulls {detail} {view} {width} />
+        <Pulls {session} {detail} view={held ?? view} {width} />
         <Rigging {detail} {view} {width} stemAt={(z) => put(view, onStem(shape, z)).x} />
       {/if}
       {#if picks && detail?.ends}

@@ -1,10 +1,53 @@
 <script lang="ts">
   // The lines of a felling, from the tree over their turns to their ends, with what each leg carries.
   import type { Detail } from "../api/client";
-  import { figure } from "../reference.svelte";
+  import { figure, print } from "../reference.svelte";
+  import type { Session } from "../session/session.svelte";
   import { path, put, type View } from "./view";
 
-  let { detail, view, width }: { detail: Detail; view: View; width: number } = $props();
+  interface Props {
+    session: Session;
+    detail: Detail;
+    view: View;
+    width: number;
+  }
+
+  let { session, detail, view, width }: Props = $props();
+
+  // Where a line is tied is dragged along the stem.
+  let moving = "";
+  let from = { y: 0, at: 0 };
+  const lineOf = (id: string) => session.pick?.fell?.lines?.find((one) => one.id === id);
+
+  function tie(id: string, at: number) {
+    const pick = session.pick?.id;
+    const least = (session.figures?.from_m ?? 0) + 0.5;
+    const most = (session.figures?.to_m ?? 100) - 0.1;
+    const next = Math.round(Math.max(least, Math.min(most, at)) * 10) / 10;
+    session.drag((job) => {
+      const line = job.picks.find((p) => p.id === pick)?.fell?.lines?.find((one) => one.id === id);
+      if (line) line.at_m = next;
+    });
+  }
+  function grab(event: PointerEvent, id: string) {
+    if (event.button !== 0) return;
+    (event.currentTarget as Element).setPointerCapture(event.pointerId);
+    session.hold();
+    moving = id;
+    from = { y: event.clientY, at: lineOf(id)?.at_m ?? 0 };
+  }
+  function letGo() {
+    moving = "";
+    session.release();
+  }
+  function nudge(event: KeyboardEvent, id: string) {
+    const step = event.shiftKey ? 0.1 : 0.5;
+    const by = { ArrowUp: step, ArrowRight: step, ArrowDown: -step, ArrowLeft: -step }[event.key];
+    if (by === undefined) return;
+    event.preventDefault();
+    event.stopPropagation();
+    tie(id, (lineOf(id)?.at_m ?? 0) + by);
+  }
 
   let lines = $derived(
     detail.pulls.map((one) => {
@@ -35,7 +78,30 @@
   />
   {#each one.points as p, k (k)}
     {#if k === 0}
-      <circle cx={p.x} cy={p.y} r="4" class="fill-info" />
+      <g
+        role="slider"
+        tabindex="0"
+        aria-label={`Height of the line to ${one.name}`}
+        aria-valuenow={lineOf(one.id)?.at_m ?? 0}
+        aria-valuetext={print("height", lineOf(one.id)?.at_m ?? 0)}
+        class="group cursor-ns-resize touch-none outline-none"
+        onpointerdown={(e) => grab(e, one.id)}
+        onpointermove={(e) =>
+          moving === one.id && tie(one.id, from.at + (from.y - e.clientY) / view.perMetre)}
+        onpointerup={letGo}
+        onpointercancel={letGo}
+        onkeydown={(e) => nudge(e, one.id)}
+        onkeyup={() => session.release()}
+        onblur={() => session.release()}
+      >
+        <circle cx={p.x} cy={p.y} r="20" fill="transparent" />
+        <circle
+          cx={p.x}
+          cy={p.y}
+          r="5"
+          class="fill-info stroke-base-content stroke-0 group-focus-visible:stroke-[3px]"
+        />
+      </g>
     {:else if k < one.points.length - 1}
       <circle cx={p.x} cy={p.y} r="5" class="fill-base-100 stroke-info" stroke-width="2" />
     {:else}
