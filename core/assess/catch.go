@@ -35,6 +35,9 @@ func (v *Survey) fall(o *Outcome, above bool, now *Standing) {
 	off := math.Abs(o.Weight.cog - set.TieM)
 	switch {
 	case above:
+		if tight := job.Or(o.pick.TightKn, 0); tight > 0 {
+			set.SlackM, c.SlackM = 0, 0
+		}
 		drops := max(0, o.Weight.at.Z-o.tie.Z) + off + set.SlackM
 		c.Course = &drop.Course{FallM: drops, LineM: apart + set.SlackM,
 			How: fmt.Sprintf("s + (z_cog − z_tie) + |c−t| = %.3g + %.3g + %.3g", set.SlackM, max(0, o.Weight.at.Z-o.tie.Z), off)}
@@ -73,9 +76,46 @@ func (v *Survey) fall(o *Outcome, above bool, now *Standing) {
 	o.DropCase = &c
 	if o.swung != nil {
 		o.Catch = o.swung.Solve(o.hold)
+	} else {
+		o.Catch = drop.Solve(&c)
+	}
+	if tight := job.Or(o.pick.TightKn, 0); above && tight > 0 {
+		v.madeTight(o, &c, tight)
+	}
+}
+
+// tightened is a line that is made tight before the cut, and how it catches.
+type tightened struct {
+	held   drop.Held
+	caught drop.Caught
+	swings bool // what swings off it is caught no softer for it
+}
+
+// madeTight works out the catch of a line made tight before the cut. What swings is caught at the
+// bottom of its arc, where the stretch taken out before is long used up: it is caught no softer.
+func (v *Survey) madeTight(o *Outcome, c *drop.Case, kn float64) {
+	h := drop.Held{MassKg: c.Piece.MassKg, SinkM: c.Course.FallM, LineM: c.Course.LineM, LeadM: c.LeadM, Rope: c.Rope, Efficiency: c.BlockEfficiency,
+		AnchorStiffnessKnM: c.AnchorStiffnessKnM, EnergyLostPct: c.EnergyLostPct, PretensionKn: kn, HoldKn: c.DeviceHoldKn}
+	if faults := h.Faults("tight"); len(faults) > 0 {
+		o.fault(faultTie, "%s", faults[0].Message)
 		return
 	}
-	o.Catch = drop.Solve(&c)
+	t := &tightened{held: h, caught: h.Solve(), swings: o.swung != nil}
+	o.tight = t
+	if t.swings {
+		o.Catch.LinePeakKn = max(o.Catch.LinePeakKn, t.caught.PretensionCountsKn)
+		o.Catch.DevicePeakKn = max(o.Catch.DevicePeakKn, t.caught.PretensionCountsKn*c.BlockEfficiency)
+		return
+	}
+	peak := t.caught.LinePeakKn
+	was := o.Catch
+	o.Catch.LinePeakKn, o.Catch.DevicePeakKn, o.Catch.BlockPeakKn = peak, t.caught.LeadPeakKn, (1+c.BlockEfficiency)*peak
+	o.Catch.StretchM, o.Catch.Runs, o.Catch.Holds, o.Catch.Amplification = t.caught.StretchM, t.caught.Runs, t.caught.Holds, t.caught.Amplification
+	if t.caught.RunM != nil {
+		o.Catch.RunM = *t.caught.RunM
+		// It comes as much lower as more rope runs and stretches; what was stretched before is above it.
+		o.Catch.LowestM = max(0, was.LowestM+(o.Catch.RunM-was.RunM)+(t.caught.StretchM-was.StretchM))
+	}
 }
 
 // HoldFor is the tension on the lead at which a run is taken, kN: one sum for the board and

@@ -19,6 +19,17 @@ func (fromAbove) work(v *Survey, o *Outcome, now *Standing) {
 	v.lowered(o, true, now, func() { v.roomUnder(o, now) })
 }
 
+// cautions says what making the line tight before does.
+func (fromAbove) cautions(o *Outcome) []string {
+	switch {
+	case o.tight == nil:
+		return nil
+	case o.tight.swings:
+		return []string{"It swings off its line: made tight before, the line catches it no softer at the bottom of its arc."}
+	}
+	return o.tight.held.Cautions(o.tight.caught)
+}
+
 // roomUnder measures what is round a piece while it swings under its block and hangs.
 func (v *Survey) roomUnder(o *Outcome, now *Standing) {
 	if o.arc != nil {

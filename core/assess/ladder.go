@@ -422,6 +422,8 @@ func (v *Survey) rungWorking(l *load, o *Outcome, now *Standing) []working.Step 
 			whole.endWorking(&sheet, l.of)
 		case o.pair != nil:
 			sheet.Append(o.pair.Working(o.carried))
+		case o.tight != nil && !o.tight.swings && l.part == PartLine:
+			sheet.Append(o.tight.held.Working(o.tight.caught))
 		case o.swung != nil && l.part == PartLine:
 			sheet.Append(o.swung.Working(o.Catch))
 		case o.DropCase != nil && l.part == PartLine:

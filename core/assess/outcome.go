@@ -107,6 +107,7 @@ type Outcome struct {
 	slew     string // what a lift must go over
 	felling  *fellingOf
 	ends     *endsOf
+	tight    *tightened
 	aloft    bool    // where it comes down is not asked
 	ropeM    float64 // rope it needs
 	reachM   float64 // how far its limbs reach along its axis from the cut, beyond its own end perhaps

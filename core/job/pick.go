@@ -74,6 +74,7 @@ type Pick struct {
 	TieIn          *Place   `json:"tie_in,omitempty" doc:"Where the climber is tied in"`
 	Catch          *Catch   `json:"catch,omitempty" doc:"Otherwise than the rig's"`
 	Wraps          *float64 `json:"wraps,omitempty" minimum:"0" maximum:"12" doc:"Turns on the device, otherwise than the rig's"`
+	TightKn        *float64 `json:"tight_kn,omitempty" minimum:"0" maximum:"200" doc:"How tight its line is made before the cut, held from above, kN; it then has no slack; default not at all"`
 	Lift           *Lift    `json:"lift,omitempty" doc:"When a crane takes it"`
 	Ends           *Ends    `json:"ends,omitempty" doc:"When it is held at both ends; absent: all of it at its default"`
 	Fell           *Fell    `json:"fell,omitempty" doc:"When it is felled; absent: all of it at its default"`

@@ -5097,6 +5097,11 @@ export interface components {
              * @description Tie, from the cut along the piece, m; default the rig's on the stem, the balance on a limb
              */
             tie_m?: number;
+            /**
+             * Format: double
+             * @description How tight its line is made before the cut, held from above, kN; it then has no slack; default not at all
+             */
+            tight_kn?: number;
             /** @description Id of the tree; empty: the first */
             tree?: string;
             /** @enum {string} */

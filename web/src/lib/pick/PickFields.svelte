@@ -178,6 +178,16 @@
           quantity="number"
           value={figures?.fall_towards_deg}
         />
+        {#if pick.way === "from-above" || pick.way === "swung"}
+          <Measure
+            {session}
+            path={`${at}.tight_kn`}
+            label="Made tight before"
+            quantity="force"
+            value={pick.tight_kn}
+            hint="not at all"
+          />
+        {/if}
         {#if pick.way === "two-points"}
           <Measure
             {session}
