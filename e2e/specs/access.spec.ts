@@ -1,17 +1,5 @@
-import AxeBuilder from "@axe-core/playwright";
-import type { Page } from "@playwright/test";
-import { choose, expect, lock, open, rung, test } from "../support/job";
-
-async function expectNoSeriousViolations(page: Page): Promise<void> {
-  const { violations, passes } = await new AxeBuilder({ page })
-    .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"])
-    .analyze();
-  expect(passes.length).toBeGreaterThan(10);
-  const grave = violations.filter((v) => v.impact === "serious" || v.impact === "critical");
-  expect(grave.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(" ")).join(", ")}`)).toEqual(
-    [],
-  );
-}
+import { expectNoSeriousViolations } from "../support/access";
+import { choose, expect, open, rung, test } from "../support/job";
 
 for (const theme of ["daylight", "dusk"]) {
   test.describe(theme, () => {
@@ -77,29 +65,6 @@ for (const theme of ["daylight", "dusk"]) {
       await expectNoSeriousViolations(page);
       await page.goto(`/job/${job}/briefing`);
       await expect(page.getByTestId("paper")).toBeVisible();
-      await expectNoSeriousViolations(page);
-    });
-
-    test("pulling over, whole trees, and the bench", async ({ page }) => {
-      test.setTimeout(300_000);
-      await open(page, lock);
-      await choose(page, 1);
-      await expect(page.getByTestId("trace").getByRole("img")).toBeVisible();
-      await page.keyboard.press("2");
-      await expect(page.getByTestId("stump").first()).toBeVisible();
-      await expectNoSeriousViolations(page);
-      await page.keyboard.press("u");
-      await expectNoSeriousViolations(page);
-      await page.keyboard.press("p");
-      await expect(page.getByTestId("rose-said")).toContainText("It can go");
-      await expectNoSeriousViolations(page);
-      await page.keyboard.press("w");
-      await expect(page.getByTestId("whole-trees").getByRole("status")).toBeVisible();
-      await expectNoSeriousViolations(page);
-      await page.goto("/bench?sum=bind");
-      await expect(page.getByTestId("picture")).toBeVisible();
-      await page.getByRole("button", { name: "Over a range" }).click();
-      await expect(page.getByTestId("sweep")).toBeVisible();
       await expectNoSeriousViolations(page);
     });
 
