@@ -1,6 +1,7 @@
 package assess
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -76,6 +77,11 @@ const stumpHigh = 1.2
 // a stump it lies.
 func (v *Survey) hung(o *Outcome, now *Standing) {
 	l := o.Landing
+	// What it strikes, from the stump on.
+	slices.SortStableFunc(l.Hits, func(a, b string) int { return cmp.Compare(v.away(o, a), v.away(o, b)) })
+	if l.Sector == "" && len(l.Hits) > 0 {
+		l.Reason = "it may come down on " + strings.Join(l.Hits, ", then ")
+	}
 	across := []string{}
 	for i, other := range v.Trees {
 		if other == nil || i == v.index || i >= len(now.rest) || now.rest[i].Top > stumpHigh {
@@ -95,4 +101,14 @@ func (v *Survey) hung(o *Outcome, now *Standing) {
 	if len(across) > 0 && o.felling != nil {
 		o.felling.said = append(o.felling.said, fmt.Sprintf("It comes down across the stump of %s: it can break, roll or lift its butt there.", strings.Join(across, " and ")))
 	}
+}
+
+// away is how far a target stands from the cut on the plan, m.
+func (v *Survey) away(o *Outcome, name string) float64 {
+	for i := range v.targets {
+		if v.targets[i].Name == name {
+			return apart(v.targets[i].corners, o.cut.X, o.cut.Y)
+		}
+	}
+	return 0
 }

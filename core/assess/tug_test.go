@@ -345,3 +345,16 @@ func TestWhatLinesLeaveToTheHinge(t *testing.T) {
 	side := rung(t, a, partHinge)
 	jobtest.Nearly(t, "the hinge", *side.PeakKn, (30-hold.NeedKn)*-aside(hold)/a.Detail.Fell.HeightM)
 }
+
+// What a fall strikes is named from the stump on, whatever the order of the survey.
+func TestWhatAFallStrikesInOrder(t *testing.T) {
+	j := poled()
+	box := func(id, name string, x float64) job.Target {
+		return job.Target{ID: id, Name: name, Kind: "building", Box: &job.Box{Min: job.Spot{X: x, Y: -1}, Max: job.Spot{X: x + 2, Y: 1}}, ToM: 3}
+	}
+	j.Site.Targets = []job.Target{box("a", "far shed", 13), box("b", "near shed", 4), box("c", "shed between", 9)}
+	l := assess(&j, "p1").Detail.Landing
+	if l.Reason != "it may come down on near shed, then shed between, then far shed" || l.Verdict != Over {
+		t.Errorf("%q, %v", l.Reason, l.Hits)
+	}
+}
