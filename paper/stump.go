@@ -77,7 +77,7 @@ func Stump(fell *assess.FellFigures, w, h float64) *Scene {
 	s.write(ink, 3.4, left-3.4, math.Max(backLeft, front+4.4), 1, both(fell.LeftM))
 	s.write(ink, 3.4, left+size+1.4, backRight+1, -1, both(fell.RightM))
 	s.write(ink, 3.4, left+size+1.4, cy+r*0.55, -1, "back cut")
-	s.write(ink, 3.4, left+size+1.4, cy+r*0.55+4.4, -1, both(fell.Hinge.BackCutM))
+	s.write(ink, 3.4, left+size+1.4, cy+r*0.55+4.4, -1, both(fell.BackCutM))
 	s.write(ink, 3.4, cx, top+size+5, 0, "hinge "+both(fell.Hinge.ChordM)+" wide")
 	s.write(ink, 3.4, cx, top+size+9.4, 0, "stump "+both(fell.DiameterM)+" through")
 

@@ -87,9 +87,11 @@ func (bothEnds) work(v *Survey, o *Outcome, now *Standing) {
 	}
 	o.ends = e
 	o.Rig, o.Settings, o.block, o.tie = e.sides[0].Rig, e.sides[0].Settings, e.sides[0].block, e.sides[0].tie
+	before := len(o.loads)
 	for i, side := range e.sides {
 		v.endLoads(o, e, i, side, onStem[i], now)
 	}
+	o.together(before)
 	o.Catch = drop.Catch{LinePeakKn: max(e.sides[0].Catch.LinePeakKn, e.sides[1].Catch.LinePeakKn), Holds: e.caught.Stopped, Amplification: 1}
 	way := v.endsWay(o, e, now)
 	o.clears = v.clearances(&way, now, v.own(o))
@@ -204,12 +206,8 @@ func (v *Survey) endsCatch(o *Outcome, e *endsOf) bool {
 		if end := [2]*job.End{&e.set.Butt, &e.set.Tip}[i]; end.TightKn != nil {
 			tight = *end.TightKn
 		}
-		lead := 0.0
-		for _, leg := range side.Path.Legs[1:] {
-			lead += leg.LengthM
-		}
 		hold := holdOf(&side.Settings)
-		catch.Ends[i] = drop.End{AtM: side.Settings.TieM, X: e.plane.x(side.block), Z: side.block.Z, SlackM: side.Settings.SlackM, PretensionKn: min(tight, hold/side.Ratio()), LeadM: lead,
+		catch.Ends[i] = drop.End{AtM: side.Settings.TieM, X: e.plane.x(side.block), Z: side.block.Z, SlackM: side.Settings.SlackM, PretensionKn: min(tight, hold/side.Ratio()), LeadM: side.leadM(),
 			Rope: side.Rig.Rope.Rope, Efficiency: side.Ratio(), AnchorStiffnessKnM: job.Or(side.Rig.AnchorStiffnessKnM, 0), HoldKn: hold}
 		// What leads out of the plane swings through it: at the bottom of an arc a weight pulls with
 		// 3 − 2·cos of where it began.
@@ -323,6 +321,9 @@ func (v *Survey) endLoads(o *Outcome, e *endsOf, i int, side *Outcome, onStem bo
 	v.lineLoads(side, onStem, now)
 	for k := range side.loads {
 		l := &side.loads[k]
+		l.on = l.name
+		// What it carries at rest on its way is more than is held: it runs out.
+		l.notHeld = rest*side.Ratio() > holdOf(&side.Settings)+1e-9
 		l.name = strings.TrimSpace(endNames[i] + ": " + l.name)
 		l.of = side
 		if l.part == PartLine {
@@ -335,11 +336,7 @@ func (v *Survey) endLoads(o *Outcome, e *endsOf, i int, side *Outcome, onStem bo
 	for k := range e.course {
 		longest = max(longest, e.caught.LineM[i]+e.course[k].out[i])
 	}
-	lead := 0.0
-	for _, leg := range side.Path.Legs[1:] {
-		lead += leg.LengthM
-	}
-	if need := lead + longest + spareRope; side.Rig.RopeLengthM != nil && *side.Rig.RopeLengthM < need {
+	if need := side.leadM() + longest + spareRope; side.Rig.RopeLengthM != nil && *side.Rig.RopeLengthM < need {
 		o.fault(faultReach, "the rope of %s, at the %s, is %s long; this takes %s, knot, wraps and tail included", side.Rig.Name, endNames[i], v.Height(*side.Rig.RopeLengthM), v.Height(need))
 	}
 }
@@ -407,11 +404,7 @@ func (v *Survey) endsLetGo(o *Outcome, e *endsOf, now *Standing) {
 		side := e.sides[other]
 		tie := at.hang.Ties[other]
 		long := max(0.05, e.caught.LineM[other]+at.out[other])
-		lead := 0.0
-		for _, leg := range side.Path.Legs[1:] {
-			lead += leg.LengthM
-		}
-		held := drop.Held{MassKg: o.counts(), SinkM: tie.DropM, LineM: long, LeadM: lead, Rope: side.Rig.Rope.Rope, Efficiency: side.Ratio(), AnchorStiffnessKnM: job.Or(side.Rig.AnchorStiffnessKnM, 0)}
+		held := drop.Held{MassKg: o.counts(), SinkM: tie.DropM, LineM: long, LeadM: side.leadM(), Rope: side.Rig.Rope.Rope, Efficiency: side.Ratio(), AnchorStiffnessKnM: job.Or(side.Rig.AnchorStiffnessKnM, 0)}
 		caught := held.Solve()
 		tieM := side.Settings.TieM
 		below := o.Length() - tieM

@@ -15,6 +15,14 @@ import (
 // Ratio is what the turns let through: tension at the device over that of the line.
 func (o *Outcome) Ratio() float64 { return max(0.01, o.Path.DeviceKn) }
 
+// leadM is the rope between block and device, m.
+func (o *Outcome) leadM() (sum float64) {
+	for _, leg := range o.Path.Legs[1:] {
+		sum += leg.LengthM
+	}
+	return sum
+}
+
 // fall works out how the line catches the piece.
 func (v *Survey) fall(o *Outcome, above bool, now *Standing) {
 	set, rig := &o.Settings, o.Rig
@@ -27,9 +35,7 @@ func (v *Survey) fall(o *Outcome, above bool, now *Standing) {
 		},
 		EnergyLostPct: set.EnergyLostPct,
 	}
-	for _, leg := range o.Path.Legs[1:] {
-		c.LeadM += leg.LengthM
-	}
+	c.LeadM = o.leadM()
 	upright := o.pick.What != job.WhatLimb && !above && v.upright() && r3.Norm(level(r3.Sub(o.block, o.cut))) < 1e-9
 	apart := r3.Norm(r3.Sub(o.tie, o.block))
 	off := math.Abs(o.Weight.cog - set.TieM)

@@ -76,11 +76,10 @@ func (felled) work(v *Survey, o *Outcome, now *Standing) {
 	lever := r3.Sub(o.Weight.at, f.middle)
 	f.ahead, f.aside = r3.Dot(lever, over), r3.Dot(lever, right)
 	f.within = v.balance(o.pick.What == job.WhatTop, o.FromM, o.Weight, now).WithinM
-	side := f.aside + math.Copysign(f.within, f.aside)
 	// The same moment bends a rectangle of the hinge's mean thickness and so much width.
 	width := 4 * f.wood.BendingKnm / (1000 * v.species.RuptureMPa * f.wood.MeanThicknessM * f.wood.MeanThicknessM)
 	f.pulled = fell.Felling{
-		Tree:   fell.Tree{MassKg: o.counts(), CogHeightM: max(0.01, lever.Z), CogForwardM: f.ahead - f.within, CogSideM: side},
+		Tree:   fell.Tree{MassKg: o.counts(), CogHeightM: max(0.01, lever.Z), CogForwardM: f.ahead - f.within, CogSideM: f.aside},
 		Hinge:  &fell.Hinge{WidthM: width, ThicknessM: f.wood.MeanThicknessM, StrengthMpa: v.species.RuptureMPa},
 		Margin: set.Margin, Wedge: &fell.Wedge{DistanceM: f.wood.BackCutM},
 		// Of no line, one straight ahead stands in: nothing is read from it.
@@ -127,12 +126,11 @@ func (v *Survey) fellLoads(o *Outcome, f *fellingOf, now *Standing) {
 	set, need := &f.set, &f.need
 	if !set.Pulled() {
 		// By its own weight or by wedges.
-		switch weight := f.pulled.Tree.MassKg * units.Gravity / 1000; {
+		switch {
 		case set.Push != nil:
 			v.pushed(o, f)
 		case set.Wedged:
-			force := max(0, *set.Margin*(f.wood.BendingKnm-weight*f.pulled.Tree.CogForwardM)/f.wood.BackCutM)
-			lift := f.wood.BackCutM * max(0, -f.pulled.Tree.CogForwardM) / f.pulled.Tree.CogHeightM
+			force, lift := f.wedge()
 			o.loads = append(o.loads, load{part: partWedge, resting: force / *set.Margin, peak: force, Rated: policy.Rated{Known: true, Decided: byCrew,
 				Limit: gear.Limit{Kn: wedgeLiftKn, Reason: "what wedges driven by hand lift", Source: working.Common}}})
 			if lift > wedgeLiftM {
@@ -145,9 +143,11 @@ func (v *Survey) fellLoads(o *Outcome, f *fellingOf, now *Standing) {
 		}
 	}
 	most := f.sideways()
+	before := len(o.loads)
 	for i := range f.tugs {
 		v.tugLoads(o, f, &f.tugs[i], now)
 	}
+	o.together(before)
 	// The side moment as a force at its balance, so that it stands on the ladder.
 	sound, why := v.soundness(-1, o.FromM)
 	f.sound = sound
@@ -205,6 +205,22 @@ func (f *fellingOf) sideways() float64 {
 	return most
 }
 
+// wedge is what wedges would have to push up at the back, margin included, kN, and how far until
+// the tree stands over its hinge, m.
+func (f *fellingOf) wedge() (forceKn, liftM float64) {
+	tree := &f.pulled.Tree
+	weight := tree.MassKg * units.Gravity / 1000
+	return max(0, *f.set.Margin*(f.wood.BendingKnm-weight*tree.CogForwardM)/f.wood.BackCutM), f.wood.BackCutM * max(0, -tree.CogForwardM) / tree.CogHeightM
+}
+
+// mouth is how far the face opens at the bark, m.
+func (f *fellingOf) mouth() float64 {
+	return *f.set.FaceDepthM * math.Tan(radians(min(85, *f.set.OpeningDeg)))
+}
+
+// backCut is how long the back cut is at the most, a strap left out of it, m.
+func (f *fellingOf) backCut() float64 { return max(0, f.wood.BackCutM-job.Or(f.set.StrapM, 0)) }
+
 // pushed gathers what a machine must push with.
 func (v *Survey) pushed(o *Outcome, f *fellingOf) {
 	at := f.set.Push.AtM - f.middle.Z
@@ -257,7 +273,7 @@ func (v *Survey) fellFigures(o *Outcome, d *Detail, now *Standing) {
 	}
 	set := &f.set
 	d.Fell = &FellFigures{
-		DiameterM: o.diameter, CavityM: o.cavity, FaceDepthM: *set.FaceDepthM, OpeningDeg: *set.OpeningDeg, MouthM: *set.FaceDepthM * math.Tan(radians(min(85, *set.OpeningDeg))), UpsideDown: set.UpsideDown,
+		DiameterM: o.diameter, CavityM: o.cavity, FaceDepthM: *set.FaceDepthM, OpeningDeg: *set.OpeningDeg, MouthM: f.mouth(), BackCutM: f.backCut(), UpsideDown: set.UpsideDown,
 		LeftM: *set.LeftM, RightM: *set.RightM, BoredM: *set.BoredM, NicksM: *set.NicksM, BackUpM: *set.BackUpM, StrapM: set.StrapM, Wedged: set.Wedged,
 		Hinge: f.wood, ForwardM: f.ahead, SideM: f.aside, WithinM: f.within, HeightM: f.pulled.Tree.CogHeightM, BalanceDeg: f.need.BalanceDeg, TipsAlone: f.need.TipsAlone,
 		SideUsePct: 100 * f.side, FarthestM: v.farthest(o), Steps: v.fellSteps(o, f), Plans: v.fellPlans(o, f, now),

@@ -311,6 +311,7 @@ type FellFigures struct {
 	FaceDepthM float64        `json:"face_depth_m"`
 	OpeningDeg float64        `json:"opening_deg"`
 	MouthM     float64        `json:"mouth_m" doc:"How far the face opens at the bark"`
+	BackCutM   float64        `json:"back_cut_m" doc:"How long the back cut is at the most, a strap left out of it"`
 	UpsideDown bool           `json:"upside_down"`
 	LeftM      float64        `json:"left_m"`
 	RightM     float64        `json:"right_m"`

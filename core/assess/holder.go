@@ -129,10 +129,52 @@ func (v *Survey) holder(o *Outcome, p *pull, now *Standing) {
 	}
 }
 
+// together judges what several of the loads from one on are on: stem, limb or anchor. Their shares
+// of what it bears add up as their forces do, by their directions where those are known; what one
+// of them relieves is not credited.
+func (o *Outcome) together(from int) {
+	for i := from; i < len(o.loads); i++ {
+		first := &o.loads[i]
+		if !first.shared() {
+			continue
+		}
+		var on []*load
+		for k := from; k < len(o.loads); k++ {
+			if l := &o.loads[k]; l.part == first.part && l.on == first.on && l.shared() {
+				on = append(on, l)
+			}
+		}
+		if len(on) < 2 || on[0] != first {
+			continue
+		}
+		sum, added, most, known := r3.Vec{}, 0.0, 0.0, true
+		for _, l := range on {
+			use := l.use()
+			sum, added, most = r3.Add(sum, r3.Scale(use, l.dir)), added+use, max(most, use)
+			known = known && r3.Norm(l.dir) > 0
+		}
+		if known {
+			added = max(most, r3.Norm(sum))
+		}
+		for _, l := range on {
+			if use := l.use(); use > 0 && added > use {
+				l.Limit.Kn *= use / added
+				l.RestLimit *= use / added
+				l.Limit.Reason += fmt.Sprintf("; %d lines pull on it, and this is left for one beside the others", len(on))
+			}
+		}
+	}
+}
+
+// shared tells whether other loads may be on the same thing.
+func (l *load) shared() bool {
+	return (l.part == partSpar || l.part == PartHolder) && l.Known && !l.unseen
+}
+
 // anchored is what an anchor of the site holds: its rating; a tree also by the bending of
 // its stem, where its girth is given; a vehicle also by its grip.
 func (v *Survey) anchored(a *job.Anchor, p *pull) load {
-	l := load{part: PartHolder, name: a.Name, resting: p.rest, peak: p.peak, why: "nobody has said what it holds"}
+	l := load{part: PartHolder, name: a.Name, on: a.Name, dir: p.dir, resting: p.rest, peak: p.peak, why: "nobody has said what it holds"}
 	l.Rated = v.limits.Rate(a.Rating, policy.Used{Kind: locker.Device}, p.rest, p.peak)
 	lesser := func(limit gear.Limit, decided string) {
 		if !l.Known || limit.Kn < l.Limit.Kn {
@@ -190,7 +232,7 @@ func (v *Survey) onLimb(p *pull, now *Standing) load {
 		l.why = "that limb is not on the tree"
 		return l
 	}
-	l.name = v.Limbs[i].Title()
+	l.name, l.on, l.dir = v.Limbs[i].Title(), v.Limbs[i].Title(), p.dir
 	if v.species == nil {
 		l.why = "the species is not known, so neither is the limb's strength"
 		return l
@@ -234,7 +276,7 @@ func (v *Survey) onLimb(p *pull, now *Standing) load {
 // onStanding is what another tree of the job holds: the bending of its stem, and where the
 // gear sits on a limb of it, at the arm of that limb.
 func (v *Survey) onStanding(p *pull, now *Standing) load {
-	l := load{part: PartHolder, name: v.tree.Title(), resting: p.rest, peak: p.peak}
+	l := load{part: PartHolder, name: v.tree.Title(), on: v.tree.Title(), dir: p.dir, resting: p.rest, peak: p.peak}
 	if v.species == nil {
 		l.why = "the species of that tree is not known, so neither is its strength"
 		return l

@@ -141,11 +141,7 @@ func (v *Survey) lowered(o *Outcome, above bool, now *Standing, room func()) {
 		}
 	}
 	room()
-	lead := 0.0
-	for _, leg := range o.Path.Legs[1:] {
-		lead += leg.LengthM
-	}
-	o.ropeM = lead + max(0, o.block.Z-o.floor.hard) + spareRope
+	o.ropeM = o.leadM() + max(0, o.block.Z-o.floor.hard) + spareRope
 	v.ropeReaches(o)
 }
 

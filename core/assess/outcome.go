@@ -56,6 +56,8 @@ type load struct {
 	item          string   // id in the locker
 	free          bool     // without a limit it is within: none was set
 	why           string   // why there is no limit, or nothing to see
+	on            string   // what it is on, where several loads may be
+	dir           r3.Vec   // unit vector of its force, where that is known
 	tug           *tug     // of a felling's line; else nil
 	of            *Outcome // of one line of two: its own side; else nil
 	policy.Rated

@@ -60,7 +60,7 @@ func (v *Survey) fellSteps(o *Outcome, f *fellingOf) []string {
 			say("Set the line that pulls, from %s to %s, and make it tight with %s.", v.Height(t.set.AtM), t.anchor.Name, units.Print(units.Force, v.System, tight))
 		}
 	}
-	face := fmt.Sprintf("Face: %s deep, open %.0f°, %s at the bark; level cut at %s", tape(*set.FaceDepthM), *set.OpeningDeg, tape(*set.FaceDepthM*math.Tan(radians(min(85, *set.OpeningDeg)))), at)
+	face := fmt.Sprintf("Face: %s deep, open %.0f°, %s at the bark; level cut at %s", tape(*set.FaceDepthM), *set.OpeningDeg, tape(f.mouth()), at)
 	if set.UpsideDown {
 		face += ", the sloping cut beneath it"
 	}
@@ -75,8 +75,7 @@ func (v *Survey) fellSteps(o *Outcome, f *fellingOf) []string {
 	if *set.LeftM != *set.RightM {
 		hinge = fmt.Sprintf("leave a hinge of %s at its left and %s at its right", tape(*set.LeftM), tape(*set.RightM))
 	}
-	long := f.wood.BackCutM - job.Or(set.StrapM, 0)
-	back := fmt.Sprintf("Back cut at %s, %s long at the most: %s", v.Height(o.FromM+*set.BackUpM), tape(max(0, long)), hinge)
+	back := fmt.Sprintf("Back cut at %s, %s long at the most: %s", v.Height(o.FromM+*set.BackUpM), tape(f.backCut()), hinge)
 	if strap := set.StrapM; strap != nil {
 		say("%s and a strap of %s at the back; bore in, do not cut the strap.", back, tape(*strap))
 	} else {
@@ -102,8 +101,7 @@ const mostPlans = 4
 // fellPlans says what else would bring it over: wedges, and a line to every other anchor of the site.
 func (v *Survey) fellPlans(o *Outcome, f *fellingOf, now *Standing) []FellPlan {
 	list := []FellPlan{}
-	force := max(0, *f.set.Margin*(f.wood.BendingKnm-o.weightKn()*f.pulled.Tree.CogForwardM)/f.wood.BackCutM)
-	lift := f.wood.BackCutM * max(0, -f.pulled.Tree.CogForwardM) / f.pulled.Tree.CogHeightM
+	force, lift := f.wedge()
 	wedges := FellPlan{Title: "Wedges", Verdict: verdict(100*max(force/wedgeLiftKn, lift/wedgeLiftM), v.limits.CloseFromPct)}
 	wedges.Said = fmt.Sprintf("%s at the back, margin included, and %s of lift to its balance; driven by hand they lift %s by %s.",
 		units.Print(units.Force, v.System, force), v.Height(lift), units.Print(units.Force, v.System, wedgeLiftKn), v.Height(wedgeLiftM))

@@ -216,8 +216,16 @@ func (f *fellingOf) share() {
 		}
 		f.pulled.Pulls = append(f.pulled.Pulls, fell.Share{Line: t.line, Part: t.part})
 	}
-	// Which way it goes sideways when nothing holds it says which lines hold.
-	leads := f.pulled.Solve().Hinge.SideKnm
+	// Which way it goes sideways when nothing holds it says which lines hold; its balance is to the
+	// worse side of where it likely is.
+	leads := 0.0
+	for _, side := range [2]float64{f.aside - f.within, f.aside + f.within} {
+		f.pulled.Tree.CogSideM = side
+		if most := f.pulled.Solve().Hinge.SideKnm; math.Abs(most) >= math.Abs(leads) {
+			leads = most
+		}
+	}
+	f.pulled.Tree.CogSideM = f.aside + math.Copysign(f.within, leads)
 	for i := range f.tugs {
 		t := &f.tugs[i]
 		if _, aside, _ := t.line.Arms(); t.set.Holds && aside*leads < 0 {
@@ -321,7 +329,7 @@ func (v *Survey) tugStem(o *Outcome, f *fellingOf, t *tug, now *Standing) {
 	worst := beam.WorstSection()
 	sound, _ := v.soundness(-1, worst.AtM)
 	allowed := v.species.RuptureMPa / v.limits.WoodFactor
-	o.loads = append(o.loads, load{part: partSpar, tug: t, resting: t.need, peak: t.most, Rated: policy.Rated{Known: true, Decided: byWood, Limit: gear.Limit{
+	o.loads = append(o.loads, load{part: partSpar, tug: t, dir: r3.Scale(1/max(1e-9, r3.Norm(level(force))), level(force)), resting: t.need, peak: t.most, Rated: policy.Rated{Known: true, Decided: byWood, Limit: gear.Limit{
 		Kn: t.most * allowed / max(1e-9, worst.StressMpa/sound), Source: "Euler–Bernoulli beam; green strength from the Wood Handbook, from memory",
 		Reason: fmt.Sprintf("%.3g of %.3g MPa at %s, strength over %g: above it the top may break out", worst.StressMpa/sound, allowed, v.Height(worst.AtM), v.limits.WoodFactor)}}})
 }

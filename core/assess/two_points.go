@@ -67,12 +67,8 @@ func (twoPoints) work(v *Survey, o *Outcome, now *Standing) {
 		v.pastStem(o, &way)
 	}
 	v.ropesByPower(o)
-	lead := 0.0
-	for _, leg := range o.Path.Legs[1:] {
-		lead += leg.LengthM
-	}
 	// It is let down under the second point, and the first line reaches there.
-	o.ropeM = lead + max(r3.Norm(r3.Sub(far, o.block)), r3.Norm(r3.Sub(r3.Vec{X: far.X, Y: far.Y, Z: o.floor.hard}, o.block))) + spareRope
+	o.ropeM = o.leadM() + max(r3.Norm(r3.Sub(far, o.block)), r3.Norm(r3.Sub(r3.Vec{X: far.X, Y: far.Y, Z: o.floor.hard}, o.block))) + spareRope
 	v.ropeReaches(o)
 }
 

@@ -135,7 +135,7 @@ func (a *Asked) words(field *Field) string {
 	held := strings.TrimSpace(a.Hold + " of " + strconv.FormatFloat(a.Held, 'g', 6, 64))
 	switch len(a.Answers) {
 	case 0:
-		return fmt.Sprintf("No %s between %.6g and %.6g gives a %s.", field.Label, a.From, a.To, held)
+		return fmt.Sprintf("No %s was found between %.6g and %.6g that gives a %s.", field.Label, a.From, a.To, held)
 	case 1:
 		return fmt.Sprintf("%s: %.6g%s.", field.Label, a.Answers[0].Value, spaced(field.Unit))
 	}

@@ -193,7 +193,7 @@ func TestHeldByHand(t *testing.T) {
 		t.Errorf("%v %+v", err, got.Said)
 	}
 	got, err = Ask(t.Context(), hinge, begin, Held{Hold: "bending_knm", Value: 1e5, Ask: "face_depth_m", From: &low, To: &high})
-	if err != nil || len(got.Answers) != 0 || !strings.Contains(got.Said, "No ") {
+	if err != nil || len(got.Answers) != 0 || !strings.Contains(got.Said, "was found") {
 		t.Errorf("%v %+v", err, got)
 	}
 	for says, h := range map[string]Held{

@@ -53,7 +53,7 @@ func card(f *assess.PickFigures, d *assess.Detail, system units.System) Card {
 	if fell.StrapM != nil {
 		measure("strap at the back", *fell.StrapM)
 	}
-	measure("back cut, at the most", fell.Hinge.BackCutM-job.Or(fell.StrapM, 0))
+	measure("back cut, at the most", fell.BackCutM)
 	measure("back cut, up", fell.BackUpM)
 	for _, p := range d.Pulls {
 		name := "Pulls, to " + p.Name

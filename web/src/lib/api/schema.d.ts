@@ -1507,6 +1507,11 @@ export interface components {
         AssessFellFigures: {
             /**
              * Format: double
+             * @description How long the back cut is at the most, a strap left out of it
+             */
+            back_cut_m: number;
+            /**
+             * Format: double
              * @description Back cut above the level of the face
              */
             back_up_m: number;

@@ -162,11 +162,11 @@
         </p>
       {:else}
         <p class="text-lg font-semibold">
-          No {input?.label} does, between {said(inputPath, input?.unit ?? "", asked.from)} and {said(
+          No {input?.label} was found that does, between {said(
             inputPath,
             input?.unit ?? "",
-            asked.to,
-          )}.
+            asked.from,
+          )} and {said(inputPath, input?.unit ?? "", asked.to)}.
         </p>
       {/each}
     </div>

@@ -61,19 +61,16 @@
   );
   let stump = $derived.by(() => {
     if (instrument.kind !== "hinge" || !answer || faults.length) return null;
-    const depth = numberAt(request, "face_depth_m") ?? 0;
     return {
       diameter_m: numberAt(request, "stump.diameter_m") ?? 0.5,
       cavity_m: numberAt(request, "stump.cavity_m") ?? 0,
-      face_depth_m: depth,
-      opening_deg: 70,
-      mouth_m: depth * Math.tan((70 * Math.PI) / 180),
+      face_depth_m: numberAt(request, "face_depth_m") ?? 0,
+      back_cut_m: numberAt(answer, "back_cut_m") ?? 0,
       upside_down: false,
       left_m: numberAt(request, "thickness_m.left") ?? 0,
       right_m: numberAt(request, "thickness_m.right") ?? 0,
       bored_m: numberAt(request, "bored_m") ?? 0,
       nicks_m: numberAt(request, "nicks_m") ?? 0,
-      back_up_m: 0.03,
       hinge: answer,
     } as unknown as Parameters<typeof Stump>[1]["fell"];
   });
@@ -86,7 +83,7 @@
   data-kind={instrument.kind}
 >
   <h2 class="text-2xl font-bold">{instrument.title}</h2>
-  {#if stump}<div class="max-w-xl"><Stump fell={stump} /></div>{:else}
+  {#if stump}<div class="max-w-xl"><Stump fell={stump} above /></div>{:else}
     <Picture kind={instrument.kind} {request} {answer} />
   {/if}
   <div

@@ -18,7 +18,7 @@
 
   let measures = $derived([
     { name: "Face, deep", m: fell.face_depth_m },
-    { name: "Back cut", m: Math.max(0, fell.hinge.back_cut_m - (fell.strap_m ?? 0)) },
+    { name: "Back cut", m: fell.back_cut_m },
     { name: "Hinge, left", m: fell.left_m },
     { name: "Hinge, right", m: fell.right_m },
   ]);

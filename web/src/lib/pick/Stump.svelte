@@ -10,9 +10,11 @@
     /** With it, face and hinge are dragged. */
     session?: Session;
     pick?: string;
+    /** From above alone: nothing is known of its face's opening and its back cut's height. */
+    above?: boolean;
   }
 
-  let { fell, session, pick }: Props = $props();
+  let { fell, session, pick, above = false }: Props = $props();
 
   const id = $props.id();
   const size = 150;
@@ -182,9 +184,7 @@
     <text x={left - 6} y={backLeft + 6} text-anchor="end">{tape(fell.left_m)}</text>
     <text x={left + size + 6} y={backRight + 6}>{tape(fell.right_m)}</text>
     <text x={left + size + 6} y={top + size - 22}>back cut</text>
-    <text x={left + size + 6} y={top + size - 7}
-      >{tape(Math.max(0, fell.hinge.back_cut_m - (fell.strap_m ?? 0)))}</text
-    >
+    <text x={left + size + 6} y={top + size - 7}>{tape(fell.back_cut_m)}</text>
     <text x={middle.x} y={top + size + 22} text-anchor="middle"
       >hinge {tape(fell.hinge.chord_m)} wide of {tape(fell.diameter_m)}</text
     >
@@ -225,46 +225,48 @@
     {/each}
   {/if}
 
-  <!-- From its left side -->
-  <path
-    d={`M${at} ${top + size}V${top - 6}M${at + size} ${top + size}V${level + Math.max(0, slope)}M${at + size} ${level + Math.min(0, slope)}V${top - 6}`}
-    class="stroke-base-content"
-    stroke-width="1.5"
-  />
-  <path
-    d={`M${at + size} ${level}H${apex}L${at + size} ${level + slope}`}
-    class="fill-none stroke-base-content"
-    stroke-width="1.5"
-  />
-  <path
-    d={`M${at + size} ${level}H${apex}L${at + size} ${level + slope}Z`}
-    fill={`url(#${id}-cut)`}
-  />
-  <path
-    d={`M${at + (fell.strap_m ?? 0) * scale} ${level - up}H${back}`}
-    class="stroke-base-content"
-    stroke-width="2.5"
-  />
-  {#if fell.strap_m}
-    <rect
-      x={at}
-      y={level - up - 8}
-      width={fell.strap_m * scale}
-      height="16"
-      class="fill-primary/50"
+  {#if !above}
+    <!-- From its left side -->
+    <path
+      d={`M${at} ${top + size}V${top - 6}M${at + size} ${top + size}V${level + Math.max(0, slope)}M${at + size} ${level + Math.min(0, slope)}V${top - 6}`}
+      class="stroke-base-content"
+      stroke-width="1.5"
     />
+    <path
+      d={`M${at + size} ${level}H${apex}L${at + size} ${level + slope}`}
+      class="fill-none stroke-base-content"
+      stroke-width="1.5"
+    />
+    <path
+      d={`M${at + size} ${level}H${apex}L${at + size} ${level + slope}Z`}
+      fill={`url(#${id}-cut)`}
+    />
+    <path
+      d={`M${at + (fell.strap_m ?? 0) * scale} ${level - up}H${back}`}
+      class="stroke-base-content"
+      stroke-width="2.5"
+    />
+    {#if fell.strap_m}
+      <rect
+        x={at}
+        y={level - up - 8}
+        width={fell.strap_m * scale}
+        height="16"
+        class="fill-primary/50"
+      />
+    {/if}
+    <rect
+      x={back}
+      y={level - Math.max(up, 6) - 2}
+      width={Math.max(2, apex - back)}
+      height={Math.max(up, 6) + 4}
+      class="fill-primary/70 stroke-primary"
+    />
+    <g class="fill-base-content font-semibold">
+      <text x={at + size + 6} y={level + slope / 2 + 4}>{tape(fell.mouth_m)}</text>
+      <text x={at + size + 6} y={level + slope / 2 + 19}>{Math.round(fell.opening_deg)}°</text>
+      <text x={at - 4} y={level - up - 6} text-anchor="end">{tape(fell.back_up_m)} up</text>
+      <text x={at + r} y={top + size + 22} text-anchor="middle">from its left</text>
+    </g>
   {/if}
-  <rect
-    x={back}
-    y={level - Math.max(up, 6) - 2}
-    width={Math.max(2, apex - back)}
-    height={Math.max(up, 6) + 4}
-    class="fill-primary/70 stroke-primary"
-  />
-  <g class="fill-base-content font-semibold">
-    <text x={at + size + 6} y={level + slope / 2 + 4}>{tape(fell.mouth_m)}</text>
-    <text x={at + size + 6} y={level + slope / 2 + 19}>{Math.round(fell.opening_deg)}°</text>
-    <text x={at - 4} y={level - up - 6} text-anchor="end">{tape(fell.back_up_m)} up</text>
-    <text x={at + r} y={top + size + 22} text-anchor="middle">from its left</text>
-  </g>
 </svg>
