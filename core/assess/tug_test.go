@@ -9,6 +9,7 @@ import (
 	"elkstay/core/gear"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
+	"elkstay/core/policy"
 )
 
 // Two lines that pull share the need as they can give, each by its own arm; a winch, hands and a
@@ -357,4 +358,20 @@ func TestWhatAFallStrikesInOrder(t *testing.T) {
 	if l.Reason != "it may come down on near shed, then shed between, then far shed" || l.Verdict != Over {
 		t.Errorf("%q, %v", l.Reason, l.Hits)
 	}
+}
+
+// Two lines to one tree share what its stem can be bent by; to two trees each has it all.
+func TestTwoLinesToOneAnchor(t *testing.T) {
+	j := poled()
+	j.Site.Anchors[0] = job.Anchor{ID: "e", Name: "willow", Kind: job.AnchorTree, At: job.Spot{X: 25}, DiameterM: jobtest.Of(0.3)}
+	second := j.Picks[0].Fell.Lines[0]
+	second.ID = "l2"
+	j.Picks[0].Fell.Lines = append(j.Picks[0].Fell.Lines, second)
+	whole := math.Pi * math.Pow(0.3, 3) / 32 * weakestRupture / policy.LimitsOf(&j, &policy.Policy{}).WoodFactor * 1000 / 0.3
+	limit := *rung(t, assess(&j, "p1"), PartHolder).LimitKn
+	jobtest.Nearly(t, "one tree", limit, whole/2)
+	j.Site.Anchors = append(j.Site.Anchors, j.Site.Anchors[0])
+	j.Site.Anchors[2].ID, j.Site.Anchors[2].Name = "f", "ash"
+	j.Picks[0].Fell.Lines[1].Anchor = "f"
+	jobtest.Nearly(t, "a tree each", *rung(t, assess(&j, "p1"), PartHolder).LimitKn, whole)
 }
