@@ -367,7 +367,7 @@ func TestTwoLinesToOneAnchor(t *testing.T) {
 	second := j.Picks[0].Fell.Lines[0]
 	second.ID = "l2"
 	j.Picks[0].Fell.Lines = append(j.Picks[0].Fell.Lines, second)
-	whole := math.Pi * math.Pow(0.3, 3) / 32 * weakestRupture / policy.LimitsOf(&j, &policy.Policy{}).WoodFactor * 1000 / 0.3
+	whole := math.Pi * 0.027 / 32 * weakestRupture / policy.LimitsOf(&j, &policy.Policy{}).WoodFactor * 1000 / 0.3
 	limit := *rung(t, assess(&j, "p1"), PartHolder).LimitKn
 	jobtest.Nearly(t, "one tree", limit, whole/2)
 	j.Site.Anchors = append(j.Site.Anchors, j.Site.Anchors[0])
