@@ -245,3 +245,25 @@ func TestASweepIsItsSingleAnswers(t *testing.T) {
 		}
 	}
 }
+
+// A figure without a unit in its own name has that of what holds it: a hinge's left and right.
+func TestAFieldTakesTheUnitOfItsHolder(t *testing.T) {
+	all, err := All(t.Context())
+	if err != nil {
+		t.Fatal(err)
+	}
+	seen := 0
+	for _, one := range all {
+		for _, field := range one.Fields {
+			if strings.HasPrefix(field.Path, "thickness_m.") {
+				seen++
+				if field.Unit != "m" {
+					t.Errorf("%s, %s: %q", one.Kind, field.Path, field.Unit)
+				}
+			}
+		}
+	}
+	if seen != 2 {
+		t.Errorf("%d ends of a hinge", seen)
+	}
+}

@@ -89,12 +89,13 @@ func walk(t reflect.Type, value any, path, title string, list *[]Field) {
 			if title != "" {
 				own = title + ", " + label
 			}
-			if unit == "" && (name == "low" || name == "likely" || name == "high") {
-				_, unit = named(path[strings.LastIndexByte(path, '.')+1:])
-			}
 			kind := f.Type
 			for kind.Kind() == reflect.Pointer {
 				kind = kind.Elem()
+			}
+			if unit == "" && kind.Kind() == reflect.Float64 {
+				// low, likely, high; left, right: what holds them says it.
+				_, unit = named(path[strings.LastIndexByte(path, '.')+1:])
 			}
 			switch kind.Kind() {
 			case reflect.Struct, reflect.Slice, reflect.Map:
@@ -131,8 +132,7 @@ func walk(t reflect.Type, value any, path, title string, list *[]Field) {
 		rows, _ := value.([]any)
 		for i, row := range rows {
 			at, own := fmt.Sprintf("%s[%d]", path, i), fmt.Sprintf("%s %d", title, i+1)
-			if number, ok := row.(json.Number); ok {
-				_ = number
+			if _, ok := row.(json.Number); ok {
 				label, unit := title, ""
 				if name := path[strings.LastIndexByte(path, '.')+1:]; name != "" {
 					label, unit = named(name)

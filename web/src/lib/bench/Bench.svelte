@@ -83,7 +83,7 @@
   data-kind={instrument.kind}
 >
   <h2 class="text-2xl font-bold">{instrument.title}</h2>
-  {#if stump}<div class="max-w-xl"><Stump fell={stump} above /></div>{:else}
+  {#if stump}<div class="max-w-sm"><Stump fell={stump} above /></div>{:else}
     <Picture kind={instrument.kind} {request} {answer} />
   {/if}
   <div

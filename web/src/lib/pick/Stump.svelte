@@ -99,7 +99,7 @@
 
 <svg
   bind:this={drawing}
-  viewBox="0 0 530 224"
+  viewBox={`0 0 ${above ? 290 : 530} 224`}
   class="block w-full text-[13px] select-none"
   role="group"
   aria-label="The stump, from above and from its left side, to scale"
