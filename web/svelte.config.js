@@ -6,7 +6,5 @@ export default {
   preprocess: vitePreprocess(),
   kit: {
     adapter: adapter({ fallback: "200.html", precompress: true }),
-    // Two views of one small application: one file spares a chain of requests.
-    output: { bundleStrategy: "single" },
   },
 };

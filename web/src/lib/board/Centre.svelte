@@ -1,0 +1,74 @@
+<script lang="ts">
+  import type { Assessment } from "../api/client";
+  import Elevation from "../draw/Elevation.svelte";
+  import Plan from "../draw/Plan.svelte";
+  import { print } from "../reference.svelte";
+  import type { Session } from "../session/session.svelte";
+  import Tools from "./Tools.svelte";
+  import type { View } from "./view.svelte";
+
+  /** The tree, its plan or its stump, and the weight in hand. */
+  let { session, assessment, view }: { session: Session; assessment: Assessment; view: View } =
+    $props();
+</script>
+
+<div class="relative min-h-0 grow">
+  {#if view.large === "plan"}
+    {#await import("../draw/PlanLarge.svelte") then { default: PlanLarge }}
+      <PlanLarge {session} {assessment} />
+    {/await}
+  {:else if view.large === "stump" && session.detail?.fell}
+    <div class="h-full overflow-y-auto px-3 pt-14 pb-2">
+      {#await import("../pick/Stump.svelte") then { default: Stump }}
+        {#if session.detail?.fell}
+          <Stump fell={session.detail.fell} {session} pick={session.detail.id} />
+        {/if}
+      {/await}
+      <ol class="list-decimal space-y-0.5 pl-6 text-base">
+        {#each session.detail.fell.steps as step (step)}<li>{step}</li>{/each}
+      </ol>
+    </div>
+  {:else}
+    <Elevation {session} {assessment} right={view.right} close={view.close} />
+  {/if}
+  {#if session.detail?.piece}
+    {@const piece = session.detail.piece}
+    <div
+      class="pointer-events-none absolute top-1 left-12 max-w-[270px] max-lg:hidden"
+      data-testid="piece"
+    >
+      <div class="text-3xl leading-none font-bold halo-text" data-testid="weight">
+        {print("mass", piece.mass_kg.likely)}
+      </div>
+      <div class="text-sm font-semibold halo-text">
+        {print("mass", piece.mass_kg.low)} to {print("mass", piece.mass_kg.high)} ·
+        {print("height", piece.length_m)} · {print("diameter", piece.diameter_at_cut_m)} at the cut
+      </div>
+    </div>
+  {/if}
+  <!-- Beside the plan the wood beneath is to be pressed. -->
+  <div
+    class="pointer-events-none absolute top-1 right-1 flex flex-col items-end gap-1 *:pointer-events-auto"
+  >
+    <Tools {view} stump={Boolean(session.detail?.fell)} />
+    {#if view.large === "tree"}
+      <div class="size-40 max-sm:size-28">
+        <Plan {session} {assessment} right={view.right} onturn={(a) => (view.right = a)} />
+      </div>
+    {/if}
+  </div>
+  {#if view.said}
+    <p
+      role="status"
+      data-testid="said"
+      class="absolute right-2 bottom-8 left-2 mx-auto w-fit max-w-lg rounded border border-base-300 bg-base-100 px-3 py-1.5 text-sm leading-snug"
+    >
+      {view.said}
+      <button
+        class="ml-2 cursor-pointer font-bold"
+        aria-label="Close"
+        onclick={() => (view.said = "")}>×</button
+      >
+    </p>
+  {/if}
+</div>
