@@ -5,13 +5,13 @@ package store
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"math"
 	"strings"
 	"time"
 
+	jsonv2 "github.com/go-json-experiment/json"
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgxpool"
@@ -120,7 +120,7 @@ func listed(document []byte) (name, species string) {
 		} `json:"trees"`
 	}
 	// What is no such document is refused by the tables.
-	_ = json.Unmarshal(document, &of)
+	_ = jsonv2.Unmarshal(document, &of)
 	if len(of.Trees) > 0 {
 		species = of.Trees[0].Wood.Species
 	}
@@ -208,14 +208,11 @@ func (s *Store) Save(ctx context.Context, id uuid.UUID, base int, key uuid.UUID,
 		}
 		next := job.Head + 1
 		saved.Number = int(next)
-		saved.SavedAt, err = q.InsertRevision(ctx, rows.InsertRevisionParams{
-			JobID: id, Number: next, BasedOn: &job.Head, Note: note, SaveKey: key, Document: document,
-		})
-		if err != nil {
-			return err
-		}
 		name, species := listed(document)
-		return q.MoveHead(ctx, rows.MoveHeadParams{ID: id, Head: next, Name: name, Species: species, SavedAt: saved.SavedAt})
+		saved.SavedAt, err = q.NextRevision(ctx, rows.NextRevisionParams{
+			JobID: id, Number: next, BasedOn: job.Head, Note: note, SaveKey: key, Document: document, Name: name, Species: species,
+		})
+		return err
 	})
 	if err != nil {
 		return Revision{}, err

@@ -24,6 +24,8 @@ import (
 	"strings"
 	"sync"
 	"unicode/utf8"
+
+	"github.com/go-json-experiment/json/jsontext"
 )
 
 // maxDepth bounds the nesting of a document; no type of ours is half as deep.
@@ -211,8 +213,8 @@ func parse(data []byte, faults *Faults) (any, error) {
 	if !utf8.Valid(data) {
 		return nil, errors.New("it is not UTF-8 text")
 	}
-	decoder := json.NewDecoder(bytes.NewReader(data))
-	decoder.UseNumber()
+	// Repeated names are found here, where their place can be named.
+	decoder := jsontext.NewDecoder(bytes.NewBuffer(data), jsontext.AllowDuplicateNames(true))
 	tree, err := parseValue(decoder, &place{name: "body"}, 0, faults)
 	if err != nil {
 		if errors.Is(err, io.EOF) || errors.Is(err, io.ErrUnexpectedEOF) {
@@ -220,30 +222,31 @@ func parse(data []byte, faults *Faults) (any, error) {
 		}
 		return nil, err
 	}
-	if _, err := decoder.Token(); !errors.Is(err, io.EOF) {
+	if _, err := decoder.ReadToken(); !errors.Is(err, io.EOF) {
 		return nil, errors.New("something follows the end of the document")
 	}
 	return tree, nil
 }
 
-func parseValue(decoder *json.Decoder, at *place, depth int, faults *Faults) (any, error) {
+// parseValue reads one value: nil, bool, string, json.Number, []any or object.
+func parseValue(decoder *jsontext.Decoder, at *place, depth int, faults *Faults) (any, error) {
 	if depth > maxDepth {
 		return nil, fmt.Errorf("it is nested more than %d deep", maxDepth)
 	}
-	token, err := decoder.Token()
+	token, err := decoder.ReadToken()
 	if err != nil {
 		return nil, err
 	}
-	switch token {
-	case json.Delim('{'):
+	switch token.Kind() {
+	case '{':
 		fields := object{}
 		var seen map[string]bool
-		for decoder.More() {
-			nameToken, err := decoder.Token()
+		for decoder.PeekKind() != '}' {
+			nameToken, err := decoder.ReadToken()
 			if err != nil {
 				return nil, err
 			}
-			name, _ := nameToken.(string)
+			name := nameToken.String()
 			value, err := parseValue(decoder, &place{above: at, name: name}, depth+1, faults)
 			if err != nil {
 				return nil, err
@@ -254,21 +257,27 @@ func parseValue(decoder *json.Decoder, at *place, depth int, faults *Faults) (an
 			}
 			fields = append(fields, member{name, value})
 		}
-		_, err := decoder.Token()
+		_, err := decoder.ReadToken()
 		return fields, err
-	case json.Delim('['):
+	case '[':
 		items := []any{}
-		for decoder.More() {
+		for decoder.PeekKind() != ']' {
 			value, err := parseValue(decoder, &place{above: at, item: len(items) + 1}, depth+1, faults)
 			if err != nil {
 				return nil, err
 			}
 			items = append(items, value)
 		}
-		_, err := decoder.Token()
+		_, err := decoder.ReadToken()
 		return items, err
+	case '"':
+		return token.String(), nil
+	case '0':
+		return json.Number(token.String()), nil
+	case 't', 'f':
+		return token.Bool(), nil
 	}
-	return token, nil
+	return nil, nil
 }
 
 func fill(target reflect.Value, value any, at *place, rule *tags, faults *Faults) {
@@ -425,18 +434,20 @@ func (r *structRules) collect(of reflect.Type, above []int) {
 }
 
 func fillNumber(target reflect.Value, value any, at *place, rule *tags, faults *Faults) {
-	name := at.last()
 	number, ok := value.(json.Number)
 	if !ok {
+		name := at.last()
 		faults.Add(at.String(), value, rule.numberAllowed(name), "%s must be a number", name)
 		return
 	}
 	figure, err := strconv.ParseFloat(number.String(), 64)
 	if err != nil {
+		name := at.last()
 		faults.Add(at.String(), number.String(), rule.numberAllowed(name), "%s is %s, which is no finite number", name, number)
 		return
 	}
 	if !rule.numberFits(figure) {
+		name := at.last()
 		faults.Add(at.String(), figure, rule.numberAllowed(name), "%s is %s; allowed: %s", name, number, rule.numberAllowed(name))
 		return
 	}
@@ -445,7 +456,7 @@ func fillNumber(target reflect.Value, value any, at *place, rule *tags, faults *
 		return
 	}
 	if figure != float64(int64(figure)) {
-		faults.Add(at.String(), figure, "a whole number", "%s is %s; it must be a whole number", name, number)
+		faults.Add(at.String(), figure, "a whole number", "%s is %s; it must be a whole number", at.last(), number)
 		return
 	}
 	target.SetInt(int64(figure))

@@ -12,9 +12,13 @@
 package job
 
 import (
+	"bytes"
 	"encoding/json"
 	"fmt"
 	"slices"
+	"strconv"
+
+	"github.com/go-json-experiment/json/jsontext"
 
 	"elkstay/core/intake"
 	"elkstay/core/locker"
@@ -79,22 +83,18 @@ func NewJob(name string) Job {
 // ReadJob reads a job document of this or an older version. The error is
 // intake.Faults; a version newer than ours is refused by name.
 func ReadJob(data []byte) (Job, error) {
-	var marked struct {
-		Format  any         `json:"format"`
-		Version json.Number `json:"version"`
-	}
-	if json.Unmarshal(data, &marked) == nil && marked.Format == Format {
-		switch version, err := marked.Version.Int64(); {
-		case err == nil && version > Version:
+	if format, version := marked(data); format == Format {
+		switch {
+		case version > Version:
 			var faults intake.Faults
 			faults.Add("body.version", version, fmt.Sprintf("at most %d", Version),
 				"this job is written in version %d of the format; this program reads up to version %d", version, Version)
 			return Job{}, faults
-		case err == nil && version == 1:
+		case version == 1:
 			return readFirst(data)
-		case err == nil && version == 2:
+		case version == 2:
 			return readSecond(data)
-		case err == nil && version == 3:
+		case version == 3:
 			return readThird(data)
 		}
 	}
@@ -103,6 +103,33 @@ func ReadJob(data []byte) (Job, error) {
 		return Job{}, err
 	}
 	return settled(job)
+}
+
+// marked is the format and the version that a document says it is written in; 0: none. What is
+// between them is passed over.
+func marked(data []byte) (format string, version int64) {
+	decoder := jsontext.NewDecoder(bytes.NewBuffer(data), jsontext.AllowDuplicateNames(true), jsontext.AllowInvalidUTF8(true))
+	if token, err := decoder.ReadToken(); err != nil || token.Kind() != '{' {
+		return "", 0
+	}
+	for decoder.PeekKind() == '"' {
+		token, err := decoder.ReadToken()
+		if err != nil {
+			break
+		}
+		name := token.String()
+		value, err := decoder.ReadValue()
+		if err != nil {
+			break
+		}
+		switch name {
+		case "format":
+			_ = json.Unmarshal(value, &format)
+		case "version":
+			version, _ = strconv.ParseInt(string(value), 10, 64)
+		}
+	}
+	return format, version
 }
 
 // settled gives a document its empty lists, or names the ids that stand twice in it.

@@ -9,8 +9,16 @@ returning saved_at;
 -- name: LockJob :one
 select head, deleted_at from job where id = @id for update;
 
--- name: MoveHead :exec
-update job set head = @head, name = @name, species = @species, saved_at = @saved_at where id = @id;
+-- A revision and the head that it moves, in one trip to the database.
+-- name: NextRevision :one
+with made as (
+  insert into revision (job_id, number, based_on, note, save_key, document)
+  values (@job_id, @number, @based_on::int, @note, @save_key, @document)
+  returning saved_at
+)
+update job set head = @number, name = @name, species = @species, saved_at = made.saved_at
+from made where job.id = @job_id
+returning made.saved_at;
 
 -- name: RevisionBySaveKey :one
 select number, saved_at, (document = @document::jsonb)::boolean as same from revision where job_id = @job_id and save_key = @save_key;

@@ -319,27 +319,43 @@ func (q *Queries) LockJob(ctx context.Context, id uuid.UUID) (LockJobRow, error)
 	return i, err
 }
 
-const moveHead = `-- name: MoveHead :exec
-update job set head = $1, name = $2, species = $3, saved_at = $4 where id = $5
+const nextRevision = `-- name: NextRevision :one
+with made as (
+  insert into revision (job_id, number, based_on, note, save_key, document)
+  values ($4, $1, $5::int, $6, $7, $8)
+  returning saved_at
+)
+update job set head = $1, name = $2, species = $3, saved_at = made.saved_at
+from made where job.id = $4
+returning made.saved_at
 `
 
-type MoveHeadParams struct {
-	Head    int32
-	Name    string
-	Species string
-	SavedAt time.Time
-	ID      uuid.UUID
+type NextRevisionParams struct {
+	Number   int32
+	Name     string
+	Species  string
+	JobID    uuid.UUID
+	BasedOn  int32
+	Note     string
+	SaveKey  uuid.UUID
+	Document []byte
 }
 
-func (q *Queries) MoveHead(ctx context.Context, arg MoveHeadParams) error {
-	_, err := q.db.Exec(ctx, moveHead,
-		arg.Head,
+// A revision and the head that it moves, in one trip to the database.
+func (q *Queries) NextRevision(ctx context.Context, arg NextRevisionParams) (time.Time, error) {
+	row := q.db.QueryRow(ctx, nextRevision,
+		arg.Number,
 		arg.Name,
 		arg.Species,
-		arg.SavedAt,
-		arg.ID,
+		arg.JobID,
+		arg.BasedOn,
+		arg.Note,
+		arg.SaveKey,
+		arg.Document,
 	)
-	return err
+	var saved_at time.Time
+	err := row.Scan(&saved_at)
+	return saved_at, err
 }
 
 const openDocuments = `-- name: OpenDocuments :many
