@@ -201,3 +201,44 @@ func TestWhatIsSaidOfHeat(t *testing.T) {
 		}
 	}
 }
+
+// A rope just as long as the points are apart is none; a piece level with the lower point neither.
+func TestPairsAtTheirBounds(t *testing.T) {
+	number := func(v float64) *float64 { return &v }
+	a, b := Point{Z: 10}, Point{X: 4, Z: 7} // 5 m apart
+	for _, c := range []struct {
+		what string
+		p    Pair
+		at   string
+	}{
+		{"a rope of the distance", Pair{MassKg: 100, A: a, B: b, Arrangement: OneRope, RopeLengthM: number(5)}, "body.rope_length_m"},
+		{"a little more", Pair{MassKg: 100, A: a, B: b, Arrangement: OneRope, RopeLengthM: number(5.1)}, ""},
+		{"level with the lower point", Pair{MassKg: 100, A: a, B: b, PieceZ: number(7)}, "body.piece_z"},
+		{"a little lower", Pair{MassKg: 100, A: a, B: b, PieceZ: number(6.9)}, ""},
+		{"above each other", Pair{MassKg: 100, A: a, B: Point{X: 0.009, Z: 7}, PieceZ: number(2)}, "body.b"},
+		{"just beside", Pair{MassKg: 100, A: a, B: Point{X: 0.01, Z: 7}, PieceZ: number(2)}, ""},
+	} {
+		faults := c.p.Faults("body")
+		if c.at == "" && len(faults) > 0 || c.at != "" && (len(faults) != 1 || faults[0].Location != c.at) {
+			t.Errorf("%s: %v, want one at %q", c.what, faults, c.at)
+		}
+	}
+}
+
+// Twin lines on a block, let down together: the first point holds the weight and its lead, whatever the share.
+func TestTwinLinesOnABlock(t *testing.T) {
+	number := func(v float64) *float64 { return &v }
+	p := Pair{MassKg: 200, A: Point{X: 1, Y: 2, Z: 10}, Arrangement: Twin, SharePct: number(70), Efficiency: number(0.9)}
+	c := p.Solve()
+	at, weight := c.Way[0], 200*9.80665/1000
+	if len(c.Way) != 1 || at.At != p.A {
+		t.Errorf("%+v", c.Way)
+	}
+	for what, pair := range map[string][2]float64{
+		"first": {at.AKn, 0.7 * weight}, "second": {at.BKn, 0.3 * weight}, "point": {at.AnchorAKn, 1.9 * weight}, "other point": {at.AnchorBKn, 0},
+	} {
+		if math.Abs(pair[0]-pair[1]) > 1e-9 {
+			t.Errorf("%s: %v, want %v", what, pair[0], pair[1])
+		}
+	}
+}

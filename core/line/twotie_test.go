@@ -204,3 +204,100 @@ func TestNearlyParallelLines(t *testing.T) {
 		}
 	}
 }
+
+// The lowest that a piece hangs in an attitude, against a net over both discs that its butt may be in.
+func TestTheLowestInAnAttitude(t *testing.T) {
+	r := rand.New(rand.NewPCG(11, 4))
+	for range 60 {
+		c := tied(5, 5*r.Float64(), Tied{AtM: 2 * r.Float64(), Point: Spot{r.Float64(), 9 + 2*r.Float64()}, LineM: 1 + 3*r.Float64()},
+			Tied{AtM: 2.5 + 2.5*r.Float64(), Point: Spot{2 + 3*r.Float64(), 9 + 2*r.Float64()}, LineM: 1 + 3*r.Float64()})
+		turn := 2 * math.Pi * r.Float64()
+		got := c.lowest(turn)
+		// The butt lies in a disc about each point less its tie; the net is over the first of them.
+		ax, az := c.Ties[0].Point.X-c.Ties[0].AtM*math.Cos(turn), c.Ties[0].Point.Z-c.Ties[0].AtM*math.Sin(turn)
+		bx, bz := c.Ties[1].Point.X-c.Ties[1].AtM*math.Cos(turn), c.Ties[1].Point.Z-c.Ties[1].AtM*math.Sin(turn)
+		low, found := math.Inf(1), false
+		const fine = 1200
+		for i := range fine {
+			for j := range 20 {
+				w, d := 2*math.Pi*float64(i)/fine, c.Ties[0].LineM*(1-float64(j)/400)
+				if x, z := ax+d*math.Cos(w), az+d*math.Sin(w); math.Hypot(x-bx, z-bz) <= c.Ties[1].LineM {
+					low, found = min(low, z), true
+				}
+				e := c.Ties[1].LineM * (1 - float64(j)/400)
+				if x, z := bx+e*math.Cos(w), bz+e*math.Sin(w); math.Hypot(x-ax, z-az) <= c.Ties[0].LineM {
+					low, found = min(low, z), true
+				}
+			}
+		}
+		if found && (!got.ok || got.z > low+1e-9 || got.z < low-0.03) {
+			t.Errorf("%+v turned %v: lowest %v, the net found %v", c.Ties, turn, got.z, low)
+		}
+		if !got.ok {
+			continue
+		}
+		for i, tie := range c.Ties {
+			if x, z := got.at(tie.AtM); math.Hypot(x-tie.Point.X, z-tie.Point.Z) > tie.LineM+1e-9 {
+				t.Errorf("line %d does not reach: %+v turned %v", i, c.Ties, turn)
+			}
+		}
+		same(t, "height of the balance", got.cogZ, got.z+c.CogM*math.Sin(turn), 1e-12)
+	}
+}
+
+// On one line alone a piece hangs straight beneath its point, the heavy end down.
+func TestAloneOnOneLine(t *testing.T) {
+	c := tied(4, 1.5, Tied{AtM: 0.5, Point: Spot{1, 10}, LineM: 2}, Tied{AtM: 3, Point: Spot{-2, 12}, LineM: 3})
+	butt := c.alone(0) // tied above its balance's other side: tip down, butt 0.5 m over the tie
+	same(t, "butt", butt.x, 1, 1e-12)
+	same(t, "butt height", butt.z, 8.5, 1e-12)
+	same(t, "balance", butt.cogZ, 7, 1e-12)
+	tip := c.alone(1) // butt down, 3 m beneath the tie
+	same(t, "butt", tip.x, -2, 1e-12)
+	same(t, "butt height", tip.z, 6, 1e-12)
+	same(t, "balance", tip.cogZ, 7.5, 1e-12)
+	level := tied(4, 0.5, Tied{AtM: 0.5, Point: Spot{1, 10}, LineM: 2}, Tied{AtM: 3, Point: Spot{-2, 12}, LineM: 3})
+	same(t, "tied at its balance", level.alone(0).cogZ, 8, 1e-12)
+}
+
+// Upright under both lines at once: which of two that pull along one line carries what is told
+// by the place of the balance between the ties.
+func TestUprightOnBothLines(t *testing.T) {
+	for _, cog := range []float64{1.2, 1.5, 2.4, 2.9} {
+		c := tied(4, cog, Tied{AtM: 1, Point: Spot{0, 10}, LineM: 5}, Tied{AtM: 3, Point: Spot{0, 10}, LineM: 3})
+		h := c.Solve()
+		same(t, "tip up", h.AttitudeDeg, 90, 1e-3)
+		same(t, "butt line", h.Ties[0].TensionKn, weight200*(3-cog)/2, 1e-4)
+		same(t, "tip line", h.Ties[1].TensionKn, weight200*(cog-1)/2, 1e-4)
+	}
+}
+
+// What may just be is no fault, and what may not says by how much it falls short.
+func TestTiesAtTheirBounds(t *testing.T) {
+	whole := tied(4, 4, Tied{AtM: 0, Point: Spot{0, 10}, LineM: 2}, Tied{AtM: 4, Point: Spot{4, 10}, LineM: 2})
+	if faults := whole.Faults("body"); len(faults) > 0 {
+		t.Errorf("tied at both ends, its balance at the tip: %v", faults)
+	}
+	// Points 40 m apart; 2 m and 2 m of line and 3.5 m of wood between the ties reach 7.5 m.
+	short := tied(4, 2, Tied{AtM: 0.5, Point: Spot{0, 10}, LineM: 2}, Tied{AtM: 4, Point: Spot{24, 42}, LineM: 2})
+	faults := short.Faults("body")
+	if len(faults) != 1 || faults[0].Allowed != "more than 34.5 m" || !strings.Contains(faults[0].Message, "reach 7.5 m") || !strings.Contains(faults[0].Message, "40 m apart") {
+		t.Errorf("%+v", faults)
+	}
+}
+
+// Flat lines are said to be flat beyond 60 degrees, a slack one is not.
+func TestWhenALineLiesFlat(t *testing.T) {
+	for _, c := range []struct {
+		half float64
+		flat bool
+	}{{1.70, false}, {1.76, true}} {
+		// 2 m of line that reaches so far to each side: sin α is half of it over 2.
+		two := tied(2, 1, Tied{AtM: 0, Point: Spot{-c.half, 10}, LineM: 2}, Tied{AtM: 2, Point: Spot{2 + c.half, 10}, LineM: 2})
+		h := two.Solve()
+		same(t, "from upright", h.Ties[0].FromUprightDeg, math.Asin(c.half/2)*180/math.Pi, 1e-3)
+		if said := strings.Join(two.Cautions(h), " "); strings.Contains(said, "past 60°") != c.flat {
+			t.Errorf("%v: %s", c.half, said)
+		}
+	}
+}

@@ -43,3 +43,12 @@ func TestCautionNamesTheFactorAndTheHand(t *testing.T) {
 		t.Errorf("got %q; e^(0.2π) is 1.87", got)
 	}
 }
+
+// A hand that holds the line needs no turns, and nothing less than a turn of rope is asked of one that just holds it.
+func TestNoTurnsForALineTheHandHolds(t *testing.T) {
+	for _, hand := range []float64{1, 1.2} {
+		if got := WrapsFor(1, hand, 0.2); got != 0 || math.Signbit(got) {
+			t.Errorf("hand %v: %v turns", hand, got)
+		}
+	}
+}
