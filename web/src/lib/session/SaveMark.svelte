@@ -18,7 +18,7 @@
       case "saving":
         return "Saving";
       case "unreachable":
-        return "Not saved: kept on this device, trying again";
+        return `${saver.reason || "Not saved: kept on this device."} Trying again`;
       case "stale":
         return "Not saved: changed elsewhere";
       case "refused":
@@ -34,6 +34,7 @@
   role="status"
   data-testid="save-state"
   data-state={saver.state}
+  title={bad ? says : undefined}
   class={["shrink-0 px-1 text-sm sm:shrink sm:truncate", bad ? "font-bold text-error" : "faint"]}
 >
   <span class="sm:hidden">{bad ? "Not saved" : (says.split(" ")[0] ?? "")}</span>

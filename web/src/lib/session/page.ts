@@ -39,10 +39,11 @@ export const page: Surroundings = {
       if (response.status === 412 && error && "current" in error) return { moved: error.current };
       if (response.status === 404) return { gone: true };
       if (response.status === 422) return { refused: explain(error) };
+      if (response.status === 503) return { unanswered: explain(error) };
     } catch {
       // Nobody answered in time.
     }
-    return { unanswered: true };
+    return { unanswered: "" };
   },
   async create(job) {
     const { data } = await api.POST("/api/jobs", {

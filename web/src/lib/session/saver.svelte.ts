@@ -210,9 +210,9 @@ export class Saver {
       else if ("refused" in answer) {
         this.reason = answer.refused;
         this.state = "refused";
-      } else this.unreachable(sent);
+      } else this.unreachable(sent, answer.unanswered);
     } catch {
-      this.unreachable(sent);
+      this.unreachable(sent, "");
     } finally {
       this.inFlight = false;
     }
@@ -235,8 +235,9 @@ export class Saver {
     this.note();
   }
 
-  private unreachable(sent: Kept): void {
+  private unreachable(sent: Kept, why: string): void {
     this.doubt = sent;
+    this.reason = why;
     this.note();
     this.state = "unreachable";
     this.schedule(again);

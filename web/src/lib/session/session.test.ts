@@ -85,12 +85,13 @@ test("a save whose answer is lost is kept once, and a closed page loses nothing"
   let lost = 0;
   device.save = async (...sent) => {
     const answer = await saving(...sent);
-    return lost++ < 2 ? { unanswered: true } : answer;
+    return lost++ < 2 ? { unanswered: "The disk is full." } : answer;
   };
   const session = new Session(world.head, device);
   void session.change((j) => (j.note = "first"));
   await world.pass(1500);
   expect(session.saver.state).toBe("unreachable");
+  expect(session.saver.reason).toBe("The disk is full.");
   // Closed before it was acknowledged, opened again from what the device kept.
   session.close();
   const again = new Session({ ...world.head, revision: 1, job: sample() }, device);

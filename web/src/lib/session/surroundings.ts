@@ -6,7 +6,8 @@ export type Saved =
   | { moved: JobHead }
   | { gone: true }
   | { refused: string }
-  | { unanswered: true };
+  /** Nothing was kept; why, where the server said so. */
+  | { unanswered: string };
 
 /** What hears of a job from elsewhere. */
 export interface Hearing {

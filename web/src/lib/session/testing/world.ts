@@ -165,9 +165,9 @@ export class World {
       revision: async (_id, number) => this.headOf(number).job,
       save: async (_id, base, key, job) => {
         const sent = structuredClone(job);
-        if (!(await this.line())) return { unanswered: true };
+        if (!(await this.line())) return { unanswered: "" };
         const answer = this.commit(base, key, sent);
-        return (await this.line()) ? answer : { unanswered: true };
+        return (await this.line()) ? answer : { unanswered: "" };
       },
       create: async () => null,
       restore: async () => false,
