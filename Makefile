@@ -60,7 +60,7 @@ test: test-needs check test-go test-web test-browser
 test-needs:
 	@scripts/apt-install 'postgresql=/usr/lib/postgresql/*/bin/pg_ctl' chromium=/usr/bin/chromium \
 		fonts-liberation=/usr/share/fonts/truetype/liberation gcc=/usr/bin/gcc libc6-dev=/usr/include/stdlib.h \
-		poppler-utils=/usr/bin/pdftotext
+		poppler-utils=/usr/bin/pdftotext fonts-dejavu-core=/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf
 
 $(LINT):
 	GOBIN=$(CURDIR)/var/tools go install github.com/golangci/golangci-lint/v2/cmd/golangci-lint@$(LINT_VERSION)

@@ -4,24 +4,18 @@ import (
 	"fmt"
 	"strings"
 	"unicode"
-
-	"golang.org/x/image/font/gofont/goregular"
-	"golang.org/x/image/font/sfnt"
 )
 
-// shipped is the font that goes into every paper: Latin, Greek and Cyrillic.
-var shipped = func() *sfnt.Font {
-	font, err := sfnt.Parse(goregular.TTF)
-	if err != nil {
-		panic(err)
-	}
-	return font
-}()
+// A run is a part of a text in one font.
+type run struct {
+	face *face
+	text string
+}
 
-// letters turns text into what the paper's font can print: a character that it does not have
-// becomes its code, such as [U+1F333], and what has no shape, a space. It reports whether
-// there was any.
-func letters(text string) (printed string, missing bool) {
+// runs turns text into what can be printed: the shipped font, else one of the system's that has
+// the letter; a character that no font has becomes its code, such as [U+1F333], and what has no
+// shape, a space. It reports whether there was any without a font.
+func (d *page) runs(text string) (out []run, missing bool) {
 	plain := true
 	for _, r := range text {
 		if r < ' ' || r > '~' {
@@ -30,40 +24,102 @@ func letters(text string) (printed string, missing bool) {
 		}
 	}
 	if plain {
-		return text, false
+		return []run{{shipped, text}}, false
 	}
-	var buffer sfnt.Buffer
-	var out strings.Builder
-	for _, r := range text {
-		switch {
-		case r == '\n':
-			out.WriteRune(r)
-		case unicode.IsSpace(r) || r < ' ' || r == 0x7f:
-			out.WriteByte(' ')
-		default:
-			glyph, err := shipped.GlyphIndex(&buffer, r)
-			if err != nil || glyph == 0 || r > 0xffff {
-				missing = true
-				fmt.Fprintf(&out, "[U+%04X]", r)
-				continue
-			}
-			out.WriteRune(r)
+	var b strings.Builder
+	in := shipped
+	end := func() {
+		if b.Len() > 0 {
+			out = append(out, run{in, b.String()})
+			b.Reset()
 		}
 	}
-	return out.String(), missing
+	for _, r := range text {
+		next, written := shipped, string(r)
+		switch {
+		case r == '\n':
+		case unicode.IsSpace(r) || r < ' ' || r == 0x7f:
+			written = " "
+		case shipped.has(r):
+		default:
+			if other := fonts.with(r); other != nil && d.takes(other) {
+				next = other
+			} else {
+				missing = true
+				written = fmt.Sprintf("[U+%04X]", r)
+			}
+		}
+		if next != in {
+			end()
+			in = next
+		}
+		b.WriteString(written)
+	}
+	end()
+	return out, missing
 }
 
-// Text writes a text, each letter as the paper's font has it.
+// letters is a text with codes for what no font has.
+func (d *page) letters(text string) (printed string, missing bool) {
+	parts, missing := d.runs(text)
+	var b strings.Builder
+	for _, part := range parts {
+		b.WriteString(part.text)
+	}
+	return b.String(), missing
+}
+
+// takes puts a font of the system into the paper, once; a font that cannot go in is none.
+func (d *page) takes(f *face) (taken bool) {
+	if taken, known := d.taken[f]; known {
+		return taken
+	}
+	defer func() {
+		// The library reads fonts on trust.
+		if recover() != nil || d.Err() {
+			d.ClearError()
+			taken = false
+		}
+		d.taken[f] = taken
+	}()
+	size, _ := d.GetFontSize()
+	style := d.GetFontStyle()
+	d.AddUTF8FontFromBytes(f.name, "", f.ttf)
+	d.SetFont(f.name, "", size)
+	d.SetFont(shipped.name, style, size)
+	return !d.Err()
+}
+
+// Text writes a text, each letter in a font that has it.
 func (d *page) Text(x, y float64, text string) {
-	printed, missing := letters(strings.ReplaceAll(text, "\n", " "))
+	parts, missing := d.runs(strings.ReplaceAll(text, "\n", " "))
 	d.missing = d.missing || missing
-	d.Fpdf.Text(x, y, printed)
+	d.each(parts, func(part string) {
+		d.Fpdf.Text(x, y, part)
+		x += d.Fpdf.GetStringWidth(part)
+	})
+}
+
+// each does something with every part of a text, its font set.
+func (d *page) each(parts []run, do func(part string)) {
+	size, _ := d.GetFontSize()
+	style := d.GetFontStyle()
+	for _, part := range parts {
+		if part.face != shipped {
+			d.SetFont(part.face.name, "", size)
+		}
+		do(part.text)
+		if part.face != shipped {
+			d.SetFont(shipped.name, style, size)
+		}
+	}
 }
 
 // GetStringWidth is the width of a text as Text writes it, mm.
-func (d *page) GetStringWidth(text string) float64 {
-	printed, _ := letters(text)
-	return d.Fpdf.GetStringWidth(printed)
+func (d *page) GetStringWidth(text string) (w float64) {
+	parts, _ := d.runs(text)
+	d.each(parts, func(part string) { w += d.Fpdf.GetStringWidth(part) })
+	return w
 }
 
 // broken breaks a word that is wider than a line.

@@ -22,8 +22,10 @@ type page struct {
 	y     float64 // where the next line begins
 	stamp *Stamp
 	name  string
-	// A character was asked for that the paper's font does not have.
+	// A character was asked for that no font has.
 	missing bool
+	// Fonts of the system that are in this paper, or cannot be.
+	taken map[*face]bool
 }
 
 func (d *page) tint(c tone) { d.SetTextColor(c.r, c.g, c.b) }
@@ -32,7 +34,7 @@ func (d *page) font(size float64, bold bool) {
 	if bold {
 		style = "B"
 	}
-	d.SetFont("go", style, size)
+	d.SetFont(shipped.name, style, size)
 }
 
 // head draws the band of a paper that is no longer of the newest revision.
@@ -109,7 +111,7 @@ func (d *page) wrapped(x, y, w, size, leading float64, bold bool, text string) f
 // too many for texts that end in a space.
 func (d *page) split(text string, w float64) []string {
 	lines := []string{}
-	printed, missing := letters(text)
+	printed, missing := d.letters(text)
 	d.missing = d.missing || missing
 	for _, part := range strings.Split(printed, "\n") {
 		line := ""

@@ -10,6 +10,7 @@ import (
 	"math"
 	"os"
 	"os/exec"
+	"path/filepath"
 	"slices"
 	"strconv"
 	"strings"
@@ -392,6 +393,7 @@ func BenchmarkBriefing40(b *testing.B) {
 
 // Whatever a name holds, the paper prints, says what it could not, and counts its pages.
 func TestPapersOfAnyUnicode(t *testing.T) {
+	withFonts(t)
 	for name, want := range map[string]string{
 		"Ash 🌳 at the weir":        "Ash [U+1F333] at the weir",
 		"Éßæ Ωμέγα Дуб":            "Éßæ Ωμέγα Дуб",
@@ -432,6 +434,53 @@ func TestPapersOfAnyUnicode(t *testing.T) {
 				}
 			}
 		}
+	}
+}
+
+// withFonts stands folders in for the system's fonts.
+func withFonts(t *testing.T, folders ...string) {
+	t.Helper()
+	before := fonts
+	fonts = &system{folders: folders}
+	t.Cleanup(func() { fonts = before })
+}
+
+// A letter that the shipped font lacks comes from a font of the system that has it, among letters
+// of the shipped one; a font that is none, or is damaged, is passed over.
+func TestLettersOfTheSystemsFonts(t *testing.T) {
+	sans, err := os.ReadFile("/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf")
+	if err != nil {
+		t.Fatal("make test installs it: ", err)
+	}
+	folder := t.TempDir()
+	for name, data := range map[string][]byte{
+		"A-Damaged.ttf": sans[:4000], "B-None.ttf": []byte("no font"), "C-Good-Regular.ttf": sans, "C-Good-Bold.ttf": []byte("not looked at"),
+	} {
+		if err := os.WriteFile(filepath.Join(folder, name), data, 0o600); err != nil {
+			t.Fatal(err)
+		}
+	}
+	withFonts(t, folder, filepath.Join(folder, "not there"))
+	document, _, _ := whole(t, "mill-fold", units.Metric)
+	// The shipped font has neither; the tree is in none, and joined script is not printed letter by letter.
+	if shipped.has('ờ') || shipped.has('ხ') {
+		t.Fatal("the shipped font has them: choose others")
+	}
+	document.Name = "Bờ sông 🌳 at شجرة, ხე gỗ"
+	o := assess.Options{Units: units.Metric}
+	a, p := assess.Assess(&document, o), brief.Briefing(&document, o)
+	pdf, err := Briefing(&document, &a, &p, stamp(1), units.Metric, false)
+	if err != nil {
+		t.Fatal(err)
+	}
+	got := joined(strings.Join(pages(t, pdf), " "))
+	for _, want := range []string{"Bờ sông [U+1F333] at [U+0634]", "ხე gỗ", "stand as their codes"} {
+		if !strings.Contains(got, want) {
+			t.Errorf("no %q in %s", want, got[:min(len(got), 300)])
+		}
+	}
+	if !bytes.Contains(pdf, []byte("Good")) && bytes.Count(pdf, []byte("/FontFile2")) < 3 {
+		t.Error("the system's font is not in the paper")
 	}
 }
 

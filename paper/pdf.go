@@ -8,7 +8,6 @@ import (
 
 	"codeberg.org/go-pdf/fpdf"
 	"golang.org/x/image/font/gofont/gobold"
-	"golang.org/x/image/font/gofont/goregular"
 
 	"elkstay/core/assess"
 	"elkstay/core/job"
@@ -22,15 +21,15 @@ func Briefing(document *job.Job, a *assess.Assessment, p *brief.Paper, stamp Sta
 	if letter {
 		format = "Letter"
 	}
-	d := &page{Fpdf: fpdf.New("L", "mm", format, ""), stamp: &stamp, name: p.Name}
+	d := &page{Fpdf: fpdf.New("L", "mm", format, ""), stamp: &stamp, name: p.Name, taken: make(map[*face]bool)}
 	d.w, d.h = d.GetPageSize()
-	title, _ := letters(p.Name)
-	d.SetTitle(title+", briefing", true)
 	d.SetCreator("Elk Stay", true)
 	d.SetCreationDate(stamp.MadeAt)
 	d.SetModificationDate(stamp.MadeAt)
-	d.AddUTF8FontFromBytes("go", "", goregular.TTF)
-	d.AddUTF8FontFromBytes("go", "B", gobold.TTF)
+	d.AddUTF8FontFromBytes(shipped.name, "", shipped.ttf)
+	d.AddUTF8FontFromBytes(shipped.name, "B", gobold.TTF)
+	title, _ := d.letters(p.Name)
+	d.SetTitle(title+", briefing", true)
 	d.SetAutoPageBreak(false, 0)
 	d.SetMargins(margin, margin, margin)
 	d.SetHeaderFunc(d.head)
@@ -44,7 +43,7 @@ func Briefing(document *job.Job, a *assess.Assessment, p *brief.Paper, stamp Sta
 	d.rest(p)
 	if d.missing {
 		d.room(8)
-		d.y += d.wrapped(margin, d.y, d.w-2*margin, 8, 3.6, false, "Characters that this paper's font does not have stand as their codes, such as [U+1F333].")
+		d.y += d.wrapped(margin, d.y, d.w-2*margin, 8, 3.6, false, "Characters that no font at hand has, and scripts that need joining, stand as their codes, such as [U+1F333].")
 	}
 	d.numbered()
 	var out bytes.Buffer
