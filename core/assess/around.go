@@ -1,6 +1,7 @@
 package assess
 
 import (
+	"fmt"
 	"math"
 	"slices"
 
@@ -206,35 +207,116 @@ func (w *limbWood) distance(at r3.Vec, enough float64) float64 {
 	return max(0, nearest)
 }
 
-// ropesByPower brings what a pick's ropes keep from power lines into its clearances: where a
-// rope is nearer than the piece, the rope's distance stands.
-func (v *Survey) ropesByPower(o *Outcome) {
-	ends := []r3.Vec{o.tie}
+// A leg is a straight part of a pick's rope.
+type leg struct {
+	from, to  r3.Vec
+	name      string // between what
+	leadsAway bool   // from the block on: the piece does not hang on it
+}
+
+// legs are the straight parts of a pick's ropes, from the tie on.
+func (o *Outcome) legs() (list []leg) {
+	if len(o.points) < 2 {
+		return nil
+	}
+	from, name := o.tie, "the tie"
 	for i := 1; i < len(o.points); i++ {
-		ends = append(ends, o.points[i].Vec())
+		at := o.points[i].Vec()
+		list = append(list, leg{from, at, name + " and " + o.points[i].Name, i > 1})
+		from, name = at, o.points[i].Name
 	}
 	if o.pair != nil {
-		ends = append([]r3.Vec{{X: o.pair.B.X, Y: o.pair.B.Y}, o.pair.B.Vec()}, ends...)
+		second := o.pair.B.Vec()
+		list = append(list, leg{o.tie, second, "the tie and the second point", false}, leg{second, r3.Vec{X: second.X, Y: second.Y}, "the second point and the ground", false})
 	}
+	return list
+}
+
+// ropes brings what a pick's ropes keep from power lines into its clearances (where a rope is
+// nearer than the piece, the rope's distance stands), and says where they run against a target,
+// or the piece against them.
+func (v *Survey) ropes(o *Outcome, way *sweep) {
+	legs := o.legs()
 	const step = 0.1
 	for i := range v.targets {
 		p := &v.targets[i]
 		metres, power := policy.PowerDistanceOf(p.Target)
-		if !power {
-			continue
-		}
-		nearest := math.Inf(1)
-		for k := 1; k < len(ends); k++ {
-			leg := r3.Sub(ends[k], ends[k-1])
-			parts := int(min(2000, math.Ceil(r3.Norm(leg)/step))) + 1
+		nearest, between := math.Inf(1), ""
+		for k := range legs {
+			along := r3.Sub(legs[k].to, legs[k].from)
+			parts := int(min(2000, math.Ceil(r3.Norm(along)/step))) + 1
 			for n := range parts + 1 {
-				at := r3.Add(ends[k-1], r3.Scale(float64(n)/float64(parts), leg))
-				nearest = min(nearest, p.distance(at, math.Inf(1))-step/2)
+				at := r3.Add(legs[k].from, r3.Scale(float64(n)/float64(parts), along))
+				if !power && at.Z < 0.3 {
+					continue // where it comes to the ground, its device stands
+				}
+				if d := p.distance(at, nearest+step/2) - step/2; d < nearest {
+					nearest, between = d, legs[k].name
+				}
 			}
 		}
-		v.comesNear(o, p.Target, nearest, metres)
+		switch {
+		case power:
+			v.comesNear(o, p.Target, nearest, metres)
+		case nearest <= 0:
+			o.fouls = append(o.fouls, fmt.Sprintf("The line between %s runs against %s: lead it clear, or it chafes there, and what it rubs off is in no figure.", between, p.Name))
+		}
 	}
 	sortClearances(o.clears)
+	if way != nil {
+		o.fouls = append(o.fouls, v.pieceByRope(legs, o.block, way)...)
+	}
+}
+
+// What of a line that leads away is looked at for the piece: so far from its block and from the
+// stem, m, as beneath its block a piece always hangs beside it; and how near its wood may come.
+const (
+	awayFromBlock = 1.5
+	awayFromStem  = 1.0
+	byTheLine     = 0.3
+)
+
+// pieceByRope says where a piece's wood meets its own line on the way to the hand. Brush parts for
+// a line; wood does not.
+func (v *Survey) pieceByRope(legs []leg, block r3.Vec, way *sweep) (said []string) {
+	var bare sweep
+	for k := range legs {
+		one := &legs[k]
+		if !one.leadsAway {
+			continue
+		}
+		off := func(at r3.Vec) bool {
+			return r3.Norm(r3.Sub(at, block)) > awayFromBlock && r3.Norm(level(r3.Sub(at, v.onStem(at.Z)))) > awayFromStem
+		}
+		along := r3.Sub(one.to, one.from)
+		const parts = 40
+		first, last := -1, -1
+		for n := range parts + 1 {
+			if off(r3.Add(one.from, r3.Scale(float64(n)/parts, along))) {
+				if first < 0 {
+					first = n
+				}
+				last = n
+			}
+		}
+		if first < 0 || first == last {
+			continue
+		}
+		rope := woodOf(1, func(share float64) (r3.Vec, float64) {
+			return r3.Add(one.from, r3.Scale((float64(first)+share*float64(last-first))/parts, along)), 0
+		})
+		if bare.balls == nil {
+			bare = *way
+			bare.balls = slices.Clone(way.balls)
+			for i := range bare.balls {
+				bare.balls[i].r = bare.balls[i].wood
+			}
+		}
+		if near := bare.nearest(byTheLine, nil, rope.distance); near < byTheLine {
+			said = append(said, fmt.Sprintf("Its wood comes within %s of its own line between %s: lead the line clear of its way.", v.Height(max(0, near)), one.name))
+		}
+	}
+	return said
 }
 
 // comesNear notes how close something of a pick comes to a power line, where that is nearer

@@ -12,9 +12,10 @@ import (
 // ball is a part of a piece: how far its middle is from the middle of the cut, as the piece
 // stands before it is cut, and how far it reaches round that, m.
 type ball struct {
-	off r3.Vec
-	r   float64
-	gap float64 // to its neighbour along the wood
+	off  r3.Vec
+	r    float64
+	gap  float64 // to its neighbour along the wood
+	wood float64 // what of it is wood, not brush, m
 }
 
 // pose is where the middle of the cut is, and how the piece is turned: the directions that
@@ -80,7 +81,7 @@ func (v *Survey) body(o *Outcome, now *Standing) []ball {
 				// To the side, not beyond the tip that was measured.
 				r = max(r, min(brushSpread*g.LengthM, g.LengthM-s))
 			}
-			list = append(list, ball{r3.Sub(g.at(s), o.cut), r, long / float64(parts)})
+			list = append(list, ball{r3.Sub(g.at(s), o.cut), r, long / float64(parts), g.diameterAt(s) / 2})
 		}
 	}
 	if self := v.LimbOf(o.pick); self >= 0 {
@@ -90,7 +91,7 @@ func (v *Survey) body(o *Outcome, now *Standing) []ball {
 		for i := range parts + 1 {
 			z := o.FromM + o.Length()*float64(i)/float64(parts)
 			outside, _ := v.Stem.DiameterAt(z)
-			list = append(list, ball{r3.Sub(v.onStem(z), o.cut), outside / 2, o.Length() / float64(parts) * v.longer(z)})
+			list = append(list, ball{r3.Sub(v.onStem(z), o.cut), outside / 2, o.Length() / float64(parts) * v.longer(z), outside / 2})
 		}
 	}
 	self, own := v.LimbOf(o.pick), v.own(o)

@@ -76,7 +76,7 @@ func TestASweepIsNeverKinderThanAFineWalk(t *testing.T) {
 		balls := []ball{}
 		count := int(math.Ceil(long / ballsApart))
 		for i := range count + 1 {
-			balls = append(balls, ball{r3.Scale(long*float64(i)/float64(count), direction), 0.1, long / float64(count)})
+			balls = append(balls, ball{r3.Scale(long*float64(i)/float64(count), direction), 0.1, long / float64(count), 0.1})
 		}
 		axis := r3.Unit(r3.Vec{X: between(-1, 1), Y: between(-1, 1), Z: between(-1, 1)})
 		turn, shift := between(-math.Pi, math.Pi), r3.Vec{X: between(-3, 3), Y: between(-3, 3), Z: between(-6, 0)}

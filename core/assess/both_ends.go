@@ -98,7 +98,8 @@ func (bothEnds) work(v *Survey, o *Outcome, now *Standing) {
 	v.pastStem(o, &way)
 	for _, side := range e.sides {
 		side.clears = nil
-		v.ropesByPower(side)
+		v.ropes(side, &way)
+		o.fouls = append(o.fouls, side.fouls...)
 		for _, c := range side.clears {
 			v.comesNear(o, c.target, c.ClearanceM, v.keeps(c.target))
 		}

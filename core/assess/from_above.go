@@ -46,7 +46,7 @@ func (v *Survey) roomUnder(o *Outcome, now *Standing) {
 	if place := o.Rig.Block.Place; place != nil && !v.onOwnStem(place) {
 		v.pastStem(o, &way)
 	}
-	v.ropesByPower(o)
+	v.ropes(o, &way)
 }
 
 func (fromAbove) call(v *Survey, o *Outcome) string {

@@ -106,7 +106,8 @@ type Outcome struct {
 	lift     *crane.Pick
 	lifted   crane.Lift
 	radius   float64
-	slew     string // what a lift must go over
+	slew     string   // what a lift must go over
+	fouls    []string // where its ropes run against something
 	felling  *fellingOf
 	ends     *endsOf
 	tight    *tightened

@@ -32,7 +32,7 @@ func (v *Survey) roomTipping(o *Outcome, now *Standing) {
 	}
 	way := v.tippingWay(o, now)
 	o.clears = v.clearances(&way, now, v.own(o))
-	v.ropesByPower(o)
+	v.ropes(o, &way)
 }
 
 func (pastBlock) call(v *Survey, o *Outcome) string {

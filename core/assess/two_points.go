@@ -66,7 +66,7 @@ func (twoPoints) work(v *Survey, o *Outcome, now *Standing) {
 	if !onStem {
 		v.pastStem(o, &way)
 	}
-	v.ropesByPower(o)
+	v.ropes(o, &way)
 	// It is let down under the second point, and the first line reaches there.
 	o.ropeM = o.leadM() + max(r3.Norm(r3.Sub(far, o.block)), r3.Norm(r3.Sub(r3.Vec{X: far.X, Y: far.Y, Z: o.floor.hard}, o.block))) + spareRope
 	v.ropeReaches(o)

@@ -71,7 +71,7 @@ func TestDistancesOnThePlan(t *testing.T) {
 
 // ballAlong is the way of a ball from place to place.
 func ballAlong(r float64, places ...r3.Vec) *sweep {
-	s := sweepOf([]ball{{r3.Vec{}, r, 0}})
+	s := sweepOf([]ball{{r3.Vec{}, r, 0, r}})
 	for i, at := range places {
 		s.add(turned(r3.Vec{}, 0, at), i == 0)
 	}
