@@ -354,12 +354,10 @@ func (v *Survey) leans(beam *spar.Spar, heading r3.Vec, now *Standing) {
 		}
 		const slices = 24
 		bottom := beam.Stations[0].AtM
-		above := 0.0
 		for k := slices - 1; k >= 0; k-- {
 			low, high := bottom+(top-bottom)*float64(k)/slices, bottom+(top-bottom)*float64(k+1)/slices
 			weight := v.Stem.WeighBetween(low, high, v.density, timber.Frustum).MassKg.High * units.Gravity / 1000 * v.longer((low+high)/2)
 			lean((low+high)/2, weight)
-			above += weight
 		}
 		// At a bend the weight above it leads off another way than below.
 		if bent {
