@@ -202,6 +202,12 @@ func (f *fellingOf) sideways() float64 {
 			most = other
 		}
 	}
+	for i := range f.tugs {
+		if t := &f.tugs[i]; t.mid != nil {
+			// To whichever side it is pulled, it may be the worse one.
+			most += math.Copysign(t.mid.aside*t.line.AttachHeightM, most)
+		}
+	}
 	return most
 }
 

@@ -55,6 +55,7 @@ type tug struct {
 	part       float64   // of what all lines of its kind carry together
 	beam       spar.Spar // the stem under it
 	said       string
+	mid        *midLine // nil: nothing is put on its middle
 }
 
 // tugsOf lays out the lines of a felling, or says what stops one.
@@ -116,6 +117,17 @@ func (v *Survey) leads(o *Outcome, f *fellingOf, t *tug, now *Standing) bool {
 			return stops("%s sits at the same place as what is before it on its line", t.points[i].Name)
 		}
 	}
+	first := t.points[1].Vec()
+	t.rig = v.RigOf(&job.Pick{Rig: l.Rig})
+	if l.Mid != nil {
+		mid, why := v.onMiddle(o, f, t)
+		if why != "" {
+			return stops("%s", why)
+		}
+		if t.mid = mid; mid.weighs() {
+			first, t.points[0] = mid.at, stop("weight", mid.at)
+		}
+	}
 	motion := line.Lifting
 	loaded := append([]line.Stop{}, t.points...)
 	for i := 1; i < len(loaded)-1; i++ {
@@ -136,7 +148,7 @@ func (v *Survey) leads(o *Outcome, f *fellingOf, t *tug, now *Standing) bool {
 	line.Path{LoadKn: 1, Motion: motion, Points: loaded}.SolveInto(&t.loaded)
 	over := towards(o.Settings.FallTowardsDeg)
 	right := r3.Cross(over, r3.Vec{Z: 1})
-	to, tied := r3.Sub(t.points[1].Vec(), f.middle), r3.Sub(t.tied, f.middle)
+	to, tied := r3.Sub(first, f.middle), r3.Sub(t.tied, f.middle)
 	forward, aside := r3.Dot(to, over), r3.Dot(to, right)
 	t.line = fell.Line{
 		AttachHeightM: tied.Z, AttachForwardM: r3.Dot(tied, over), AttachSideM: r3.Dot(tied, right),
@@ -151,11 +163,14 @@ func (v *Survey) leads(o *Outcome, f *fellingOf, t *tug, now *Standing) bool {
 	} else if _, aside, _ := t.line.Arms(); math.Abs(aside) < 0.02*t.line.AttachHeightM {
 		return stops("the line to %s leads along the fall: it holds nothing sideways", t.anchor.Name)
 	}
-	t.rig = v.RigOf(&job.Pick{Rig: l.Rig})
 	if t.rig != nil && t.rig.RopeLengthM != nil {
 		if long := t.long() + spareRope; *t.rig.RopeLengthM < long {
 			return stops("the rope of %s is %s long; from the tree to %s it takes %s, knot and tail included", t.rig.Name, v.Height(*t.rig.RopeLengthM), t.anchor.Name, v.Height(long))
 		}
+	}
+	if t.mid != nil {
+		t.effortSays, t.gives, t.most = t.mid.says, t.mid.gives, t.mid.most
+		return true
 	}
 	v.effortOf(t)
 	t.gives = t.effort * advantage(*l.Parts, pulleysGive) / t.counted.DeviceKn
@@ -171,6 +186,9 @@ func (v *Survey) leads(o *Outcome, f *fellingOf, t *tug, now *Standing) bool {
 func (t *tug) long() (sum float64) {
 	for i := range t.counted.Legs {
 		sum += t.counted.Legs[i].LengthM
+	}
+	if t.mid != nil && t.mid.weighs() {
+		sum += r3.Norm(r3.Sub(t.mid.at, t.tied))
 	}
 	return sum
 }
@@ -255,7 +273,11 @@ func (v *Survey) tugLoads(o *Outcome, f *fellingOf, t *tug, now *Standing) {
 	if l.Holds {
 		pulled.peak = max(t.need, t.most)
 	}
-	if t.effort > 0 {
+	switch {
+	case t.mid != nil && t.gives > 0:
+		gives, why := t.mid.holdsOn(f, t)
+		pulled.Rated = policy.Rated{Known: true, Decided: byEffort, Limit: gear.Limit{Kn: gives, Source: t.mid.source, Reason: t.effortSays + why}}
+	case t.effort > 0:
 		reason := fmt.Sprintf("%s at a %d:1 of %.3g", t.effortSays, *l.Parts, advantage(*l.Parts, pulleysGive))
 		if len(l.Redirects) > 0 && !l.Holds {
 			reason += fmt.Sprintf(", %.0f %% of it past its turns", 100/t.counted.DeviceKn)
@@ -265,8 +287,9 @@ func (v *Survey) tugLoads(o *Outcome, f *fellingOf, t *tug, now *Standing) {
 	o.loads = append(o.loads, pulled)
 	// The line is loaded by what its effort can give, where that is more than is needed.
 	t.most = max(t.need, t.most)
-	far := max(t.need*t.counted.DeviceKn, t.most*t.loaded.DeviceKn)
-	rope := load{part: PartLine, tug: t, resting: t.need, peak: max(t.most, far), why: "there is no rope: choose a rig that has one"}
+	onRest, onMost := t.onward()
+	far := max(onRest*t.counted.DeviceKn, onMost*t.loaded.DeviceKn)
+	rope := load{part: PartLine, tug: t, resting: max(t.need, onRest), peak: max(t.most, far), why: "there is no rope: choose a rig that has one"}
 	if t.rig != nil && t.rig.Rope != nil {
 		rope.name, rope.item = t.rig.Rope.Name, t.rig.Rope.Item
 		rope.Rated = v.limits.RateTie(t.rig, rope.resting, rope.peak)
@@ -280,7 +303,7 @@ func (v *Survey) tugLoads(o *Outcome, f *fellingOf, t *tug, now *Standing) {
 	for i := range l.Redirects {
 		r := &l.Redirects[i]
 		counted, loaded := &t.counted.Points[i], &t.loaded.Points[i]
-		resting, peak := t.need*counted.ResultantKn, max(t.need*counted.ResultantKn, t.most*loaded.ResultantKn)
+		resting, peak := onRest*counted.ResultantKn, max(onRest*counted.ResultantKn, onMost*loaded.ResultantKn)
 		turn := load{part: partRedirect, tug: t, name: r.Name, item: r.Item, resting: resting, peak: peak, unseen: r.Friction != nil, why: "nobody has said what it holds"}
 		if turn.unseen {
 			turn.why = "a fork turns the line: what it grows on is judged below"
@@ -291,8 +314,8 @@ func (v *Survey) tugLoads(o *Outcome, f *fellingOf, t *tug, now *Standing) {
 	}
 	last := len(t.points) - 1
 	dir := r3.Unit(r3.Sub(t.points[last-1].Vec(), t.points[last].Vec()))
-	resting := t.need * t.counted.DeviceKn
-	if *l.Parts > 1 {
+	resting := onRest * t.counted.DeviceKn
+	if *l.Parts > 1 && t.mid == nil {
 		// Where the effort is turned at the anchor, the anchor holds that as well.
 		resting, far = resting+t.effort, far+t.effort
 	}
@@ -346,6 +369,10 @@ func (f *fellingOf) stretches(v *Survey, o *Outcome) {
 		comes := t.line.LengthAt(0) - t.line.LengthAt(radians(alone))
 		if t.set.Holds {
 			t.said = f.holdsStill(v, t, min(alone, 20))
+			continue
+		}
+		if t.mid != nil {
+			t.said = t.mid.said(v, f, t, alone)
 			continue
 		}
 		if t.rig == nil || t.rig.Rope == nil || len(t.rig.Rope.Elongation) == 0 {
@@ -470,11 +497,15 @@ func (t *tug) endangers(at r3.Vec) string {
 // figures gives a line to be drawn and read.
 func (t *tug) figures() PullLine {
 	one := PullLine{ID: t.set.ID, Name: t.anchor.Name, Holds: t.set.Holds, NeedKn: t.need, PeakKn: t.most, Said: t.said}
+	onRest, onMost := t.onward()
+	if t.mid != nil && t.mid.weighs() {
+		one.Points, one.LegKn = append(one.Points, pointOf(t.tied)), append(one.LegKn, t.most)
+	}
 	for i := range t.points {
 		one.Points = append(one.Points, t.points[i].Point)
 	}
 	for i := range t.loaded.Legs {
-		one.LegKn = append(one.LegKn, max(t.need*t.counted.Legs[i].TensionKn, t.most*t.loaded.Legs[i].TensionKn))
+		one.LegKn = append(one.LegKn, max(onRest*t.counted.Legs[i].TensionKn, onMost*t.loaded.Legs[i].TensionKn))
 	}
 	if t.gives > 0 {
 		gives := t.gives
@@ -493,7 +524,9 @@ func (t *tug) working(sheet *working.Sheet, l *load, o *Outcome) {
 		sheet.Append(o.felling.pulled.Working(o.felling.need))
 		sheet.Add("s", "share of it that this line carries, by what each can give", "its effort of all efforts; evenly where one is not known, or where it holds", t.part, "", statics)
 		sheet.Add("P₁", "on this line, at the tree", fmt.Sprintf("s times all of it, s = %s", n(t.part)), t.need, "kN", statics)
-		if t.gives > 0 {
+		if t.mid != nil {
+			t.mid.working(sheet)
+		} else if t.gives > 0 {
 			sheet.Add("G", "what its effort gives at the tree", fmt.Sprintf("%s·%s/%s: effort, system, turns", n(t.effort), n(advantage(*t.set.Parts, pulleysGive)), n(t.counted.DeviceKn)), t.gives, "kN", statics+"; pulleys of 0.9: "+working.Common)
 		}
 	case PartLine:
@@ -509,8 +542,9 @@ func (t *tug) working(sheet *working.Sheet, l *load, o *Outcome) {
 			}
 		}
 	case PartHolder:
-		sheet.Add("T", "leg that ends at it", t.points[last].Name+" to "+t.points[last+1].Name, max(t.need*t.counted.DeviceKn, t.most*t.loaded.DeviceKn), "kN", statics)
-		if *t.set.Parts > 1 {
+		onRest, onMost := t.onward()
+		sheet.Add("T", "leg that ends at it", t.points[last].Name+" to "+t.points[last+1].Name, max(onRest*t.counted.DeviceKn, onMost*t.loaded.DeviceKn), "kN", statics)
+		if *t.set.Parts > 1 && t.mid == nil {
 			sheet.Add("E", "effort turned at it", "as if beside the line", t.effort, "kN", statics)
 		}
 		sheet.Add("F", "on it", "T + E", l.peak, "kN", statics)
@@ -519,6 +553,9 @@ func (t *tug) working(sheet *working.Sheet, l *load, o *Outcome) {
 
 // followed is the line for a fall followed through time; why says what is missing for it.
 func (t *tug) followed() (l fell.FallLine, why string) {
+	if t.mid != nil {
+		return l, "What is put on the middle of a line is not followed through time: its figures stand with the loads."
+	}
 	if t.rig == nil || t.rig.Rope == nil || len(t.rig.Rope.Elongation) == 0 {
 		return l, "The stretch of the line's rope is not known: choose a rig whose rope has its table."
 	}

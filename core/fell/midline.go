@@ -81,6 +81,10 @@ func (m *Midline) at(tilt float64) (s Sag, ok bool) {
 	return s, true
 }
 
+// Hangs is how the weight hangs while the tree stands as given; ok is false when the line is
+// shorter than the way, or leads back.
+func (m *Midline) Hangs() (s Sag, ok bool) { return m.at(0) }
+
 // Faults names what cannot hang at the given path.
 func (m *Midline) Faults(path string) (faults intake.Faults) {
 	straight := math.Hypot(m.AnchorDistanceM, m.AnchorHeightM-m.AttachHeightM)

@@ -46,7 +46,23 @@ type FellLine struct {
 	People       *int       `json:"people,omitempty" minimum:"1" maximum:"20" doc:"Hands on it, in persons; default 1"`
 	EffortKn     *float64   `json:"effort_kn,omitempty" exclusiveMinimum:"0" maximum:"500" doc:"What they pull with, kN; absent: hands by the crew's limit, a vehicle by its grip, else not known"`
 	PretensionKn float64    `json:"pretension_kn,omitempty" minimum:"0" maximum:"500" doc:"How tight it is made before the cut, kN; default 0"`
+	Mid          *FellMid   `json:"mid,omitempty" doc:"What is put on its middle, between the tree and its first turn or its end"`
 	HaulMS       *float64   `json:"haul_m_s,omitempty" exclusiveMinimum:"0" maximum:"20" doc:"How fast it is hauled in at the effort, m/s; default 0.15"`
+}
+
+// What is put on the middle of a line.
+const (
+	MidWeight = "weight"
+	MidSide   = "side"
+)
+
+// A FellMid is put on the middle of a line's first part: a weight that hangs in it and follows the
+// tree, or a pull square to it.
+type FellMid struct {
+	Kind     string   `json:"kind" enum:"weight,side"`
+	WeightKg *float64 `json:"weight_kg,omitempty" exclusiveMinimum:"0" maximum:"20000" doc:"Mass hung there, kg; nothing else pulls at such a line"`
+	LineM    *float64 `json:"line_m,omitempty" exclusiveMinimum:"0" maximum:"1000" doc:"Line of that part, the weight in its middle, m; default a twentieth more than the way is long"`
+	SideKn   *float64 `json:"side_kn,omitempty" exclusiveMinimum:"0" maximum:"500" doc:"Pull at its middle, square to the tight line, kN"`
 }
 
 // Defaults of felling (common practice, no source).
@@ -58,6 +74,7 @@ const (
 	fellOpening = 70  // degrees
 	fellBackUp  = 0.03
 	fellHaul    = 0.15 // m/s
+	fellSag     = 0.05 // of a line with a weight in it, more than it is long
 )
 
 // Felling is how a pick is felled, with its defaults for a stem so thick at the cut.
@@ -96,6 +113,9 @@ func (p *Pick) Felling(diameterM float64) Fell {
 	}
 	return f
 }
+
+// Line is how long the part with a weight in its middle is, m, where the way is straightM long.
+func (m *FellMid) Line(straightM float64) float64 { return Or(m.LineM, (1+fellSag)*straightM) }
 
 // Pulled tells whether a line pulls it.
 func (f *Fell) Pulled() bool {

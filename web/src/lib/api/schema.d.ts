@@ -4843,6 +4843,8 @@ export interface components {
             /** @description It holds the tree sideways; else it pulls */
             holds?: boolean;
             id: string;
+            /** @description What is put on its middle, between the tree and its first turn or its end */
+            mid?: components["schemas"]["JobFellMid"];
             /**
              * Format: int64
              * @description Of the pulling system, 3 for 3:1; 1 to 6, or 9 for one 3:1 on another; default 1
@@ -4862,6 +4864,25 @@ export interface components {
             redirects?: components["schemas"]["JobRedirect"][];
             /** @description Id of the rig whose rope it is; empty: the first */
             rig?: string;
+        };
+        JobFellMid: {
+            /** @enum {string} */
+            kind: "weight" | "side";
+            /**
+             * Format: double
+             * @description Line of that part, the weight in its middle, m; default a twentieth more than the way is long
+             */
+            line_m?: number;
+            /**
+             * Format: double
+             * @description Pull at its middle, square to the tight line, kN
+             */
+            side_kn?: number;
+            /**
+             * Format: double
+             * @description Mass hung there, kg; nothing else pulls at such a line
+             */
+            weight_kg?: number;
         };
         JobFellPush: {
             /**

@@ -102,6 +102,8 @@
           class="fill-info stroke-base-content stroke-0 group-focus-visible:stroke-[3px]"
         />
       </g>
+    {:else if k === 1 && lineOf(one.id)?.mid?.kind === "weight"}
+      <rect x={p.x - 7} y={p.y} width="14" height="16" class="fill-base-content" />
     {:else if k < one.points.length - 1}
       <circle cx={p.x} cy={p.y} r="5" class="fill-base-100 stroke-info" stroke-width="2" />
     {:else}

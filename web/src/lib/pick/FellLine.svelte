@@ -41,6 +41,23 @@
     });
   }
 
+  const middles: [string, string][] = [
+    ["", "nothing"],
+    ["weight", "a weight hung in it"],
+    ["side", "a pull to the side"],
+  ];
+  function putOnMiddle(kind: string) {
+    change((one) => {
+      if (!kind) delete one.mid;
+      else one.mid = { kind: kind as NonNullable<Line["mid"]>["kind"] };
+      // With a weight in it, it is made fast: nothing else pulls at it.
+      if (kind !== "weight") return;
+      for (const name of ["by", "effort_kn", "parts", "people", "pretension_kn"] as const) {
+        Reflect.deleteProperty(one, name);
+      }
+    });
+  }
+
   function remove() {
     const id = line.id;
     void session.changePick(pick.id, (one) => {
@@ -86,57 +103,96 @@
       step={0.5}
       required
     />
-    <Choice
-      label="Pulled by"
-      value={line.by ?? ""}
-      options={efforts}
-      onchoose={(by) =>
-        change((one) => {
-          if (by) one.by = by as NonNullable<Line["by"]>;
-          else delete one.by;
-        })}
-    />
-    {#if line.by === "hands"}
-      <Measure
-        {session}
-        path={`${at}.people`}
-        label="People"
-        quantity="number"
-        value={line.people ?? 1}
+    {#if !line.holds}
+      <Choice
+        label="On its middle"
+        value={line.mid?.kind ?? ""}
+        options={middles}
+        onchoose={putOnMiddle}
       />
     {/if}
-    <Measure
-      {session}
-      path={`${at}.effort_kn`}
-      label={line.holds ? "Held with" : "Pulled with"}
-      quantity="force"
-      value={line.effort_kn}
-      hint={line.by === "hands"
-        ? "the crew’s rule"
-        : line.by === "vehicle"
-          ? "its grip"
-          : "not said"}
-    />
-    <Choice
-      label="System"
-      value={String(line.parts ?? 1)}
-      options={systems}
-      onchoose={(n) => change((one) => (one.parts = Number(n)))}
-    />
+    {#if line.mid?.kind === "weight"}
+      <Measure
+        {session}
+        path={`${at}.mid.weight_kg`}
+        label="Weight hung"
+        quantity="mass"
+        value={line.mid?.weight_kg}
+        required
+      />
+      <Measure
+        {session}
+        path={`${at}.mid.line_m`}
+        label="Line of that part"
+        quantity="height"
+        value={line.mid?.line_m}
+        hint="a twentieth over"
+      />
+    {:else if line.mid?.kind === "side"}
+      <Measure
+        {session}
+        path={`${at}.mid.side_kn`}
+        label="Pulled aside with"
+        quantity="force"
+        value={line.mid?.side_kn}
+        required
+      />
+    {/if}
+    {#if line.mid?.kind !== "weight"}
+      <Choice
+        label="Pulled by"
+        value={line.by ?? ""}
+        options={efforts}
+        onchoose={(by) =>
+          change((one) => {
+            if (by) one.by = by as NonNullable<Line["by"]>;
+            else delete one.by;
+          })}
+      />
+      {#if line.by === "hands"}
+        <Measure
+          {session}
+          path={`${at}.people`}
+          label="People"
+          quantity="number"
+          value={line.people ?? 1}
+        />
+      {/if}
+      <Measure
+        {session}
+        path={`${at}.effort_kn`}
+        label={line.holds ? "Held with" : "Pulled with"}
+        quantity="force"
+        value={line.effort_kn}
+        hint={line.by === "hands"
+          ? "the crew’s rule"
+          : line.by === "vehicle"
+            ? "its grip"
+            : "not said"}
+      />
+      <Choice
+        label="System"
+        value={String(line.parts ?? 1)}
+        options={systems}
+        onchoose={(n) => change((one) => (one.parts = Number(n)))}
+      />
+    {/if}
     <Choice
       label="Rope of"
       value={line.rig ?? session.job.rigs[0]?.id ?? ""}
       options={session.job.rigs.map((r): [string, string] => [r.id, r.name])}
       onchoose={(id) => change((one) => (one.rig = id))}
     />
-    <Measure
-      {session}
-      path={`${at}.pretension_kn`}
-      label="Made tight with"
-      quantity="force"
-      value={line.pretension_kn}
-      hint="what is needed"
-    />
+    {#if line.mid?.kind !== "weight"}
+      <Measure
+        {session}
+        path={`${at}.pretension_kn`}
+        label="Made tight with"
+        quantity="force"
+        value={line.pretension_kn}
+        hint="what is needed"
+      />
+    {/if}
     <Measure
       {session}
       path={`${at}.anchor_m`}
