@@ -157,7 +157,7 @@ func (t *tug) onward() (rest, most float64) {
 
 // holdsOn is what the middle of a line gives, as a pull at the tree before it moves: of a weight the
 // least that it gives, for what is needed, while the tree turns.
-func (m *midLine) holdsOn(f *fellingOf, t *tug) (kn float64, why string) {
+func (m *midLine) holdsOn(f *fellingOf) (kn float64, why string) {
 	if !m.weighs() {
 		return m.gives, ""
 	}
@@ -197,7 +197,7 @@ func (m *midLine) said(v *Survey, f *fellingOf, t *tug, alone float64) string {
 			return said + fmt.Sprintf("; at %.1f° it is down or the line is slack, and the tree needs it to %.1f°: a shorter line, or more height under it. Nobody under it or beside it.", h.tilt, alone)
 		}
 	}
-	if kn, _ := m.holdsOn(f, t); kn < t.need {
+	if kn, _ := m.holdsOn(f); kn < t.need {
 		said += "; while it follows it does not give what is needed"
 	}
 	return said + fmt.Sprintf(", and %s at %.1f°, where the tree goes alone. Nobody under it or beside it.", print(last.PullKn), last.tilt)

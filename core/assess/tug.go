@@ -275,7 +275,7 @@ func (v *Survey) tugLoads(o *Outcome, f *fellingOf, t *tug, now *Standing) {
 	}
 	switch {
 	case t.mid != nil && t.gives > 0:
-		gives, why := t.mid.holdsOn(f, t)
+		gives, why := t.mid.holdsOn(f)
 		pulled.Rated = policy.Rated{Known: true, Decided: byEffort, Limit: gear.Limit{Kn: gives, Source: t.mid.source, Reason: t.effortSays + why}}
 	case t.effort > 0:
 		reason := fmt.Sprintf("%s at a %d:1 of %.3g", t.effortSays, *l.Parts, advantage(*l.Parts, pulleysGive))
