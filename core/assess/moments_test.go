@@ -14,11 +14,11 @@ import (
 const g = 9.80665
 
 // worked is one pick of a job, worked out on the whole tree.
-func worked(t *testing.T, j *job.Job, i int) (*Survey, *Outcome) {
+func worked(t *testing.T, j *job.Job) (*Survey, *Outcome) {
 	t.Helper()
 	v := surveyOf(t, j)
-	p := &j.Picks[i]
-	o := v.WorkWith(p, v.RigOf(p), i, v.Now(v.Forest.whole()))
+	p := &j.Picks[0]
+	o := v.WorkWith(p, v.RigOf(p), 0, v.Now(v.Forest.whole()))
 	if o.Stopped() {
 		t.Fatalf("%s: %v", p.ID, o.Faults)
 	}
@@ -49,7 +49,7 @@ func mostAside(start float64) (most float64) {
 func TestASwingPullsItsBlockAside(t *testing.T) {
 	j := swinging()
 	j.Rigs[0].SlackM = jobtest.Of(0.6)
-	_, o := worked(t, &j, 0)
+	_, o := worked(t, &j)
 	out := r3.Norm(level(r3.Sub(o.tie, o.block)))
 	start := math.Atan2(out, o.block.Z-o.tie.Z)
 	weight := o.Weight.Kg.High * g / 1000
@@ -69,7 +69,7 @@ func TestASwingPullsItsBlockAside(t *testing.T) {
 	}
 	// On a limb beside the stem: the sum of the legs' force and of what leads aside.
 	j.Rigs[0].Block.Place = &job.Place{On: job.OnLimb, Limb: "d", AtM: 0.6}
-	_, o = worked(t, &j, 0)
+	_, o = worked(t, &j)
 	out = r3.Norm(level(r3.Sub(o.tie, o.block)))
 	start = math.Atan2(out, o.block.Z-o.tie.Z)
 	harder = math.Max(1, o.Catch.LinePeakKn/(weight*(3-2*math.Cos(start))))
@@ -88,7 +88,7 @@ func TestTwoPointsBendTheStem(t *testing.T) {
 	j.Site.Anchors = []job.Anchor{{ID: "o", Name: "oak", Kind: job.AnchorTree, At: job.Spot{X: 12}, HeightM: jobtest.Of(16), DiameterM: jobtest.Of(0.7)}}
 	j.Rigs[0].Second = &job.SecondLine{Place: job.Place{On: job.OnAnchor, Anchor: "o", AtM: 14}}
 	j.Picks = []job.Pick{{ID: "p", What: job.WhatLimb, Limb: "a", Way: job.WayTwoPoints, Rig: "r1", CarryM: jobtest.Of(9)}}
-	v, o := worked(t, &j, 0)
+	v, o := worked(t, &j)
 	w := o.Weight.Kg.High * g / 1000
 	across, line, angle := 0.0, 0.0, 0.0
 	for k := range 20001 {
@@ -120,7 +120,7 @@ func TestTwoPointsBendTheStem(t *testing.T) {
 // The film of a piece at the heavy end of its weight has that end's inertia too.
 func TestTheFilmTurnsTheHeavyEnd(t *testing.T) {
 	j := jobtest.Stem()
-	v, o := worked(t, &j, 0)
+	v, o := worked(t, &j)
 	trace := Trace{}
 	if err := (pastBlock{}).simulate(t.Context(), v, o, 0, &trace); err != nil {
 		t.Fatal(err)
@@ -172,7 +172,7 @@ func TestWhatAHolderIsHeldTo(t *testing.T) {
 		j.Rigs[0].Block.Place = &job.Place{On: job.OnStem, Tree: "2", AtM: 16}
 		j.Picks = []job.Pick{{ID: "p", What: job.WhatLimb, Limb: "a", Way: job.WayFromAbove, Rig: "r1"}}
 		change(&j)
-		_, o := worked(t, &j, 0)
+		_, o := worked(t, &j)
 		least := math.Inf(1)
 		for _, l := range o.loads {
 			if l.part == PartHolder && l.Known && l.name == "north ash" {
@@ -203,9 +203,9 @@ func TestWhatAHolderIsHeldTo(t *testing.T) {
 // Decay of the stem that stays halves what it holds.
 func TestADecayedStemHoldsHalf(t *testing.T) {
 	j := jobtest.Stem()
-	_, sound := worked(t, &j, 0)
+	_, sound := worked(t, &j)
 	j.Trees[0].Defects = []job.Defect{{ID: "d", Kind: job.DefectDecay, AtM: 0, ToM: jobtest.Of(14.9)}}
-	_, decayed := worked(t, &j, 0)
+	_, decayed := worked(t, &j)
 	held := func(o *Outcome) float64 {
 		for _, l := range o.loads {
 			if l.part == partSpar {
@@ -257,7 +257,7 @@ func TestALeanAddsToWhatHangsOnIt(t *testing.T) {
 // far beyond its block as it began before it.
 func TestBrushAndSwingReachAcross(t *testing.T) {
 	j := swinging()
-	v, o := worked(t, &j, 0)
+	v, o := worked(t, &j)
 	now := v.whole()
 	wide := 0.0
 	for _, b := range v.body(o, &now) {
@@ -286,7 +286,7 @@ func TestTheLargerRadiusCounts(t *testing.T) {
 	}{{job.Spot{X: 3, Y: -14}, 14}, {job.Spot{X: 19, Y: -14}, 19}} {
 		j := lifted()
 		j.Picks[0].Lift.SetDown = &c.down
-		_, o := worked(t, &j, 0)
+		_, o := worked(t, &j)
 		jobtest.Nearly(t, "radius", o.radius, c.want)
 	}
 }
