@@ -34,6 +34,9 @@ type fellingOf struct {
 	ahead, aside, within float64
 	push                 *fell.Push // nil: no machine pushes it, or a line pulls it
 	shove                fell.Shove
+	gustBack, gustSide   float64 // what a gust does as if the balance stood so far off, m
+	gust                 *fell.Wind
+	gustAround           bool    // nobody has said where it blows to
 	circle               float64 // nobody but who cuts stands nearer, m
 	side                 float64 // share of what the hinge holds sideways, before the crew's factor
 	sound                float64 // share of its strength that the hinge's wood keeps
@@ -76,10 +79,11 @@ func (felled) work(v *Survey, o *Outcome, now *Standing) {
 	lever := r3.Sub(o.Weight.at, f.middle)
 	f.ahead, f.aside = r3.Dot(lever, over), r3.Dot(lever, right)
 	f.within = v.balance(o.pick.What == job.WhatTop, o.FromM, o.Weight, now).WithinM
+	v.blown(o, f, lever.Z, now)
 	// The same moment bends a rectangle of the hinge's mean thickness and so much width.
 	width := 4 * f.wood.BendingKnm / (1000 * v.species.RuptureMPa * f.wood.MeanThicknessM * f.wood.MeanThicknessM)
 	f.pulled = fell.Felling{
-		Tree:   fell.Tree{MassKg: o.counts(), CogHeightM: max(0.01, lever.Z), CogForwardM: f.ahead - f.within, CogSideM: f.aside},
+		Tree:   fell.Tree{MassKg: o.counts(), CogHeightM: max(0.01, lever.Z), CogForwardM: f.ahead - f.within - f.gustBack, CogSideM: f.aside},
 		Hinge:  &fell.Hinge{WidthM: width, ThicknessM: f.wood.MeanThicknessM, StrengthMpa: v.species.RuptureMPa},
 		Margin: set.Margin, Wedge: &fell.Wedge{DistanceM: f.wood.BackCutM},
 		// Of no line, one straight ahead stands in: nothing is read from it.
@@ -261,7 +265,7 @@ func (f *fellingOf) alone(massKg float64) float64 {
 // farthest is how far from the stump the tip of what is felled may come down, m.
 func (v *Survey) farthest(o *Outcome) float64 {
 	ground := max(0, o.cut.Z)
-	reach := fell.Reach{TopHeightM: ground + max(o.Length(), o.reachM), HingeHeightM: &ground}
+	reach := fell.Reach{TopHeightM: ground + max(o.Length(), o.reachM), HingeHeightM: &ground, SlopeDeg: v.fallsAway(o.Settings.FallTowardsDeg)}
 	if len(reach.Faults("fell")) > 0 {
 		return reach.TopHeightM
 	}
@@ -336,10 +340,12 @@ func (v *Survey) follows(o *Outcome) (fall fell.Fall, why string) {
 	tree := &f.pulled.Tree
 	top := max(tree.CogHeightM, max(o.Length(), o.reachM))
 	fall = fell.Fall{
-		Tree:   fell.FallTree{MassKg: tree.MassKg, CogHeightM: tree.CogHeightM, CogForwardM: tree.CogForwardM, CogSideM: tree.CogSideM, TopHeightM: top},
+		Tree: fell.FallTree{MassKg: tree.MassKg, CogHeightM: tree.CogHeightM, CogForwardM: tree.CogForwardM + f.gustBack,
+			CogSideM: tree.CogSideM - math.Copysign(f.gustSide, tree.CogSideM-f.aside), TopHeightM: top},
+		Wind:   f.gust,
 		Hinge:  &fell.FallHinge{BendingKnm: f.wood.BendingKnm, ToLeftKnm: &left, ToRightKnm: &right, ThicknessOverWidth: &wide, ClosesDeg: f.set.OpeningDeg},
 		Back:   &fell.BackCut{CutM: f.wood.BackCutM, KerfM: sawKerf, Wedged: f.set.Wedged},
-		Ground: &fell.FallGround{HingeHeightM: &ground},
+		Ground: &fell.FallGround{HingeHeightM: &ground, SlopeDeg: v.fallsAway(o.Settings.FallTowardsDeg)},
 	}
 	if f.push != nil {
 		return fall, "A machine's push is not followed through time: its figures stand with the loads."

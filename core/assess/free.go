@@ -54,7 +54,9 @@ func (v *Survey) land(o *Outcome, now *Standing, discs []Disc) {
 	if o.pick.Way == job.WayFelled {
 		v.hung(o, now)
 	}
-	o.Landing.EnergyKj = o.weightKn() * max(0, o.Weight.at.Z)
+	// Downhill it falls further.
+	down := math.Sin(radians(max(0, v.fallsAway(o.Settings.FallTowardsDeg)))) * o.Length()
+	o.Landing.EnergyKj = o.weightKn() * (max(0, o.Weight.at.Z) + down)
 }
 
 func (free) call(_ *Survey, o *Outcome) string { return "Zone clear: free to " + o.wind() }
@@ -81,6 +83,9 @@ func (v *Survey) hung(o *Outcome, now *Standing) {
 	slices.SortStableFunc(l.Hits, func(a, b string) int { return cmp.Compare(v.away(o, a), v.away(o, b)) })
 	if l.Sector == "" && len(l.Hits) > 0 {
 		l.Reason = "it may come down on " + strings.Join(l.Hits, ", then ")
+	}
+	if o.felling != nil && len(l.Hits) > 0 {
+		o.felling.said = append(o.felling.said, v.strikes(o, l.Hits))
 	}
 	across := []string{}
 	for i, other := range v.Trees {

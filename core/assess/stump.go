@@ -56,6 +56,10 @@ func (v *Survey) fellSteps(o *Outcome, f *fellingOf) []string {
 		if t := &f.tugs[i]; t.set.Holds {
 			say("Set the line that holds, from %s to %s.", v.Height(t.set.AtM), t.anchor.Name)
 		} else {
+			if t.mid != nil && t.mid.weighs() {
+				say("Set the line from %s to %s and make it fast, with %s.", v.Height(t.set.AtM), t.anchor.Name, t.mid.says)
+				continue
+			}
 			tight := max(t.set.PretensionKn, t.need)
 			say("Set the line that pulls, from %s to %s, and make it tight with %s.", v.Height(t.set.AtM), t.anchor.Name, units.Print(units.Force, v.System, tight))
 		}

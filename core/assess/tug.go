@@ -237,13 +237,14 @@ func (f *fellingOf) share() {
 	// Which way it goes sideways when nothing holds it says which lines hold; its balance is to the
 	// worse side of where it likely is.
 	leads := 0.0
-	for _, side := range [2]float64{f.aside - f.within, f.aside + f.within} {
+	off := f.within + f.gustSide
+	for _, side := range [2]float64{f.aside - off, f.aside + off} {
 		f.pulled.Tree.CogSideM = side
 		if most := f.pulled.Solve().Hinge.SideKnm; math.Abs(most) >= math.Abs(leads) {
 			leads = most
 		}
 	}
-	f.pulled.Tree.CogSideM = f.aside + math.Copysign(f.within, leads)
+	f.pulled.Tree.CogSideM = f.aside + math.Copysign(off, leads)
 	for i := range f.tugs {
 		t := &f.tugs[i]
 		if _, aside, _ := t.line.Arms(); t.set.Holds && aside*leads < 0 {
@@ -421,6 +422,13 @@ func (f *fellingOf) holdsStill(v *Survey, t *tug, tilt float64) string {
 	return fmt.Sprintf("By %.0f° it %s by %s: let out or take in by as much. An anchor in line with the hinge, square to the fall, keeps it still.", tilt, does, v.Height(math.Abs(turns)))
 }
 
+// Where the butt may come back over the stump: so far, m, and so far to both sides of straight back,
+// degrees (common practice, no source).
+const (
+	buttBack   = 5
+	buttSpread = 40
+)
+
 // hazards says who and what stands where the tree or a line can come.
 func (v *Survey) hazards(o *Outcome, f *fellingOf) {
 	if f.sound < 1 && len(f.pulled.Holds) == 0 && math.Abs(f.need.Hinge.SideKnm) > 1e-6 {
@@ -438,6 +446,7 @@ func (v *Survey) hazards(o *Outcome, f *fellingOf) {
 	if strap := f.set.StrapM; strap != nil {
 		f.said = append(f.said, fmt.Sprintf("A strap of %s at the back holds it until it is let go: stand outside its line, and cut it from above or with reach (common practice).", units.Print(units.Diameter, v.System, *strap)))
 	}
+	v.groundAndWind(o, f)
 	over := towards(o.Settings.FallTowardsDeg)
 	far := v.farthest(o)
 	within := func(at r3.Vec) bool {
@@ -455,6 +464,9 @@ func (v *Survey) hazards(o *Outcome, f *fellingOf) {
 	for i := range v.Job.Site.Posts {
 		post := &v.Job.Site.Posts[i]
 		at := r3.Vec{X: post.At.X, Y: post.At.Y}
+		if to := level(r3.Sub(at, o.cut)); !o.aloft && r3.Norm(to) > 1 && r3.Norm(to) < buttBack && r3.Dot(to, over) < -r3.Norm(to)*math.Cos(radians(buttSpread)) {
+			f.said = append(f.said, fmt.Sprintf("%s stands behind the stump, where the butt comes back when its tip meets something: out at 45°, and %s away.", post.Role, v.Height(buttBack)))
+		}
 		if r3.Norm(level(r3.Sub(at, o.cut))) > 3 && within(at) {
 			f.said = append(f.said, fmt.Sprintf("%s stands inside the fall.", post.Role))
 		}

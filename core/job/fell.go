@@ -13,6 +13,7 @@ type Fell struct {
 	StrapM     *float64   `json:"strap_m,omitempty" exclusiveMinimum:"0" maximum:"2" doc:"Strap kept at the back and let go last, so thick, m; absent: none"`
 	Wedged     bool       `json:"wedged,omitempty" doc:"Wedges in the back cut"`
 	Margin     *float64   `json:"margin,omitempty" minimum:"1" maximum:"5" doc:"Factor on the moment that is needed; default the crew's"`
+	WindM2     *float64   `json:"wind_m2,omitempty" exclusiveMinimum:"0" maximum:"2000" doc:"What of it the wind catches, drag coefficient included, m²; default its outline as if it were closed"`
 	Push       *FellPush  `json:"push,omitempty" doc:"A machine that pushes it; absent: none does"`
 	Lines      []FellLine `json:"lines,omitempty" maxItems:"6" doc:"Lines that pull it or hold it sideways"`
 }

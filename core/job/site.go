@@ -17,6 +17,11 @@ type Site struct {
 	Cranes  []Crane  `json:"cranes" nullable:"false" maxItems:"5"`
 	Posts   []Post   `json:"posts,omitempty" maxItems:"20" doc:"Who stands where"`
 	Escapes []Escape `json:"escapes,omitempty" maxItems:"10" doc:"Ways out, walked and cleared"`
+	// What a felling is worked out with.
+	SlopeDeg        *float64 `json:"slope_deg,omitempty" minimum:"0" maximum:"45" doc:"How the ground falls away, degrees; absent: level"`
+	SlopeTowardsDeg *float64 `json:"slope_towards_deg,omitempty" minimum:"0" maximum:"360" doc:"Azimuth downhill, degrees; absent: downhill along every fall"`
+	GustMS          *float64 `json:"gust_m_s,omitempty" minimum:"0" maximum:"60" doc:"Speed of the wind's gusts, m/s; absent: none are counted"`
+	GustTowardsDeg  *float64 `json:"gust_towards_deg,omitempty" minimum:"0" maximum:"360" doc:"Azimuth they blow to, degrees; absent: from ahead and from the side at once"`
 }
 
 // A Spot is a place on the plan, m: x east, y north.

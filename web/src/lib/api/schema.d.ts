@@ -4811,6 +4811,11 @@ export interface components {
             upside_down?: boolean;
             /** @description Wedges in the back cut */
             wedged?: boolean;
+            /**
+             * Format: double
+             * @description What of it the wind catches, drag coefficient included, m²; default its outline as if it were closed
+             */
+            wind_m2?: number;
         };
         JobFellLine: {
             /** @description Id of the anchor */
@@ -5371,10 +5376,30 @@ export interface components {
             cranes: components["schemas"]["JobCrane"][];
             /** @description Ways out, walked and cleared */
             escapes?: components["schemas"]["JobEscape"][];
+            /**
+             * Format: double
+             * @description Speed of the wind's gusts, m/s; absent: none are counted
+             */
+            gust_m_s?: number;
+            /**
+             * Format: double
+             * @description Azimuth they blow to, degrees; absent: from ahead and from the side at once
+             */
+            gust_towards_deg?: number;
             /** @description Who stands where */
             posts?: components["schemas"]["JobPost"][];
             /** @description Sectors round each tree where nothing may go */
             sectors: components["schemas"]["JobSector"][];
+            /**
+             * Format: double
+             * @description How the ground falls away, degrees; absent: level
+             */
+            slope_deg?: number;
+            /**
+             * Format: double
+             * @description Azimuth downhill, degrees; absent: downhill along every fall
+             */
+            slope_towards_deg?: number;
             /** @description What must not be hit */
             targets: components["schemas"]["JobTarget"][];
             /** @description Drop zones */

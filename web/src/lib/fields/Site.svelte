@@ -7,6 +7,7 @@
   import { assign, byId, read } from "../session/path";
   import type { Session } from "../session/session.svelte";
   import Choice from "./Choice.svelte";
+  import Conditions from "./Conditions.svelte";
   import Measure from "./Measure.svelte";
   import Name from "./Name.svelte";
 
@@ -152,6 +153,7 @@
     East and north from one mark, the tree at {session.tree.at?.x ?? 0} east, {session.tree.at?.y ??
       0} north of it.
   </p>
+  <Conditions {session} />
   {#each Object.keys(titles) as Lists[] as list (list)}
     <section>
       <h3 class="text-sm font-bold">{titles[list]}</h3>

@@ -91,7 +91,7 @@
       label="Opens, °"
       quantity="number"
       value={pick.fell?.opening_deg}
-      hint="70"
+      hint={String(fell?.opening_deg ?? "")}
     />
     <Measure
       {session}
@@ -115,7 +115,7 @@
       label="Back cut, up"
       quantity="diameter"
       value={pick.fell?.back_up_m}
-      hint={print("diameter", 0.03)}
+      hint={fell ? print("diameter", fell.back_up_m) : ""}
     />
     <Measure
       {session}
@@ -131,8 +131,18 @@
       label="Margin"
       quantity="number"
       value={pick.fell?.margin}
-      hint="1.3"
+      hint="the crew’s"
     />
+    {#if session.job.site.gust_m_s}
+      <Measure
+        {session}
+        path={`${at}.fell.wind_m2`}
+        label="Wind on, m²"
+        quantity="number"
+        value={pick.fell?.wind_m2}
+        hint="its outline"
+      />
+    {/if}
   </div>
   <Choice
     label="Face"
