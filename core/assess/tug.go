@@ -1,8 +1,11 @@
 package assess
 
 import (
+	"cmp"
 	"fmt"
 	"math"
+	"slices"
+	"strings"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -33,6 +36,32 @@ func advantage(parts int, efficiency float64) float64 {
 	}
 	system := haul.Simple(parts, efficiency)
 	return system.Solve().Actual
+}
+
+// inSystem is what every pulley of a pulling system of so many parts takes while it moves a load,
+// the hardest first, and the most that its own line does, kN.
+func inSystem(parts int, loadKn float64) (pulleys []float64, rope float64) {
+	if parts == 9 {
+		pulleys, rope = inSystem(3, loadKn)
+		more, _ := inSystem(3, loadKn/advantage(3, pulleysGive))
+		pulleys = append(pulleys, more...)
+	} else {
+		system := haul.Simple(parts, pulleysGive)
+		system.LoadKn = loadKn
+		found := system.Solve()
+		for i := range system.Pulleys {
+			sum := 0.0
+			for _, leg := range found.Legs {
+				if leg.From == system.Pulleys[i].ID || leg.To == system.Pulleys[i].ID {
+					sum += leg.TensionKn
+				}
+				rope = max(rope, leg.TensionKn)
+			}
+			pulleys = append(pulleys, sum)
+		}
+	}
+	slices.SortFunc(pulleys, func(a, b float64) int { return cmp.Compare(b, a) })
+	return pulleys, rope
 }
 
 // A tug is a line of a felling as it leads, and what it takes.
@@ -284,6 +313,14 @@ func (v *Survey) tugLoads(o *Outcome, f *fellingOf, t *tug, now *Standing) {
 			reason += fmt.Sprintf(", %.0f %% of it past its turns", 100/t.counted.DeviceKn)
 		}
 		pulled.Rated = policy.Rated{Known: true, Decided: byEffort, Limit: gear.Limit{Kn: t.gives, Source: "statics; pulleys of 0.9: common practice", Reason: reason}}
+	}
+	if *l.Parts > 1 && t.mid == nil {
+		pulleys, rope := inSystem(*l.Parts, max(t.need*t.counted.DeviceKn, max(t.need, t.most)*t.loaded.DeviceKn))
+		said := make([]string, len(pulleys))
+		for i, kn := range pulleys {
+			said[i] = units.Print(units.Force, v.System, kn)
+		}
+		pulled.cautions(fmt.Sprintf("In the %d:1 its pulleys take %s, its own line up to %s: hold them to what is marked on them.", *l.Parts, strings.Join(said, ", "), units.Print(units.Force, v.System, rope)))
 	}
 	o.loads = append(o.loads, pulled)
 	// The line is loaded by what its effort can give, where that is more than is needed.

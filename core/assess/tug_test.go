@@ -375,3 +375,24 @@ func TestTwoLinesToOneAnchor(t *testing.T) {
 	j.Picks[0].Fell.Lines[1].Anchor = "f"
 	jobtest.Nearly(t, "a tree each", *rung(t, assess(&j, "p1"), PartHolder).LimitKn, whole)
 }
+
+// In a 3:1 of pulleys that leave 0.9 the line at the hand carries T, then 0.9·T and 0.81·T, together
+// the load: its pulleys take the first two and the last two of them. A 9:1 is a 3:1 on another.
+func TestWhatThePulleysOfASystemTake(t *testing.T) {
+	const load = 27.1
+	hand := load / (1 + 0.9 + 0.81)
+	pulleys, rope := inSystem(3, load)
+	if len(pulleys) != 2 {
+		t.Fatal(pulleys)
+	}
+	jobtest.Near(t, "first pulley", pulleys[0], hand*1.9)
+	jobtest.Near(t, "second", pulleys[1], hand*0.9*1.9)
+	jobtest.Near(t, "line", rope, hand)
+	nine, _ := inSystem(9, load)
+	jobtest.Near(t, "hardest of a 9:1", nine[0], hand*1.9)
+	jobtest.Near(t, "lightest", nine[3], hand/2.71*0.9*1.9)
+	j := poled()
+	if said := strings.Join(rung(t, assess(&j, "p1"), partPull).Cautions, " "); !strings.Contains(said, "In the 3:1 its pulleys take") {
+		t.Error(said)
+	}
+}
