@@ -78,7 +78,7 @@ func (felled) work(v *Survey, o *Outcome, now *Standing) {
 	f.middle = r3.Add(o.cut, r3.Scale(f.wood.AheadOfCentreM, over))
 	lever := r3.Sub(o.Weight.at, f.middle)
 	f.ahead, f.aside = r3.Dot(lever, over), r3.Dot(lever, right)
-	f.within = v.balance(o.pick.What == job.WhatTop, o.FromM, o.Weight, now).WithinM
+	f.within = v.balanceWithin(o.pick.What == job.WhatTop, o.FromM, o.Weight, now)
 	v.blown(o, f, lever.Z, now)
 	// The same moment bends a rectangle of the hinge's mean thickness and so much width.
 	width := 4 * f.wood.BendingKnm / (1000 * v.species.RuptureMPa * f.wood.MeanThicknessM * f.wood.MeanThicknessM)

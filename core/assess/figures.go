@@ -11,6 +11,7 @@ import (
 	"elkstay/core/spar"
 	"elkstay/core/timber"
 	"elkstay/core/wood"
+	"elkstay/core/working"
 )
 
 // Why a pick cannot happen where it stands in the order.
@@ -344,6 +345,8 @@ type Balance struct {
 	AzimuthDeg float64    `json:"azimuth_deg" doc:"Which way it stands off"`
 	MomentKnm  float64    `json:"moment_knm" doc:"What its weight turns about the foot, at the heavy end"`
 	Said       string     `json:"said"`
+
+	Working []working.Step `json:"working" nullable:"false"`
 }
 
 // A School is another way of cutting the same stump, and what it costs.

@@ -10,38 +10,67 @@ import (
 	"elkstay/core/job"
 	"elkstay/core/sight"
 	"elkstay/core/units"
+	"elkstay/core/working"
 )
 
-// balance is where a tree with the weight given balances above a height. How far off that it may
-// be follows from its limbs: each may weigh as its range says while the rest weighs as is likely.
+// standing calls a limb that is weighed with what stands above a height, with its mass.
+func (v *Survey) standing(limbs bool, from float64, now *Standing, each func(k int, m mass)) {
+	for k := range v.Limbs {
+		if limbs && v.Limbs[k].Parent < 0 && now.Tips[k] > 0 && v.Limbs[k].AtM >= from {
+			each(k, v.limbMass(k, 0, now))
+		}
+	}
+}
+
+// balanceWithin is how far off its place the balance of what stands above a height may be, by the
+// range of its limbs, m: the larger of each of them off by itself, and all of them off the same way,
+// as they are when the table of limbs does not fit the tree.
+func (v *Survey) balanceWithin(limbs bool, from float64, weight mass, now *Standing) float64 {
+	sum, all, together := 0.0, 0.0, r3.Vec{}
+	v.standing(limbs, from, now, func(_ int, m mass) {
+		more := (m.Kg.High - m.Kg.Low) / 2
+		// What one limb weighs more moves the balance towards it by its share of the whole.
+		moves := more / (weight.Kg.Likely + more) * r3.Norm(level(r3.Sub(m.at, weight.at)))
+		sum += moves * moves
+		all, together = all+more, r3.Add(together, r3.Scale(more, level(r3.Sub(m.at, weight.at))))
+	})
+	return max(math.Sqrt(sum), r3.Norm(together)/(weight.Kg.Likely+all))
+}
+
+// balance is where what stands above a height has its weight, with limbs or without, and how that
+// comes about.
 func (v *Survey) balance(limbs bool, from float64, weight mass, now *Standing) Balance {
 	foot := v.foot
 	if from > v.Stem.Bottom() {
 		foot = v.onStem(from)
 	}
 	off := level(r3.Sub(weight.at, foot))
-	b := Balance{At: pointOf(weight.at), MassKg: weight.Kg, OffM: r3.Norm(off), MomentKnm: weight.Kg.High * units.Gravity / 1000 * r3.Norm(off)}
+	b := Balance{At: pointOf(weight.at), MassKg: weight.Kg, OffM: r3.Norm(off), WithinM: v.balanceWithin(limbs, from, weight, now),
+		MomentKnm: weight.Kg.High * units.Gravity / 1000 * r3.Norm(off)}
 	if b.OffM > 1e-6 {
 		b.AzimuthDeg = azimuthOf(off)
 	}
-	sum := 0.0
-	for k := range v.Limbs {
-		if !limbs || v.Limbs[k].Parent >= 0 || now.Tips[k] <= 0 || v.Limbs[k].AtM < from {
-			continue
-		}
-		m := v.limbMass(k, 0, now)
-		more := (m.Kg.High - m.Kg.Low) / 2
-		// What one limb weighs more moves the balance towards it by its share of the whole.
-		moves := more / (weight.Kg.Likely + more) * r3.Norm(level(r3.Sub(m.at, weight.at)))
-		sum += moves * moves
-	}
-	b.WithinM = math.Sqrt(sum)
 	lean := "it balances over its foot"
 	if b.OffM > 0.02 {
 		lean = fmt.Sprintf("it balances %s off its foot, to %s (%.0f°)", v.Height(b.OffM), sight.Wind(b.AzimuthDeg), b.AzimuthDeg)
 	}
 	b.Said = fmt.Sprintf("%s to %s; %s, give or take %s: %.3g kN·m about the foot at the heavy end.",
 		units.Print(units.Mass, v.System, b.MassKg.Low), units.Print(units.Mass, v.System, b.MassKg.High), lean, v.Height(b.WithinM), b.MomentKnm)
+
+	var sheet working.Sheet
+	n, to := working.Figure, towards(b.AzimuthDeg)
+	const parts = "weight and place of its parts"
+	hung, leads := 0.0, 0.0
+	v.standing(limbs, from, now, func(k int, m mass) {
+		out := r3.Dot(level(r3.Sub(m.at, foot)), to)
+		hung, leads = hung+m.Kg.Likely, leads+m.Kg.Likely*out
+		sheet.Add("m·x", v.Limbs[k].Title(), fmt.Sprintf("%s kg (%s to %s), %s m that way of the foot", n(m.Kg.Likely), n(m.Kg.Low), n(m.Kg.High), n(out)), m.Kg.Likely*out, "kg·m", parts)
+	})
+	sheet.Add("m·x", "stem, and what sits on it", fmt.Sprintf("%s kg, from bend to bend of its axis", n(weight.Kg.Likely-hung)), weight.Kg.Likely*b.OffM-leads, "kg·m", parts)
+	sheet.Add("x", "its balance off the foot", fmt.Sprintf("Σ m·x over %s kg", n(weight.Kg.Likely)), b.OffM, "m", "balance of moments")
+	sheet.Add("±", "give or take", "the larger of what half of each limb's range moves it, root of squares, and of all limbs heavier or lighter at once", b.WithinM, "m", "propagation of errors, independent and together")
+	sheet.Add("M", "about the foot, at the heavy end", fmt.Sprintf("%s·9.80665/1000·x", n(weight.Kg.High)), b.MomentKnm, "kN·m", units.GravitySource)
+	b.Working = sheet.Steps()
 	return b
 }
 

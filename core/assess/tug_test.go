@@ -396,3 +396,31 @@ func TestWhatThePulleysOfASystemTake(t *testing.T) {
 		t.Error(said)
 	}
 }
+
+// Limbs all on one side may all be heavier at once: the balance may be off by the sum of what each
+// moves it; on opposite sides they make up for each other, and each may be off by itself.
+func TestLimbsMayAllBeHeavier(t *testing.T) {
+	within := func(azimuth float64) (got float64, moves []float64) {
+		j := poled()
+		j.Trees[0].Limbs = []job.Limb{
+			{ID: "a", Name: "one", AtM: 9, AzimuthDeg: 90, AngleDeg: 60, DiameterM: 0.14, LengthM: 4},
+			{ID: "b", Name: "other", AtM: 9, AzimuthDeg: azimuth, AngleDeg: 60, DiameterM: 0.14, LengthM: 4},
+		}
+		v := surveyOf(t, &j)
+		now := v.whole()
+		whole := v.stemMass(0.5, &now)
+		for k := range v.Limbs {
+			m := v.limbMass(k, 0, &now)
+			moves = append(moves, (m.Kg.High-m.Kg.Low)/2*(m.at.X-whole.at.X)/whole.Kg.Likely)
+		}
+		return v.balanceWithin(true, 0.5, whole, &now), moves
+	}
+	got, moves := within(90)
+	if want := moves[0] + moves[1]; got < 0.9*want || got > want {
+		t.Errorf("both to the east: %v, a little under %v", got, want)
+	}
+	got, moves = within(270)
+	if want := math.Hypot(moves[0], moves[1]); got < 0.9*want || got > want {
+		t.Errorf("east and west: %v, a little under %v", got, want)
+	}
+}

@@ -1308,6 +1308,7 @@ export interface components {
              * @description How far off that place it may be, by the range of its limbs
              */
             within_m: number;
+            working: components["schemas"]["WorkingStep"][];
         };
         AssessBearing: {
             /** @description Id of the anchor it is pulled to; empty: by its own weight, by wedges, or by the lines as they are set */

@@ -2,6 +2,7 @@
   import type { Assessment } from "../api/client";
   import Elevation from "../draw/Elevation.svelte";
   import Plan from "../draw/Plan.svelte";
+  import Working from "../ladder/Working.svelte";
   import { print } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
   import Tools from "./Tools.svelte";
@@ -10,6 +11,8 @@
   /** The tree, its plan or its stump, and the weight in hand. */
   let { session, assessment, view }: { session: Session; assessment: Assessment; view: View } =
     $props();
+
+  let balance = $state(false);
 </script>
 
 <div class="relative min-h-0 grow">
@@ -29,7 +32,13 @@
       </ol>
     </div>
   {:else}
-    <Elevation {session} {assessment} right={view.right} close={view.close} />
+    <Elevation
+      {session}
+      {assessment}
+      right={view.right}
+      close={view.close}
+      onplumb={() => (balance = !balance)}
+    />
   {/if}
   {#if session.detail?.piece}
     {@const piece = session.detail.piece}
@@ -57,6 +66,23 @@
       </div>
     {/if}
   </div>
+  {#if balance && view.large === "tree" && session.detail?.balance}
+    <section
+      aria-label="Its balance"
+      data-testid="balance"
+      class="absolute bottom-8 left-2 max-h-[70%] w-80 max-w-[calc(100%-1rem)] overflow-y-auto rounded border-2 border-base-content bg-base-100 p-3"
+    >
+      <div class="flex items-start justify-between gap-2">
+        <p class="font-semibold">{session.detail.balance.said}</p>
+        <button
+          class="btn touch btn-ghost px-2 text-lg font-bold"
+          aria-label="Close the balance"
+          onclick={() => (balance = false)}>×</button
+        >
+      </div>
+      <Working steps={session.detail.balance.working} />
+    </section>
+  {/if}
   {#if view.said}
     <p
       role="status"

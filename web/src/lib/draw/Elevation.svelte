@@ -21,9 +21,18 @@
     close: boolean;
     /** Without its picks it is the tree as it stands, to be looked at only. */
     picks?: boolean;
+    /** The plumb mark of the balance was pressed. */
+    onplumb?: () => void;
   }
 
-  let { session, assessment, right, close, picks = true }: Props = $props();
+  let {
+    session,
+    assessment,
+    right,
+    close,
+    picks = true,
+    onplumb = () => undefined,
+  }: Props = $props();
 
   let width = $state(0);
   let height = $state(0);
@@ -313,7 +322,7 @@
       {/if}
       {#if picks && detail}
         <Pulls {session} {detail} view={held ?? view} {width} />
-        <Rigging {detail} {view} {width} stemAt={(z) => put(view, onStem(shape, z)).x} />
+        <Rigging {detail} {view} {width} {onplumb} stemAt={(z) => put(view, onStem(shape, z)).x} />
       {/if}
       {#if picks && detail?.ends}
         <TwoLines {detail} trace={session.trace} at={session.at} {view} />

@@ -9,9 +9,11 @@
     width: number;
     /** Where the stem stands on the drawing at a height. */
     stemAt: (z: number) => number;
+    /** The plumb mark of the balance was pressed. */
+    onplumb: () => void;
   }
 
-  let { detail, view, width, stemAt }: Props = $props();
+  let { detail, view, width, stemAt, onplumb }: Props = $props();
 
   let at = $derived((place: Place) => put(view, place));
   let piece = $derived(detail.piece);
@@ -175,7 +177,27 @@
   {#if detail.balance}
     {@const hangs = at(detail.balance.at)}
     {@const within = Math.max(4, detail.balance.within_m * view.perMetre)}
-    <g data-testid="plumb" class="stroke-base-content">
+    <g
+      data-testid="plumb"
+      class="group cursor-pointer stroke-base-content outline-none"
+      role="button"
+      tabindex="0"
+      aria-label="How its balance is worked out"
+      onclick={onplumb}
+      onkeydown={(e) => {
+        if (e.key !== "Enter" && e.key !== " ") return;
+        e.preventDefault();
+        e.stopPropagation();
+        onplumb();
+      }}
+    >
+      <rect
+        x={hangs.x - Math.max(22, within)}
+        y={view.ground - 22}
+        width={2 * Math.max(22, within)}
+        height="44"
+        class="fill-transparent stroke-transparent group-focus-visible:stroke-base-content"
+      />
       <path d={`M${hangs.x} ${hangs.y}V${view.ground}`} stroke-width="1" stroke-dasharray="1 4" />
       <path
         d={`M${hangs.x - within} ${view.ground}h${2 * within}m0 -4v8m${-2 * within} -8v8M${hangs.x} ${view.ground - 8}l4 8l-4 6l-4 -6Z`}
