@@ -289,3 +289,60 @@ test("ways compared and the three in order, each a press away", async ({ page })
   await expect.poll(order).toBe("1 felled, 2 free, 2 felled, 3 felled");
   await page.request.delete(`/api/jobs/${id}`);
 });
+
+test("a weight in the line, the wind, and the plumb mark's working", async ({ page }) => {
+  const id = await reeds(page);
+  await open(page, id);
+  await choose(page, 1);
+  await page.getByRole("button", { name: "Pick", exact: true }).click();
+  const line = page.getByRole("group", { name: "Line that pulls 1" });
+  await line.getByLabel("On its middle").selectOption("weight");
+  // It is made fast: no winch stays behind it, and nothing is assumed of its weight.
+  await expect(line.getByLabel("Pulled by")).toHaveCount(0);
+  await expect(picks(page).first()).toContainText("say how heavy the weight in the line");
+  await line.getByLabel("Weight hung").fill("250");
+  await line.getByLabel("Weight hung").press("Enter");
+  const said = line.getByTestId("line-said");
+  await expect(said).toContainText("The weight pulls");
+  await saved(page);
+
+  // Its first pull is the sum of the kind by itself, on an input made here: the tree's tie and the
+  // turn of its line, two halves of a line a twentieth longer than the way.
+  const head = await kept(page, id);
+  const pull = assess(head.job, "p1", await crewOf(page, head.job)).detail?.pulls[0];
+  const at = (i: number) => pull?.points[i] ?? { x: 0, y: 0, z: 0 };
+  const [tie, end] = [at(0), at(2)];
+  const level = Math.hypot(end.x - tie.x, end.y - tie.y);
+  const answer = core(
+    ["calc", "midline-weight"],
+    JSON.stringify({
+      attach_height_m: tie.z,
+      anchor_distance_m: level,
+      anchor_height_m: end.z,
+      line_length_m: 1.05 * Math.hypot(level, end.z - tie.z),
+      weight_kg: head.job.picks[0]?.fell?.lines?.[0]?.mid?.weight_kg,
+      ground_m: -50,
+    }),
+  ) as { curve: { pull_kn: number }[] };
+  expect(head.job.picks[0]?.fell?.lines?.[0]?.mid).toEqual({ kind: "weight", weight_kg: 250 });
+  expect(pull?.gives_kn).toBeCloseTo(answer.curve[0]?.pull_kn ?? 0, 6);
+  await expect(said).toContainText(`pulls ${answer.curve[0]?.pull_kn.toFixed(1)} kN at first`);
+
+  await page.getByRole("button", { name: "Setup", exact: true }).click();
+  await page.getByRole("tab", { name: "Site" }).click();
+  await page.getByLabel("Gusts, m/s").fill("9");
+  await page.getByLabel("Gusts, m/s").press("Enter");
+  await saved(page);
+  await page.getByRole("button", { name: "Loads", exact: true }).click();
+  await expect(page.getByText(/Gusts of 9 m\/s are counted on \d+ m²/).first()).toBeAttached();
+
+  const plumb = page.getByRole("button", { name: "How its balance is worked out" });
+  await plumb.focus();
+  await page.keyboard.press("Enter");
+  const panel = page.getByTestId("balance");
+  await expect(panel).toContainText("about the foot at the heavy end");
+  await expect(panel).toContainText("low lock limb");
+  await page.getByRole("button", { name: "Close the balance" }).click();
+  await expect(panel).toHaveCount(0);
+  await page.request.delete(`/api/jobs/${id}`);
+});

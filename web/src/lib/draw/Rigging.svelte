@@ -179,7 +179,7 @@
     {@const within = Math.max(4, detail.balance.within_m * view.perMetre)}
     <g
       data-testid="plumb"
-      class="group cursor-pointer stroke-base-content outline-none"
+      class="group pointer-events-auto cursor-pointer stroke-base-content outline-none"
       role="button"
       tabindex="0"
       aria-label="How its balance is worked out"
@@ -192,10 +192,10 @@
       }}
     >
       <rect
-        x={hangs.x - Math.max(22, within)}
-        y={view.ground - 22}
-        width={2 * Math.max(22, within)}
-        height="44"
+        x={hangs.x - Math.max(34, within)}
+        y={view.ground - 2}
+        width={2 * Math.max(34, within)}
+        height="34"
         class="fill-transparent stroke-transparent group-focus-visible:stroke-base-content"
       />
       <path d={`M${hangs.x} ${hangs.y}V${view.ground}`} stroke-width="1" stroke-dasharray="1 4" />
