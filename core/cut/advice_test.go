@@ -220,3 +220,13 @@ func TestEverySpeciesHasItsBehaviour(t *testing.T) {
 		t.Errorf("got %v", faults)
 	}
 }
+
+// Every species of the wood table hinges and splits in one of the ways that the rules know.
+func TestEverySpeciesBehavesSomehow(t *testing.T) {
+	for _, s := range wood.Table() {
+		known, ok := behaviour[s.ID]
+		if !ok || !slices.Contains([]string{"good", "fair", "poor"}, known[0]) || !slices.Contains([]string{"low", "medium", "high"}, known[1]) {
+			t.Errorf("%s: %v", s.ID, known)
+		}
+	}
+}

@@ -58,6 +58,7 @@ type Species struct {
 	ID               string  `json:"id"`
 	CommonName       string  `json:"common_name"`
 	BotanicalName    string  `json:"botanical_name"`
+	Also             string  `json:"also" doc:"Other names in use, a semicolon between them; empty: none"`
 	Allometry        string  `json:"allometry" doc:"Species group for the biomass of whole limbs"`
 	GreenWeightLbFt3 float64 `json:"green_weight_lb_ft3" doc:"Green weight, lb/ft³"`
 	SpecificGravity  float64 `json:"sg_green" doc:"Specific gravity, green volume and dry mass"`
@@ -98,6 +99,7 @@ func readTable(text string) []Species {
 			GreenWeightLbFt3: figure(4), SpecificGravity: figure(5), RuptureMPa: figure(6), ElasticityGPa: figure(7),
 			Density: Range{likely * (1 - NaturalSpread), likely, likely * (1 + NaturalSpread)},
 			Source:  tableSource,
+			Also:    row[9],
 		})
 	}
 	return species

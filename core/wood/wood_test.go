@@ -10,8 +10,8 @@ import (
 // use, written down from memory: these checks hold the reading of the table, not
 // the table against its sources.
 func TestTableIsReadAsWritten(t *testing.T) {
-	if n := len(Table()); n != 36 {
-		t.Errorf("the table has %d species, want 36", n)
+	if n := len(Table()); n != 113 {
+		t.Errorf("the table has %d species, want 113", n)
 	}
 	oak, ok := Find("northern-red-oak")
 	if !ok {
@@ -25,7 +25,7 @@ func TestTableIsReadAsWritten(t *testing.T) {
 	}
 }
 
-// A green stem sinks or floats, but not by much: between 400 and 1,100 kg/m³,
+// A green stem sinks or floats, but not by much: between 400 and 1,250 kg/m³,
 // heavier than its dry matter (specific gravity × 1,000). Common practice, no
 // source.
 func TestTableIsPlausible(t *testing.T) {
@@ -35,7 +35,7 @@ func TestTableIsPlausible(t *testing.T) {
 			t.Errorf("%s stands twice", s.ID)
 		}
 		seen[s.ID] = true
-		if d := s.Density.Likely; d < 400 || d > 1100 || d < s.SpecificGravity*1000 {
+		if d := s.Density.Likely; d < 400 || d > 1250 || d < s.SpecificGravity*1000 {
 			t.Errorf("%s: %v kg/m³ green at a specific gravity of %v", s.ID, d, s.SpecificGravity)
 		}
 		if !strings.Contains(s.Source, "from memory") {
@@ -65,5 +65,27 @@ func TestChoiceIsOneOfTwo(t *testing.T) {
 	}
 	if got, source := (Wood{Species: "sycamore"}).GreenDensity(); math.Abs(got.Likely-52*16.018) > 1e-9 || !strings.Contains(source, "52 lb/ft³") {
 		t.Errorf("sycamore weighs %v, %s", got, source)
+	}
+}
+
+// The trees that crews meet in North America, Britain and Ireland, western Europe and Australasia are
+// found by the names they go by there, and by their Latin ones.
+func TestTreesAreFoundByTheirNames(t *testing.T) {
+	named := map[string]string{}
+	for _, s := range Table() {
+		for _, name := range append(strings.Split(s.Also, "; "), s.CommonName, s.BotanicalName) {
+			if name != "" {
+				named[strings.ToLower(name)] = s.ID
+			}
+		}
+	}
+	for name, want := range map[string]string{
+		"European oak": "sessile-oak", "robinia": "black-locust", "lime": "common-lime", "American lime": "basswood", "sycamore (Britain)": "sycamore-maple",
+		"American plane": "sycamore", "London plane": "london-plane", "radiata pine": "monterey-pine", "leylandii": "leyland-cypress", "wellingtonia": "giant-sequoia",
+		"Quercus robur": "english-oak", "Eucalyptus globulus": "blue-gum", "Sassafras albidum": "sassafras", "conker tree": "horse-chestnut", "Salix fragilis": "crack-willow",
+	} {
+		if got := named[strings.ToLower(name)]; got != want {
+			t.Errorf("%s is %q, want %q", name, got, want)
+		}
 	}
 }

@@ -7264,6 +7264,8 @@ export interface components {
         WoodSpecies: {
             /** @description Species group for the biomass of whole limbs */
             allometry: string;
+            /** @description Other names in use, a semicolon between them; empty: none */
+            also: string;
             botanical_name: string;
             common_name: string;
             /** @description Green density, kg/m³: likely ± natural spread */

@@ -9,7 +9,9 @@
   let chosen = $derived(session.tree.wood.species);
   let found = $derived(
     all.filter((s) =>
-      `${s.common_name} ${s.botanical_name}`.toLowerCase().includes(search.trim().toLowerCase()),
+      `${s.common_name} ${s.botanical_name} ${s.also}`
+        .toLowerCase()
+        .includes(search.trim().toLowerCase()),
     ),
   );
   let now = $derived(all.find((s) => s.id === chosen));
@@ -45,7 +47,10 @@
         aria-pressed={s.id === chosen}
         onclick={() => choose(s.id)}
       >
-        <span class="text-lg font-semibold">{s.common_name}</span>
+        <span class="min-w-0 text-lg leading-tight font-semibold">
+          {s.common_name}
+          {#if s.also}<span class="block truncate text-sm font-normal faint">{s.also}</span>{/if}
+        </span>
         <span class="truncate text-sm faint italic">{s.botanical_name}</span>
       </button>
     </li>
