@@ -76,8 +76,11 @@ var (
 	byID  = index(table)
 )
 
-// tableSource is how every use of the table is cited.
-const tableSource = "Wood Handbook (US Forest Products Laboratory) and green weights in common use, from memory"
+// sources are how uses of the table's rows are cited.
+var sources = map[string]string{
+	"memory":           "Wood Handbook (US Forest Products Laboratory) and green weights in common use, from memory",
+	"memory elsewhere": "green strengths of British, European and Australian handbooks, rounded down, and green weights in common use, from memory",
+}
 
 func readTable(text string) []Species {
 	rows, err := csv.NewReader(strings.NewReader(text)).ReadAll()
@@ -98,7 +101,7 @@ func readTable(text string) []Species {
 			ID: row[0], CommonName: row[1], BotanicalName: row[2], Allometry: row[3],
 			GreenWeightLbFt3: figure(4), SpecificGravity: figure(5), RuptureMPa: figure(6), ElasticityGPa: figure(7),
 			Density: Range{likely * (1 - NaturalSpread), likely, likely * (1 + NaturalSpread)},
-			Source:  tableSource,
+			Source:  sources[row[8]],
 			Also:    row[9],
 		})
 	}
