@@ -20,6 +20,7 @@ import (
 	"elkstay/core/policy"
 	"elkstay/core/propose"
 	"elkstay/core/sight"
+	"elkstay/core/silhouette"
 	"elkstay/core/units"
 	"elkstay/paper/brief"
 )
@@ -125,6 +126,7 @@ var table = []Question{
 			return bench.Sweep(ctx, kind, document, bench.Over{Over: asked.Over, Of: asked.Of, From: from, To: to, Steps: asked.Steps})
 		}),
 	of[Three]("merge", "Bring together two changes of one document", merge),
+	of[silhouette.Request]("guess-tree", "A whole plausible tree from a species, a girth, a height and an outline", guessTree),
 	of[units.ReadRequest](units.Question, "What a typed length, mass or force means", units.Answer),
 	of[sight.Request](sight.Question, "A height by angles, a lean by a plumb line, a place by bearing and distance", sight.Answer),
 	of[crane.Pasted](crane.Question, "A crane's chart as it was copied from a spreadsheet", crane.Answer),
@@ -204,6 +206,14 @@ type Three struct {
 	Base   job.Job `json:"base" doc:"What both began from"`
 	Mine   job.Job `json:"mine"`
 	Theirs job.Job `json:"theirs"`
+}
+
+func guessTree(document []byte) (silhouette.Guess, error) {
+	var r silhouette.Request
+	if err := intake.Decode(document, &r); err != nil {
+		return silhouette.Guess{}, err
+	}
+	return silhouette.Make(r)
 }
 
 func merge(document []byte) (job.Merged, error) {

@@ -164,6 +164,15 @@ func (v *Survey) treeCautions() []string {
 	if len(v.Limbs) > 0 && v.species == nil {
 		list = append(list, "No species is chosen: the limbs are weighed as mixed hardwood with 80 % of water.")
 	}
+	guessed := 0
+	for i := range v.Limbs {
+		if v.Limbs[i].Guess {
+			guessed++
+		}
+	}
+	if guessed > 0 {
+		list = append(list, fmt.Sprintf("%d of %d limbs are a guess, and so is what they weigh, from %g to %g times what is likely beyond the table's own range: measure what you rig.", guessed, len(v.Limbs), guessLess, guessMore))
+	}
 	for i := range v.tree.Readings {
 		if r := &v.tree.Readings[i]; r.Offered {
 			list = append(list, fmt.Sprintf("The reading at %s is offered, not measured: put the tape round and write down what it says.", v.Height(r.AtM)))

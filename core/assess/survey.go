@@ -2,6 +2,7 @@ package assess
 
 import (
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -116,6 +117,9 @@ func newSurvey(f *Forest, index int, stem timber.Stem) *Survey {
 	tree := &f.Job.Trees[index]
 	v := &Survey{Forest: f, index: index, tree: tree, Stem: stem, group: defaultGroup, moisture: defaultMoisture, axis: tree.Axis()}
 	v.density, v.source = tree.Wood.GreenDensity()
+	if slices.ContainsFunc(tree.Readings, func(r job.Reading) bool { return r.Offered }) {
+		v.density.Low, v.density.High = v.density.Low*offeredLess, v.density.High*offeredMore
+	}
 	if species, known := wood.Find(tree.Wood.Species); known {
 		v.species, v.group = &species, species.Allometry
 		// Basic specific gravity is dry mass over green volume: Wood Handbook, ch. 4.
@@ -241,6 +245,28 @@ func (v *Survey) limbTable(g *Grown) wood.Range {
 	return kg
 }
 
+// How far a limb whose size is guessed may weigh less and more than it is likely to, beyond what the
+// table leaves open: a fifth more or less of its diameter (common practice, no source).
+const (
+	guessLess = 0.6
+	guessMore = 1.55
+)
+
+// asGuessed widens the weight of a limb that nobody has measured.
+func (g *Grown) asGuessed(kg wood.Range) wood.Range {
+	if g.Guess {
+		kg.Low, kg.High = kg.Low*guessLess, kg.High*guessMore
+	}
+	return kg
+}
+
+// How far a stem may weigh less and more where its girths are offered: a twelfth more or less of its
+// diameter.
+const (
+	offeredLess = 0.85
+	offeredMore = 1.18
+)
+
 // bare is the wood of a limb between two places, by its volume.
 func (v *Survey) bare(g *Grown, from, to float64) (kg wood.Range, cog float64) {
 	pole := timber.Stem{Stations: []timber.Station{{AtM: from, DiameterM: g.diameterAt(from)}, {AtM: to, DiameterM: g.diameterAt(to)}}}
@@ -276,7 +302,7 @@ func (v *Survey) limbMass(i int, cut float64, now *Standing) mass {
 	}
 	var h heap
 	kg, cog := v.bare(g, cut, end)
-	h.add(kg, cog, g.at(cog))
+	h.add(g.asGuessed(kg), cog, g.at(cog))
 	begins := brushFrom * g.LengthM
 	if from, to := max(cut, begins), end; to > from {
 		if g.brushKg == nil {
@@ -284,7 +310,7 @@ func (v *Survey) limbMass(i int, cut float64, now *Standing) mass {
 			g.brushKg = &whole
 		}
 		middle := (from + to) / 2
-		h.add(g.brushKg.Times((to-from)/(g.LengthM-begins)), middle, g.at(middle))
+		h.add(g.asGuessed(g.brushKg.Times((to-from)/(g.LengthM-begins))), middle, g.at(middle))
 	}
 	for k := range v.Limbs {
 		if sub := &v.Limbs[k]; sub.Parent == i && sub.AtM >= cut && sub.AtM < end && now.Tips[k] > 0 {

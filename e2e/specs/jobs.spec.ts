@@ -1,5 +1,5 @@
 import { readFileSync } from "node:fs";
-import { expect, open, saved, test } from "../support/job";
+import { expect, kept, open, saved, test } from "../support/job";
 
 const named = (name: string) => `${name} ${Date.now().toString(36)}`;
 
@@ -128,4 +128,28 @@ test("an address without a job says so", async ({ page }) => {
   await expect(page.getByRole("heading", { name: "There is nothing here" })).toBeVisible();
   await page.getByRole("link", { name: "All jobs" }).click();
   await expect(page.getByRole("heading", { name: "Jobs" })).toBeVisible();
+});
+
+test("from a sentence to a first weight: one entry, one press; a slip is asked about", async ({
+  page,
+}) => {
+  await page.goto("/");
+  const sentence = page.getByLabel("Or begin with a whole tree, guessed");
+  await sentence.fill("ash 19 m girth 560 m");
+  await sentence.press("Enter");
+  await expect(page.getByRole("alert")).toContainText("is not likely: is it in other units?");
+  await sentence.fill("larch 24 m, 60 cm through");
+  await page.getByRole("button", { name: "leaning" }).click();
+  await sentence.press("Enter");
+  await expect(page.getByTestId("weight")).toBeVisible();
+  await expect(page.getByLabel("Name of the job")).toHaveValue("European larch");
+  const id = page.url().split("/").at(-1) ?? "";
+  const { job } = await kept(page, id);
+  const tree = job.trees[0];
+  // What was measured is kept as it was read, all else is marked as a guess.
+  expect(tree?.readings.filter((r) => !r.offered).map((r) => r.tape_m)).toEqual([0.6 * Math.PI]);
+  expect(tree?.limbs.every((l) => l.guess)).toBe(true);
+  expect(tree?.lean_deg).toBe(12);
+  await expect(page.getByText(/limbs are a guess/).first()).toBeAttached();
+  await page.request.delete(`/api/jobs/${id}`);
 });

@@ -8,6 +8,7 @@
   import Upload from "@lucide/svelte/icons/upload";
   import { api, explain, newId, type Job, type JobRow } from "$lib/api/client";
   import { known } from "$lib/reference.svelte";
+  import GuessTree from "$lib/jobs/GuessTree.svelte";
   import Nav from "$lib/Nav.svelte";
   import Topbar from "$lib/Topbar.svelte";
   import { when } from "$lib/when";
@@ -188,6 +189,7 @@
           <input type="file" accept=".json,application/json" class="sr-only" onchange={upload} />
         </label>
       </form>
+      <GuessTree {busy} oncreate={(job) => void create(job, true)} />
     {/if}
 
     {#if trouble.length}
@@ -229,8 +231,8 @@
       </p>
     {:else if jobs.length === 0}
       <p class="mt-10 text-lg faint">
-        No jobs yet. Name one above: it asks for the species, three tape readings and a height, and
-        there is a tree to look at.
+        No jobs yet. Say above what tree it is, in a sentence, and there is one to weigh; or name a
+        job and measure: species, three tape readings and a height.
       </p>
     {:else}
       <ul class="mt-6 border-t border-base-300" aria-label="Jobs">

@@ -55,6 +55,7 @@ export type Paper = Schemas["BriefPaper"];
 export type BriefingHead = Schemas["BriefingHead"];
 export type PhotoHead = Schemas["PhotoHead"];
 export type Sight = Schemas["SightRequest"];
+export type GuessedTree = Schemas["SilhouetteGuess"];
 export type SightRead = Schemas["SightRead"];
 export type Way = Pick["way"];
 

@@ -599,6 +599,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/guess-tree": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A whole plausible tree from a species, a girth, a height and an outline */
+        post: operations["guess-tree"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/hold": {
         parameters: {
             query?: never;
@@ -4999,6 +5016,8 @@ export interface components {
              * @description How much more it points down at its tip than at its base; negative: it turns up
              */
             droop_deg?: number;
+            /** @description Its place and its size are a guess of the program, and nobody has measured it yet */
+            guess?: boolean;
             id: string;
             /**
              * Format: double
@@ -6803,6 +6822,32 @@ export interface components {
              * @description Angle to the top
              */
             up_deg?: number;
+        };
+        SilhouetteGuess: {
+            job: components["schemas"]["JobJob"];
+            /** @description What was understood, to be checked */
+            said: string;
+        };
+        SilhouetteRequest: {
+            /**
+             * Format: double
+             * @description Round the stem at breast height, m
+             */
+            girth_m?: number;
+            /**
+             * Format: double
+             * @description Of its top, m
+             */
+            height_m?: number;
+            /**
+             * @description Default open
+             * @enum {string}
+             */
+            outline?: "forest" | "open" | "leaning" | "forked" | "topped";
+            /** @description Id of the wood table */
+            species?: string;
+            /** @description In a sentence, such as: ash 19 m girth 6ft 4in; what it says goes before the fields */
+            text?: string;
         };
         SnapAnswer: {
             /**
@@ -8905,6 +8950,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PolicyCrew"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "guess-tree": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SilhouetteRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SilhouetteGuess"];
                 };
             };
             /** @description Unprocessable Entity */

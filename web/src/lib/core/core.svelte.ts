@@ -6,6 +6,7 @@ import {
   type Assessment,
   type BenchAsked,
   type Fault,
+  type GuessedTree,
   type Job,
   type Merged,
   type Paper,
@@ -40,6 +41,7 @@ interface Answers {
   resolve: Job;
   brief: Paper;
   "read-sight": SightRead;
+  "guess-tree": GuessedTree;
   "read-units": { value: number };
 }
 
@@ -60,7 +62,7 @@ const tooLong = 30_000;
  * until then, and where it cannot load, the server answers: both are the same code.
  */
 /** Questions that the crew's rules and gear do not enter into. */
-const plain: string[] = ["read-units", "merge", "read-sight", "hold", "sweep"];
+const plain: string[] = ["read-units", "merge", "read-sight", "hold", "sweep", "guess-tree"];
 
 class Core {
   /** Whether the core runs in this browser. */

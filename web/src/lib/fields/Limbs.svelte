@@ -65,6 +65,7 @@
           onclick={() => (open = shown ? "" : limb.id)}
         >
           <b class="min-w-0 grow truncate">{limb.name || `limb ${limb.id}`}</b>
+          {#if limb.guess}<span class="badge shrink-0 badge-warning">guess</span>{/if}
           <span class="shrink-0 text-sm faint"
             >{print("height", limb.at_m)} · {wind(limb.azimuth_deg)} · {print(
               "diameter",
@@ -147,6 +148,16 @@
                 value={limb.mass_kg}
                 hint="by the table"
               />
+              {#if limb.guess}
+                <button
+                  class="btn col-span-2 touch btn-outline"
+                  onclick={() =>
+                    session.change((job) => {
+                      const one = session.treeIn(job).limbs.find((l) => l.id === limb.id);
+                      if (one) delete one.guess;
+                    })}>Measured: no guess any more</button
+                >
+              {/if}
               <button class="btn mt-5 touch btn-outline" onclick={() => remove(limb.id)}
                 ><Trash size={18} /> Remove</button
               >
