@@ -26,6 +26,8 @@ type page struct {
 	missing bool
 	// Fonts of the system that are in this paper, or cannot be.
 	taken map[*face]bool
+	// How much larger its tables are set; 0: as they are.
+	larger float64
 }
 
 func (d *page) tint(c tone) { d.SetTextColor(c.r, c.g, c.b) }
@@ -213,10 +215,14 @@ func (d *page) table(columns []column, rows [][]cell, tints []tone) {
 		used += columns[i].w
 	}
 	columns[len(columns)-1].w = d.w - 2*margin - used
-	size, leading, gap := 8*scale, 3.5*scale, 1.7
+	grown := scale
+	if d.larger > 0 {
+		grown *= d.larger
+	}
+	size, leading, gap := 8*grown, 3.5*grown, 1.7
 	titles := func() {
 		x := margin
-		d.font(7.5, false)
+		d.font(math.Max(7.5, 0.85*size), false)
 		d.tint(faint)
 		for _, c := range columns {
 			at := x

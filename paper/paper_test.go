@@ -18,8 +18,10 @@ import (
 	"time"
 
 	"elkstay/core/assess"
+	"elkstay/core/bench"
 	"elkstay/core/job"
 	"elkstay/core/units"
+	timberwood "elkstay/core/wood"
 	"elkstay/paper/brief"
 )
 
@@ -500,4 +502,32 @@ func FuzzBriefing(f *testing.F) {
 			t.Errorf("%q: %v", text, err)
 		}
 	})
+}
+
+// A weight table is one page whatever the system and the sheet, and says every weight and what is over.
+func TestWeightTableOnOnePage(t *testing.T) {
+	limit := 800.0
+	for _, system := range []units.System{units.Metric, units.US} {
+		for _, letter := range []bool{false, true} {
+			asked := bench.WeightsRequest{Wood: timberwood.Wood{Species: "english-oak"}, Units: system, LimitKg: &limit}
+			table, err := asked.Table()
+			if err != nil {
+				t.Fatal(err)
+			}
+			pdf, err := Weights(&table, &limit, time.Date(2026, 11, 26, 9, 0, 0, 0, time.UTC), system, letter)
+			if err != nil {
+				t.Fatal(err)
+			}
+			text := pages(t, pdf)
+			if len(text) != 1 {
+				t.Fatalf("%s: %d pages", system, len(text))
+			}
+			got := joined(text[0])
+			for _, want := range []string{"English oak", "marked ×", units.Print(units.Mass, system, table.Rows[3].Kg[2].High), "× " + units.Print(units.Mass, system, table.Rows[15].Kg[8].High), units.Print(units.Diameter, system, table.Rows[15].DiameterM)} {
+				if !strings.Contains(got, want) {
+					t.Errorf("%s: no %q in %s", system, want, got)
+				}
+			}
+		}
+	}
 }

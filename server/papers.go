@@ -17,10 +17,12 @@ import (
 	"github.com/google/uuid"
 
 	"elkstay/core/assess"
+	"elkstay/core/bench"
 	"elkstay/core/calc"
 	"elkstay/core/job"
 	"elkstay/core/locker"
 	"elkstay/core/units"
+	"elkstay/core/wood"
 	"elkstay/paper"
 	"elkstay/paper/brief"
 	"elkstay/sheet"
@@ -207,6 +209,25 @@ func mountPapers(api huma.API, kept *store.Store) {
 			assessment, said := assess.Assess(&document, options), brief.Briefing(&document, options)
 			data, err := paper.Briefing(&document, &assessment, &said, stamp, in.Units, in.Sheet == "letter")
 			return &fileOut{"application/pdf", inline(document.Name, fmt.Sprintf("briefing-%d.pdf", b.Revision)), data}, err
+		})
+	huma.Register(api, operation(http.MethodGet, "/api/weights.pdf", "weights-pdf", "A table of what logs of one wood weigh, on one page"),
+		func(_ context.Context, in *struct {
+			Units   units.System `query:"units" enum:"metric,us" default:"metric"`
+			Sheet   string       `query:"sheet" enum:"a4,letter" default:"a4"`
+			Species string       `query:"species" maxLength:"60" required:"true" doc:"Id of the wood table"`
+			Taper   float64      `query:"taper_m_per_m" minimum:"0" maximum:"0.1"`
+			LimitKg float64      `query:"limit_kg" minimum:"0" maximum:"100000" doc:"0: none"`
+		}) (*fileOut, error) {
+			asked := bench.WeightsRequest{Wood: wood.Wood{Species: in.Species}, Units: in.Units, TaperMPM: in.Taper}
+			if in.LimitKg > 0 {
+				asked.LimitKg = &in.LimitKg
+			}
+			table, err := asked.Table()
+			if err != nil {
+				return nil, calc.Refuse("weights", err)
+			}
+			data, err := paper.Weights(&table, asked.LimitKg, time.Now(), in.Units, in.Sheet == "letter")
+			return &fileOut{"application/pdf", inline(table.Species, "weights.pdf"), data}, err
 		})
 	mountFiles(api, kept)
 	mountPhotos(api, kept)

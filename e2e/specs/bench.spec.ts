@@ -127,3 +127,45 @@ test("the bench goes on with no signal", async ({ page, context }) => {
   await expect(page.getByTestId("bench-answer")).toContainText(String(+bending.toPrecision(4)));
   await context.setOffline(false);
 });
+
+test("the weight table for the truck: on screen as calc says, as CSV, on one page", async ({
+  page,
+}) => {
+  await page.goto("/bench");
+  await page.getByRole("link", { name: "Weight table, for the truck" }).click();
+  await page.getByLabel("Wood").selectOption({ label: "White oak" });
+  await page.getByLabel("Gets thinner").selectOption("0.02");
+  await page.getByLabel("Mark what is over").fill("300 kg");
+  await page.getByLabel("Mark what is over").press("Enter");
+  const table = page.getByTestId("weights");
+  await expect(table).toContainText("× ");
+  const answer = core(
+    ["calc", "piece"],
+    JSON.stringify({
+      wood: { species: "white-oak" },
+      stations: [
+        { at_m: 0, diameter_m: 0.5 },
+        { at_m: 2, diameter_m: 0.46 },
+      ],
+    }),
+  ) as { mass_kg: { high: number } };
+  const row = table.getByRole("row", { name: /^50.0 cm/ });
+  // The fourth length is two metres.
+  await expect(row.getByRole("cell").nth(3)).toHaveText(
+    `× ${Math.round(answer.mass_kg.high).toLocaleString("en")} kg`,
+  );
+  const coming = page.waitForEvent("download");
+  await page.getByRole("button", { name: "CSV" }).click();
+  const csv = await (await coming).createReadStream().then((s) => s.toArray());
+  expect(Buffer.concat(csv as Buffer[]).toString()).toContain(
+    `"${Math.round(answer.mass_kg.high)}"`,
+  );
+  const link = await page
+    .getByRole("link", { name: "One page for the truck" })
+    .getAttribute("href");
+  const pdf = await page.request.get(link ?? "");
+  expect([pdf.status(), pdf.headers()["content-type"]]).toEqual([200, "application/pdf"]);
+  await page.getByLabel("Mark what is over").fill("heavy");
+  await page.getByLabel("Mark what is over").press("Enter");
+  await expect(page.getByRole("alert")).toBeVisible();
+});

@@ -56,6 +56,7 @@ export type BriefingHead = Schemas["BriefingHead"];
 export type PhotoHead = Schemas["PhotoHead"];
 export type Sight = Schemas["SightRequest"];
 export type GuessedTree = Schemas["SilhouetteGuess"];
+export type Weights = Schemas["BenchWeights"];
 export type SightRead = Schemas["SightRead"];
 export type Way = Pick["way"];
 

@@ -1237,6 +1237,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/weights": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A table of what logs of one wood weigh */
+        post: operations["weights"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weights.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A table of what logs of one wood weigh, on one page */
+        get: operations["weights-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2164,6 +2198,44 @@ export interface components {
             x: number[];
             /** @description Null: refused there */
             y: (number | null)[];
+        };
+        BenchWeights: {
+            density_kg_m3: components["schemas"]["WoodRange"];
+            lengths_m: number[];
+            rows: components["schemas"]["BenchWeightsRow"][];
+            said: string;
+            source: string;
+            /** @description Empty: of a density of one's own */
+            species: string;
+        };
+        BenchWeightsRequest: {
+            /**
+             * Format: double
+             * @description What may be held, kg: heavier logs are marked
+             */
+            limit_kg?: number;
+            /**
+             * Format: double
+             * @description How much thinner a log gets along its length, m of diameter for each metre; default 0, a pole
+             */
+            taper_m_per_m?: number;
+            /**
+             * @description Round diameters and lengths of this system; default metric
+             * @enum {string}
+             */
+            units?: "metric" | "us";
+            wood: components["schemas"]["WoodWood"];
+        };
+        BenchWeightsRow: {
+            /**
+             * Format: double
+             * @description At the thick end, m
+             */
+            diameter_m: number;
+            /** @description One for each length */
+            kg: components["schemas"]["WoodRange"][];
+            /** @description Heavier, at its heavy end, than the limit */
+            over: boolean[];
         };
         BindAnswer: {
             cautions: string[];
@@ -11018,6 +11090,96 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProposeWhole"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    weights: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BenchWeightsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchWeights"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "weights-pdf": {
+        parameters: {
+            query: {
+                units?: "metric" | "us";
+                sheet?: "a4" | "letter";
+                /** @description Id of the wood table */
+                species: string;
+                taper_m_per_m?: number;
+                /** @description 0: none */
+                limit_kg?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Unprocessable Entity */

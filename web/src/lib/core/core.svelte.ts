@@ -19,6 +19,7 @@ import {
   type Swept,
   type System,
   type Trace,
+  type Weights,
   type Whole,
 } from "../api/client";
 import { crew } from "../crew/crew.svelte";
@@ -42,6 +43,7 @@ interface Answers {
   brief: Paper;
   "read-sight": SightRead;
   "guess-tree": GuessedTree;
+  weights: Weights;
   "read-units": { value: number };
 }
 
@@ -62,7 +64,15 @@ const tooLong = 30_000;
  * until then, and where it cannot load, the server answers: both are the same code.
  */
 /** Questions that the crew's rules and gear do not enter into. */
-const plain: string[] = ["read-units", "merge", "read-sight", "hold", "sweep", "guess-tree"];
+const plain: string[] = [
+  "read-units",
+  "merge",
+  "read-sight",
+  "hold",
+  "sweep",
+  "guess-tree",
+  "weights",
+];
 
 class Core {
   /** Whether the core runs in this browser. */
