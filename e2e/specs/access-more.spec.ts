@@ -29,6 +29,9 @@ for (const theme of ["daylight", "dusk"]) {
       await page.getByRole("button", { name: "Over a range" }).click();
       await expect(page.getByTestId("sweep")).toBeVisible();
       await expectNoSeriousViolations(page);
+      await page.goto("/bench/weights");
+      await expect(page.getByTestId("weights")).toBeVisible();
+      await expectNoSeriousViolations(page);
     });
   });
 }
