@@ -18,10 +18,14 @@ func TestWhatMayJustBe(t *testing.T) {
 	for what, change := range map[string]func(j *job.Job){
 		"the top at the highest reading": func(j *job.Job) { j.Trees[0].HeightM = jobtest.Of(6) },
 		"a lump at the lowest reading":   func(j *job.Job) { j.Trees[0].Attached = []timber.Lump{{MassKg: 5, AtM: 0.5}} },
-		"a defect at one height":         func(j *job.Job) { j.Trees[0].Defects = []job.Defect{{ID: "d", Kind: job.DefectCrack, AtM: 3, ToM: jobtest.Of(3)}} },
-		"a hung branch at the lowest":    func(j *job.Job) { j.Trees[0].Defects = []job.Defect{{ID: "d", Kind: job.DefectHung, AtM: 0.5, MassKg: jobtest.Of(4)}} },
-		"no cavity":                      func(j *job.Job) { j.Trees[0].Readings[0].CavityM = 0 },
-		"ten metres through":             func(j *job.Job) { j.Trees[0].Readings[0] = job.Reading{AtM: 0.5, Tape: job.Diameter, TapeM: 10} },
+		"a defect at one height": func(j *job.Job) {
+			j.Trees[0].Defects = []job.Defect{{ID: "d", Kind: job.DefectCrack, AtM: 3, ToM: jobtest.Of(3)}}
+		},
+		"a hung branch at the lowest": func(j *job.Job) {
+			j.Trees[0].Defects = []job.Defect{{ID: "d", Kind: job.DefectHung, AtM: 0.5, MassKg: jobtest.Of(4)}}
+		},
+		"no cavity":          func(j *job.Job) { j.Trees[0].Readings[0].CavityM = 0 },
+		"ten metres through": func(j *job.Job) { j.Trees[0].Readings[0] = job.Reading{AtM: 0.5, Tape: job.Diameter, TapeM: 10} },
 		"leaning 60 degrees": func(j *job.Job) {
 			j.Trees[0].Readings[1].Offset = &job.Offset{OffM: 6 * math.Tan(math.Pi/3) * 0.999999, TowardsDeg: 30}
 		},
