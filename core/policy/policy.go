@@ -19,6 +19,7 @@ import (
 type Policy struct {
 	DesignFactors DesignFactors `json:"design_factors"`
 	LeastFactor   *float64      `json:"least_factor,omitempty" minimum:"1" maximum:"30" doc:"What knot, bend and condition leave of a strength, over this, is never passed, whatever is marked"`
+	MarkedPct     *float64      `json:"marked_pct,omitempty" minimum:"1" maximum:"100" doc:"Share of a marked working load that is used, per cent"`
 	School        string        `json:"school,omitempty" enum:"peak-within-working-load,static-within-working-load" doc:"Which limit counts in a shock; default the peak within the working load"`
 	PeakSharePct  *float64      `json:"peak_share_pct,omitempty" minimum:"1" maximum:"100" doc:"Share of the strength left that a peak may take in the second school"`
 	ChartUsePct   *float64      `json:"chart_use_pct,omitempty" exclusiveMinimum:"0" maximum:"100" doc:"Share of a crane's chart that is used"`
@@ -94,6 +95,7 @@ const (
 const (
 	defaultMetal     = 5 // design factor of metal gear
 	defaultPeakShare = 40
+	defaultMarked    = 100
 	defaultChartUse  = 75
 	defaultLimitHand = 0.25
 	defaultThrow     = 15
@@ -132,6 +134,7 @@ func Rules() []Rule {
 		{"design_factors.device", "Lowering devices", at(defaultMetal), "", metal, working.Common},
 		{"design_factors.winch", "Winches", at(defaultMetal), "", metal, working.Common},
 		{"least_factor", "Strength left by knot, bend and condition, over", at(gear.DefaultLeastFactor), "", "A marking is for the item as it was made; a knot, a sharp bend and wear take their share all the same.", working.Common},
+		{"marked_pct", "Share of a marked load that is used", at(defaultMarked), "", "What the maker marked is what the maker made it for; a crew that wants to stay under it says by how much.", working.Common},
 		{"school", "Which limit counts in a shock", nil, gear.PeakWithinWorkingLoad, "The peak is what breaks gear. Kept within the working load, no shock is more than the maker made it for.", working.Common},
 		{"peak_share_pct", "Share of the strength a peak may take, in the second school", at(defaultPeakShare), "", "Well under half, so that a peak that was reckoned too low is still no break.", working.Common},
 		{"chart_use_pct", "Share of a crane's chart", at(defaultChartUse), "", "The weight is an estimate until the hook has it, and a severed piece can come with a jerk.", working.Common},

@@ -1,6 +1,8 @@
 package policy
 
 import (
+	"fmt"
+
 	"elkstay/core/gear"
 	"elkstay/core/job"
 	"elkstay/core/locker"
@@ -30,11 +32,18 @@ func (l *Limits) Rate(r gear.Rating, u Used, restingKn, peakKn float64) Rated {
 		return Rated{}
 	}
 	factor := l.DesignFactors[u.Kind]
+	if r.MarkedKn != nil && l.MarkedPct < 100 {
+		used := *r.MarkedKn * l.MarkedPct / 100
+		r.MarkedKn = &used
+	}
 	request := gear.RatingRequest{
 		Rating: r, Termination: u.Knot, BendRatio: u.Bend, Conditions: u.Conditions, DesignFactor: &factor, LeastFactor: &l.LeastFactor,
 		Policy: l.School, PeakSharePct: &l.PeakSharePct, RestingKn: &restingKn, PeakKn: &peakKn,
 	}
 	rated := request.Rate()
+	if rated.Decided == gear.ByMarking && l.MarkedPct < 100 {
+		rated.Reason += fmt.Sprintf(", %g %% of it by the crew's rule", l.MarkedPct)
+	}
 	out := Rated{Known: true, Decided: rated.Decided, Limit: gear.Limit{Kn: rated.LimitKn, Reason: rated.Reason, Source: rated.Source}, Cautions: request.Cautions(rated)}
 	if l.School == gear.StaticWithinWorkingLoad {
 		if rated.PeakLimitKn == nil {

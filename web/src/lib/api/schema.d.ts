@@ -6256,6 +6256,8 @@ export interface components {
             /** Format: double */
             least_factor: number;
             /** Format: double */
+            marked_pct: number;
+            /** Format: double */
             peak_share_pct: number;
             /**
              * Format: double
@@ -6340,6 +6342,11 @@ export interface components {
              * @description What knot, bend and condition leave of a strength, over this, is never passed, whatever is marked
              */
             least_factor?: number;
+            /**
+             * Format: double
+             * @description Share of a marked working load that is used, per cent
+             */
+            marked_pct?: number;
             minutes?: components["schemas"]["PolicyMinutes"];
             /** @description Why the crew has settled on this */
             note?: string;
