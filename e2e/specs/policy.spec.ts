@@ -13,7 +13,7 @@ test.afterEach(async ({ request }) => {
 test("every rule says where it stands by default and why", async ({ page }) => {
   await page.goto("/policy");
   const rules = page.locator("[data-rule]");
-  await expect(rules).toHaveCount(32);
+  await expect(rules).toHaveCount(33);
   for (const rule of await rules.all()) await expect(rule).toContainText("This is the default.");
   await expect(page.getByLabel("Ropes")).toHaveValue("10");
   await expect(page.getByRole("button", { name: "Save the policy" })).toBeDisabled();

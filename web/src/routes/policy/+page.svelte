@@ -59,7 +59,7 @@
       ["likely", "the likely figure"],
     ],
   };
-  const groups = [
+  const named = [
     ["Design factors, where nothing is marked", (p: string) => p.startsWith("design_factors.")],
     ["Shock", (p: string) => p === "school" || p === "peak_share_pct"],
     ["Weight and crane", (p: string) => p === "weight_end" || p === "chart_use_pct"],
@@ -71,6 +71,15 @@
     ["Minutes a pick takes", (p: string) => p.startsWith("minutes.")],
     ["Verdicts", (p: string) => p === "wood_factor" || p === "close_from_pct"],
   ] as const;
+  // A rule that has no place of its own is a rule all the same.
+  const groups = [
+    named[0],
+    [
+      "What marked and used gear is held to",
+      (p: string) => named.every(([, holds]) => !holds(p)),
+    ] as const,
+    ...named.slice(1),
+  ];
 
   type Branch = Record<string, unknown>;
   const own = (path: string): unknown =>
