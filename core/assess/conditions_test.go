@@ -77,7 +77,7 @@ func TestASlopeByHand(t *testing.T) {
 		t.Error(said)
 	}
 	w := flat.Detail.Piece.MassKg.High * 9.80665 / 1000
-	jobtest.Nearly(t, "energy of the fall, more by what it falls down the slope", steep.Detail.Landing.EnergyKj-flat.Detail.Landing.EnergyKj, w*17.5*math.Sin(radians(20)))
+	jobtest.Nearly(t, "energy of the fall, more by what it falls down the slope", steep.Detail.Landing.EnergyKj-flat.Detail.Landing.EnergyKj, w*flat.Detail.Piece.CogM*math.Sin(radians(20)))
 	if steep.Detail.Fell.FarthestM < flat.Detail.Fell.FarthestM {
 		t.Errorf("downhill its tip reaches %v m, on the level %v m", steep.Detail.Fell.FarthestM, flat.Detail.Fell.FarthestM)
 	}
@@ -111,5 +111,36 @@ func TestWhatAFallMeetsInOrder(t *testing.T) {
 		if said := strings.Join(assess(&j, "p1").Detail.Cautions, " "); strings.Contains(said, "where the butt comes back") != c.told {
 			t.Errorf("at %v: %s", c.at, said)
 		}
+	}
+}
+
+// A gust turns as hard on a tree at the light end of its weight as at the heavy end: of one that leans
+// over its hinge, which the light end falls short of, it costs the same moment.
+func TestAGustOnTheLightEnd(t *testing.T) {
+	leaning := func(gust float64) Assessment {
+		j := poled()
+		j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(4), jobtest.Of(90)
+		if gust > 0 {
+			j.Site.GustMS, j.Site.GustTowardsDeg = jobtest.Of(gust), jobtest.Of(270)
+			j.Picks[0].Fell.WindM2 = jobtest.Of(9)
+		}
+		return assess(&j, "p1")
+	}
+	calm, blown := leaning(0), leaning(14)
+	if calm.Detail.Fell.ForwardM <= 0.2 {
+		t.Fatalf("its balance is %v m ahead of its hinge", calm.Detail.Fell.ForwardM)
+	}
+	p := calm.Detail.Pulls[0]
+	from, to := p.Points[0], p.Points[len(p.Points)-1]
+	hinge := calm.Detail.Fell.Hinge.AheadOfCentreM
+	x, y, z := to.X-from.X, to.Y-from.Y, to.Z-from.Z
+	arm := ((from.Z-0.5)*x - (from.X-hinge)*z) / math.Sqrt(x*x+y*y+z*z)
+	low, high := calm.Detail.Piece.MassKg.Low*9.80665/1000, calm.Detail.Piece.MassKg.High*9.80665/1000
+	bending := calm.Detail.Fell.Hinge.BendingKnm
+	// Calm, the light end needs the more of it; blown, either needs the gust's moment on top.
+	moment := 0.6 * 9 * 14 * 14 / 1000 * math.Max(calm.Detail.Fell.HeightM, 7)
+	got := blown.Detail.Pulls[0].NeedKn * arm / 1.3
+	if want := bending - low*calm.Detail.Fell.ForwardM + moment*0.95; got < want || low >= high {
+		t.Errorf("%v kN·m, at least %v", got, want)
 	}
 }

@@ -99,9 +99,8 @@ func (felled) work(v *Survey, o *Outcome, now *Standing) {
 	}
 	f.share()
 	f.need = f.pulled.Solve()
-	if light := f.pulled; light.Tree.CogForwardM > 0 {
+	if light := f.light(o.Weight.Kg.Low); light.Tree.CogForwardM > 0 {
 		// Ahead of its hinge it is the light end of its weight that falls short.
-		light.Tree.MassKg = o.Weight.Kg.Low
 		need := light.Solve()
 		f.need.PullKn, f.need.RetainerKn = max(f.need.PullKn, need.PullKn), max(f.need.RetainerKn, need.RetainerKn)
 		f.need.TipsAlone = need.TipsAlone
@@ -249,10 +248,25 @@ func (v *Survey) pushed(o *Outcome, f *fellingOf) {
 	o.loads = append(o.loads, l)
 }
 
+// light is the same felling with another mass, kg, on which a gust does as much.
+func (f *fellingOf) light(massKg float64) fell.Felling {
+	light := f.pulled
+	light.Tree.CogForwardM -= f.gustBack * (light.Tree.MassKg/massKg - 1)
+	light.Tree.MassKg = massKg
+	return light
+}
+
+// aloneAt is the tilt from which a mass, kg, goes by itself, degrees; ever is false when it never does.
+func (f *fellingOf) aloneAt(massKg float64) (tiltDeg float64, ever bool) {
+	light := f.light(massKg)
+	return light.AloneAt(massKg)
+}
+
 // alone is the moment with which a mass, kg, goes forward by itself, what holds it sideways and
 // leads back taken off, kN·m.
 func (f *fellingOf) alone(massKg float64) float64 {
-	moment := massKg * units.Gravity / 1000 * f.pulled.Tree.CogForwardM
+	light := f.light(massKg)
+	moment := massKg * units.Gravity / 1000 * light.Tree.CogForwardM
 	for i := range f.tugs {
 		if t := &f.tugs[i]; t.set.Holds {
 			forward, _, _ := t.line.Arms()

@@ -55,7 +55,7 @@ func (v *Survey) land(o *Outcome, now *Standing, discs []Disc) {
 		v.hung(o, now)
 	}
 	// Downhill it falls further.
-	down := math.Sin(radians(max(0, v.fallsAway(o.Settings.FallTowardsDeg)))) * o.Length()
+	down := math.Sin(radians(max(0, v.fallsAway(o.Settings.FallTowardsDeg)))) * o.Weight.cog
 	o.Landing.EnergyKj = o.weightKn() * (max(0, o.Weight.at.Z) + down)
 }
 

@@ -22,7 +22,8 @@ type midLine struct {
 	// A weight: how it hangs while the tree turns.
 	hangs []hanging
 	at    r3.Vec // where it hangs at first
-	end   r3.Vec // its line's other end
+	// What its other half takes when the tree lets it go, and it swings down from there, kN.
+	swings float64
 
 	// A pull to the side.
 	pull *haul.Sideways
@@ -69,9 +70,9 @@ func (v *Survey) hungIn(o *Outcome, f *fellingOf, t *tug) (m *midLine, why strin
 	hinge := r3.Cross(r3.Vec{Z: 1}, over)
 	arm := r3.Sub(t.tied, f.middle)
 	long := set.Line(r3.Norm(r3.Sub(end, t.tied)))
-	m = &midLine{end: end, source: "statics: a weight on two lines",
+	m = &midLine{source: "statics: a weight on two lines",
 		says: fmt.Sprintf("%s hung in the middle of %s of line", units.Print(units.Mass, v.System, *set.WeightKg), v.Height(long))}
-	until, ever := f.pulled.AloneAt(o.Weight.Kg.Low)
+	until, ever := f.aloneAt(o.Weight.Kg.Low)
 	if !ever {
 		until = 45
 	}
@@ -105,6 +106,10 @@ func (v *Survey) hungIn(o *Outcome, f *fellingOf, t *tug) (m *midLine, why strin
 		m.hangs = append(m.hangs, h)
 	}
 	m.at, m.gives = m.hangs[0].place, m.hangs[0].PullKn
+	// A pendulum on the half that stays, from where the weight hangs to straight down, or to the ground.
+	half := long / 2
+	from, to := (end.Z-m.at.Z)/half, min(1, max(0, end.Z)/half)
+	m.swings = *set.WeightKg * units.Gravity / 1000 * max(0, 3*to-2*from)
 	return m, ""
 }
 
@@ -149,6 +154,7 @@ func (t *tug) onward() (rest, most float64) {
 	if t.mid == nil || !t.mid.weighs() {
 		return t.need, t.most
 	}
+	most = t.mid.swings
 	for i := range t.mid.hangs {
 		most = max(most, t.mid.hangs[i].AnchorKn)
 	}
@@ -216,4 +222,5 @@ func (m *midLine) working(sheet *working.Sheet) {
 	sheet.Add("M₀", "its moment about the hinge", "arm × pull, along the fall", first.moment, "kN·m", m.source)
 	sheet.Add("M₁", fmt.Sprintf("its moment at %.3g°", last.tilt), "as M₀, the tree turned", last.moment, "kN·m", m.source)
 	sheet.Add("A", "its other half, to the anchor", "two lines hold the weight", first.AnchorKn, "kN", m.source)
+	sheet.Add("A₁", "the same when the tree lets it go", "W·(3·cos θ₁ − 2·cos θ₀), from where it hangs to straight down or the ground", m.swings, "kN", "energy of a pendulum")
 }

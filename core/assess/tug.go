@@ -398,7 +398,7 @@ func (v *Survey) tugStem(o *Outcome, f *fellingOf, t *tug, now *Standing) {
 // stretches says of every line how much to take out of it before the cut, and how far it follows.
 func (f *fellingOf) stretches(v *Survey, o *Outcome) {
 	// The light end of the weight goes alone last.
-	alone, ever := f.pulled.AloneAt(o.Weight.Kg.Low)
+	alone, ever := f.aloneAt(o.Weight.Kg.Low)
 	if !ever {
 		alone = 90
 	}
