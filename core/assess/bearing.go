@@ -28,12 +28,14 @@ func FellKinds() []string {
 
 // A Bearing is how a felling along one bearing comes out.
 type Bearing struct {
-	Deg        float64  `json:"deg" doc:"Azimuth it falls towards"`
-	Verdict    Verdict  `json:"verdict" enum:"within,close,over,not known,not held"`
-	Kind       string   `json:"kind" enum:"open,close,sector,strikes,hangs,room,pull,hinge,gear,unknown,cannot" doc:"What decides"`
-	Reason     string   `json:"reason"`
-	Anchor     string   `json:"anchor,omitempty" doc:"Id of the anchor it is pulled to; empty: by its own weight, by wedges, or by the lines as they are set"`
-	AsSet      bool     `json:"as_set,omitempty" doc:"By the lines as they are set"`
+	Deg     float64        `json:"deg" doc:"Azimuth it falls towards"`
+	Verdict Verdict        `json:"verdict" enum:"within,close,over,not known,not held"`
+	Kind    string         `json:"kind" enum:"open,close,sector,strikes,hangs,room,pull,hinge,gear,unknown,cannot" doc:"What decides"`
+	Reason  string         `json:"reason"`
+	Anchor  string         `json:"anchor,omitempty" doc:"Id of the anchor it is pulled to; empty: by its own weight, by wedges, or by the lines as they are set"`
+	AsSet   bool           `json:"as_set,omitempty" doc:"By the lines as they are set"`
+	Lines   []job.FellLine `json:"lines,omitempty" doc:"What brings it there, where that is not the lines as they are set; none: its own weight and wedges"`
+
 	PullKn     *float64 `json:"pull_kn,omitempty" doc:"What its lines must pull together, margin included"`
 	GivesKn    *float64 `json:"gives_kn,omitempty" doc:"What their efforts are counted on to give; absent: not known"`
 	SideUsePct *float64 `json:"side_use_pct,omitempty" doc:"Of what the hinge holds sideways"`

@@ -130,7 +130,7 @@ func (r *rosary) along(deg float64) assess.Bearing {
 		b := r.Pulled(work(lines, false), lies)
 		b.AsSet = asSet
 		if !asSet {
-			b.Anchor = lines[0].Anchor
+			b.Anchor, b.Lines = lines[0].Anchor, lines
 		}
 		better := best.Verdict.Graver(b.Verdict)
 		if b.Verdict == best.Verdict {

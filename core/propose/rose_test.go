@@ -3,6 +3,7 @@ package propose
 import (
 	"fmt"
 	"math"
+	"os"
 	"strings"
 	"testing"
 
@@ -168,5 +169,51 @@ func BenchmarkRose(b *testing.B) {
 		if r, err := Fall(&j, "p1", assess.Options{Units: "metric"}); err != nil || len(r.Bearings) != 72 {
 			b.Fatal(err)
 		}
+	}
+}
+
+// A bearing that is pressed is as open on the board as on the rose: with the lines that the rose names,
+// the pick comes to the verdict that the rose gave it.
+func TestTheBoardAgreesWithTheRose(t *testing.T) {
+	data, err := os.ReadFile("../../demo/reed-lock.json")
+	if err != nil {
+		t.Fatal(err)
+	}
+	read, err := job.ReadJob(data)
+	if err != nil {
+		t.Fatal(err)
+	}
+	checked := 0
+	for k := range read.Picks {
+		if read.Picks[k].Way != job.WayFelled {
+			continue
+		}
+		rose, err := Fall(&read, read.Picks[k].ID, assess.Options{Units: "metric"})
+		if err != nil {
+			t.Fatal(err)
+		}
+		for i := range rose.Bearings {
+			b := &rose.Bearings[i]
+			if i%3 != 0 || !open(b) {
+				continue
+			}
+			j, err := job.ReadJob(data)
+			if err != nil {
+				t.Fatal(err)
+			}
+			p := &j.Picks[k]
+			p.FallTowardsDeg = &b.Deg
+			if !b.AsSet {
+				p.Fell.Lines, p.Fell.Wedged = b.Lines, p.Fell.Wedged || len(b.Lines) == 0
+			}
+			checked++
+			got := assess.Assess(&j, assess.Options{Units: "metric", Pick: p.ID}).Picks[k]
+			if len(got.Faults) > 0 || got.Verdict != b.Verdict {
+				t.Errorf("%s to %v°: the rose says %s (%s), the board %s %v", p.ID, b.Deg, b.Verdict, b.Reason, got.Verdict, got.Faults)
+			}
+		}
+	}
+	if checked < 5 {
+		t.Errorf("only %d open bearings", checked)
 	}
 }

@@ -1381,6 +1381,8 @@ export interface components {
              * @enum {string}
              */
             kind: "open" | "close" | "sector" | "strikes" | "hangs" | "room" | "pull" | "hinge" | "gear" | "unknown" | "cannot";
+            /** @description What brings it there, where that is not the lines as they are set; none: its own weight and wedges */
+            lines?: components["schemas"]["JobFellLine"][];
             /**
              * Format: double
              * @description What its lines must pull together, margin included

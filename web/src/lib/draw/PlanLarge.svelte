@@ -137,6 +137,22 @@
       if (one) one.fall_towards_deg = next;
     });
   }
+
+  /** Takes a bearing, with what brings it there where that is not the lines as they are set. */
+  function takeBearing(b: Rose["bearings"][number]) {
+    const id = pick?.id;
+    session.hold();
+    session.drag((job) => {
+      const one = job.picks.find((p) => p.id === id);
+      if (!one) return;
+      one.fall_towards_deg = b.deg;
+      if (b.as_set || !isOpen(b)) return;
+      one.fell ??= {};
+      one.fell.lines = structuredClone(b.lines ?? []);
+      if (!b.lines?.length) one.fell.wedged = true;
+    });
+    session.release();
+  }
   let svg = $state<SVGSVGElement | null>(null);
   let turning = false;
   function pointed(event: PointerEvent) {
@@ -259,11 +275,8 @@
               fill="transparent"
               class="cursor-pointer"
               role="presentation"
-              onclick={() => {
-                session.hold();
-                turnTo(b.deg);
-                session.release();
-              }}><title>{b.deg}°: {words[b.kind]}, {b.reason}</title></circle
+              onclick={() => takeBearing(b)}
+              ><title>{b.deg}°: {words[b.kind]}, {b.reason}</title></circle
             >
           {/each}
         </g>
