@@ -13,7 +13,10 @@ export default defineConfig({
         // one for what the board draws first; the rest comes when it is opened.
         codeSplitting: {
           groups: [
-            { name: "base", test: /node_modules\/(svelte|@sveltejs|openapi-fetch|esm-env|clsx|devalue)\// },
+            {
+              name: "base",
+              test: /node_modules\/(svelte|@sveltejs|openapi-fetch|esm-env|clsx|devalue)\//,
+            },
             {
               name: "board",
               test: /src\/lib\/(api|board|core|crew|draw|ladder\/Mark|session)\/(?!.*(PlanLarge|Pulls|rose))|src\/lib\/[^/]*$/,
