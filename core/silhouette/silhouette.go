@@ -102,7 +102,9 @@ func Make(r Request) (Guess, error) {
 		faults.Add("body.girth_m", girth, fmt.Sprintf("between %.2g and %.3g m for a tree %g m high", math.Pi*height/120, math.Pi*height/3, height), "a girth of %.3g m on a tree %g m high is not likely: is it in other units?", girth, height)
 		return Guess{}, faults
 	}
-	return Guess{Job: made(r, species), Said: fmt.Sprintf("%s, %.3g m high, %.3g m round (%.0f cm through) at breast height, %s. All else is a guess: replace it by readings.", species.CommonName, height, girth, 100*d, words[r.Outline])}, nil
+	g := Guess{Job: made(r, species), Said: fmt.Sprintf("%s, %.3g m high, %.3g m round (%.0f cm through) at breast height, %s. All else is a guess: replace it by readings.", species.CommonName, height, girth, 100*d, words[r.Outline])}
+	g.Job.Note = g.Said
+	return g, nil
 }
 
 var words = map[string]string{

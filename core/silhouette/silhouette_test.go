@@ -88,6 +88,9 @@ func TestEveryOutlineStands(t *testing.T) {
 					}
 				}
 				a := assess.Assess(&g.Job, assess.Options{Units: units.Metric, Pick: "p1"})
+				if g.Job.Note != g.Said || !strings.Contains(g.Said, species.CommonName) {
+					t.Errorf("noted: %q", g.Job.Note)
+				}
 				if measured != 1 || len(a.Faults) > 0 || len(a.Picks) != 1 || a.Detail == nil || a.Detail.Piece == nil {
 					t.Fatalf("%s %s %v: %v %v", species.ID, outline, size, a.Faults, a.Missing)
 				}

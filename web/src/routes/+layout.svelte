@@ -4,6 +4,19 @@
   import { known } from "$lib/reference.svelte";
 
   let { children }: { children: Snippet } = $props();
+
+  // A part of the page that is not there any more: the server has a newer version. What is not
+  // saved is kept on the device, so the page is read again; once, in case it is the line.
+  $effect(() => {
+    const lately = "elkstay.read-again";
+    const again = () => {
+      if (Date.now() - Number(sessionStorage.getItem(lately) ?? 0) < 60_000) return;
+      sessionStorage.setItem(lately, String(Date.now()));
+      location.reload();
+    };
+    window.addEventListener("vite:preloadError", again);
+    return () => window.removeEventListener("vite:preloadError", again);
+  });
 </script>
 
 {#if known.reference}
