@@ -31,6 +31,8 @@
   let stopped = $state(false);
   let faults = $state.raw<Fault[]>([]);
   let trouble = $state("");
+  /** Why the last save was refused: a trial that is still under way does not take it away. */
+  let refused = $state("");
   let said = $state("");
   let dirty = $derived(JSON.stringify(policy) !== JSON.stringify(head.policy));
   let touched = $derived((effects ?? []).filter((job) => job.picks.length > 0));
@@ -94,7 +96,7 @@
     if (value === undefined) Reflect.deleteProperty(branch, name);
     else branch[name] = value;
     policy = next;
-    said = "";
+    said = refused = "";
     void attempt();
   }
 
@@ -135,7 +137,7 @@
   }
 
   async function save() {
-    trouble = "";
+    refused = "";
     if (!(await allRead())) return;
     try {
       const answer = await api.PUT("/api/policy", {
@@ -149,10 +151,10 @@
         void attempt();
       } else {
         faults = faultsOf(answer.error);
-        if (!faults.length) trouble = explain(answer.error);
+        if (!faults.length) refused = explain(answer.error);
       }
     } catch {
-      trouble = explain(null);
+      refused = explain(null);
     }
   }
 
@@ -236,8 +238,10 @@
     >
       <div class="relative min-h-0 grow overflow-y-auto p-4">
         <h2 class="text-xl font-bold">What it does to the open jobs</h2>
-        {#if trouble}
-          <p role="alert" class="mt-3 border-l-4 border-error pl-3 text-error">{trouble}</p>
+        {#if refused || trouble}
+          <p role="alert" class="mt-3 border-l-4 border-error pl-3 text-error">
+            {refused || trouble}
+          </p>
         {/if}
         {#if tried}
           <div class="mt-3 flex items-center gap-3" role="status">
