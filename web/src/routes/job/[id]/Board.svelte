@@ -12,6 +12,8 @@
   import { commandOf, pressed } from "$lib/commands";
   import { core } from "$lib/core/core.svelte";
   import Mark from "$lib/ladder/Mark.svelte";
+  // At hand at once: whoever calls it goes on typing.
+  import Palette from "$lib/Palette.svelte";
   import { preferences } from "$lib/preferences.svelte";
   import Conflict from "$lib/session/Conflict.svelte";
   import { page } from "$lib/session/page";
@@ -114,9 +116,7 @@
     {#await import("$lib/Keys.svelte") then { default: Keys }}<Keys {commands} />{/await}
   {/if}
   {#if view.palette}
-    {#await import("$lib/Palette.svelte") then { default: Palette }}
-      <Palette commands={[...commands, ...places]} onclose={() => (view.palette = false)} />
-    {/await}
+    <Palette commands={[...commands, ...places]} onclose={() => (view.palette = false)} />
   {/if}
 
   {#if assessment}
