@@ -4,20 +4,15 @@ import (
 	"math"
 	"regexp"
 	"slices"
-	"strconv"
 	"strings"
 
 	"elkstay/core/intake"
+	"elkstay/core/units"
 	"elkstay/core/wood"
 )
 
 // length is a length as it is typed: metres, centimetres, feet and inches.
 var length = regexp.MustCompile(`(?i)(\d+(?:[.,]\d+)?)\s*(m|metres?|meters?|cm|mm|ft|feet|foot|in|inch|inches|'|’|"|”)(?:\s*(\d+(?:[.,]\d+)?)\s*(in|inch|inches|"|”))?(?:\b|$|\s|,)`)
-
-var metres = map[string]float64{
-	"m": 1, "metre": 1, "metres": 1, "meter": 1, "meters": 1, "cm": 0.01, "mm": 0.001, "ft": 0.3048, "feet": 0.3048, "foot": 0.3048, "'": 0.3048, "’": 0.3048,
-	"in": 0.0254, "inch": 0.0254, "inches": 0.0254, `"`: 0.0254, "”": 0.0254,
-}
 
 // outlineWords are how people call the outlines.
 var outlineWords = map[string]string{
@@ -30,19 +25,10 @@ func read(r *Request, faults *intake.Faults) {
 	text := strings.ToLower(strings.TrimSpace(r.Text))
 	before := 0
 	for _, at := range length.FindAllStringSubmatchIndex(text, -1) {
-		part := func(i int) string {
-			if at[2*i] < 0 {
-				return ""
-			}
-			return text[at[2*i]:at[2*i+1]]
-		}
-		figure := func(s string) float64 {
-			v, _ := strconv.ParseFloat(strings.ReplaceAll(s, ",", "."), 64)
-			return v
-		}
-		m := figure(part(1)) * metres[part(2)]
-		if part(3) != "" {
-			m += figure(part(3)) * 0.0254
+		m, err := units.Read(units.Height, units.Metric, strings.Trim(text[at[0]:at[1]], " ,"))
+		if err != nil {
+			faults.Add("body.text", r.Text, "lengths such as 19 m, 6ft 4in, 60 cm", "%s", err)
+			continue
 		}
 		// "Girth 2 m" and "2 m girth": a noun stands before its length, or after it where no other length
 		// follows; "2 m round" stands after it.
