@@ -42,8 +42,6 @@ var (
 	usLengths       = []float64{1, 2, 3, 4, 6, 8, 10, 12, 16}
 )
 
-const inchM, footM = 0.0254, 0.3048
-
 // WeightTable works a table out.
 func WeightTable(document []byte) (Weights, error) {
 	var r WeightsRequest
@@ -63,10 +61,11 @@ func (r *WeightsRequest) Table() (Weights, error) {
 	if species, known := wood.Find(r.Wood.Species); known {
 		w.Species = species.CommonName
 	}
-	diameters, lengths, thick, long := metricDiameters, metricLengths, 0.01, 1.0
+	diameters, lengths := metricDiameters, metricLengths
 	if r.Units == units.US {
-		diameters, lengths, thick, long = usDiameters, usLengths, inchM, footM
+		diameters, lengths = usDiameters, usLengths
 	}
+	thick, long := units.UnitFor(units.Diameter, r.Units).Factor, units.UnitFor(units.Height, r.Units).Factor
 	for _, l := range lengths {
 		w.LengthsM = append(w.LengthsM, l*long)
 	}
