@@ -30,6 +30,7 @@ type Reference struct {
 	RopeSource string              `json:"rope_source" doc:"Where the typical ropes' figures come from"`
 	EmptyJob   job.Job             `json:"empty_job"`
 	Rig        job.Settings        `json:"rig_defaults" doc:"What a rig stands at where nobody has said"`
+	Fell       job.FellDefaults    `json:"fell_defaults" doc:"What a line of a felling stands at where nobody has said"`
 	Knots      []string            `json:"knots" doc:"Ways of tying a line to a piece"`
 	Leans      []sight.Guess       `json:"leans" doc:"Leans as the eye judges them"`
 	Ways       map[job.Way]string  `json:"ways" doc:"The ways down in a crew's words"`
@@ -86,7 +87,7 @@ func mountPlan(api huma.API, jobs *store.Store) {
 	reference := Reference{
 		Gear: figures, Ways: wayWords(), Leans: sight.Leans(),
 		Version: Version, Species: wood.Table(), Units: units.Table(),
-		Ropes: gear.TypicalRopes(), RopeSource: gear.TypicalSource, EmptyJob: job.NewJob("New job"), Rig: job.RigDefaults(), Knots: gear.Knots(),
+		Ropes: gear.TypicalRopes(), RopeSource: gear.TypicalSource, EmptyJob: job.NewJob("New job"), Rig: job.RigDefaults(), Fell: job.FellingDefaults(), Knots: gear.Knots(),
 	}
 	huma.Register(api, operation(http.MethodGet, "/api/reference", "reference", "Species, units, typical ropes, an empty job"),
 		func(context.Context, *struct{}) (*struct{ Body Reference }, error) {

@@ -78,6 +78,15 @@ const (
 	fellSag     = 0.05 // of a line with a weight in it, more than it is long
 )
 
+// FellDefaults are what a line of a felling stands at where nobody has said.
+type FellDefaults struct {
+	AnchorM float64 `json:"anchor_m" doc:"Height on its anchor, m"`
+	HaulMS  float64 `json:"haul_m_s" doc:"How fast it is hauled in at the effort, m/s"`
+}
+
+// FellingDefaults are the defaults of a line of a felling.
+func FellingDefaults() FellDefaults { return FellDefaults{fellAnchor, fellHaul} }
+
 // Felling is how a pick is felled, with its defaults for a stem so thick at the cut.
 func (p *Pick) Felling(diameterM float64) Fell {
 	f := Fell{}

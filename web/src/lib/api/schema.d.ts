@@ -4909,6 +4909,18 @@ export interface components {
              */
             wind_m2?: number;
         };
+        JobFellDefaults: {
+            /**
+             * Format: double
+             * @description Height on its anchor, m
+             */
+            anchor_m: number;
+            /**
+             * Format: double
+             * @description How fast it is hauled in at the effort, m/s
+             */
+            haul_m_s: number;
+        };
         JobFellLine: {
             /** @description Id of the anchor */
             anchor: string;
@@ -6660,6 +6672,8 @@ export interface components {
         };
         Reference: {
             empty_job: components["schemas"]["JobJob"];
+            /** @description What a line of a felling stands at where nobody has said */
+            fell_defaults: components["schemas"]["JobFellDefaults"];
             /** @description The maker's figures that each kind of gear has */
             gear: {
                 [key: string]: string[];

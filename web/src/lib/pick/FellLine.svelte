@@ -5,7 +5,7 @@
   import Choice from "../fields/Choice.svelte";
   import Measure from "../fields/Measure.svelte";
   import TurnList from "../fields/rig/TurnList.svelte";
-  import { known } from "../reference.svelte";
+  import { known, print } from "../reference.svelte";
   import { byId } from "../session/path";
   import type { Session } from "../session/session.svelte";
 
@@ -199,7 +199,7 @@
       label="Height at its end"
       quantity="height"
       value={line.anchor_m}
-      hint="0.3 m"
+      hint={print("height", known.get().fell_defaults.anchor_m)}
     />
     <Measure
       {session}
@@ -207,7 +207,7 @@
       label="Hauled in, m/s"
       quantity="number"
       value={line.haul_m_s}
-      hint="0.15"
+      hint={String(known.get().fell_defaults.haul_m_s)}
     />
   </div>
   {#if drawn}<p class="text-sm font-semibold" data-testid="line-said">{drawn.said}</p>{/if}
