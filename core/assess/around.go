@@ -232,6 +232,13 @@ func (o *Outcome) legs() (list []leg) {
 	return list
 }
 
+// besideLeg reports that the box round a target and the box round a leg come as near as that, m.
+func (p *prism) besideLeg(l *leg, near float64) bool {
+	return min(l.from.X, l.to.X) <= p.top.X+near && max(l.from.X, l.to.X) >= p.low.X-near &&
+		min(l.from.Y, l.to.Y) <= p.top.Y+near && max(l.from.Y, l.to.Y) >= p.low.Y-near &&
+		min(l.from.Z, l.to.Z) <= p.ToM+near && max(l.from.Z, l.to.Z) >= p.FromM-near
+}
+
 // ropes brings what a pick's ropes keep from power lines into its clearances (where a rope is
 // nearer than the piece, the rope's distance stands), and says where they run against a target,
 // or the piece against them.
@@ -243,6 +250,9 @@ func (v *Survey) ropes(o *Outcome, way *sweep) {
 		metres, power := policy.PowerDistanceOf(p.Target)
 		nearest, between := math.Inf(1), ""
 		for k := range legs {
+			if !power && !p.besideLeg(&legs[k], step) {
+				continue // it runs past: only what it touches is told
+			}
 			along := r3.Sub(legs[k].to, legs[k].from)
 			parts := int(min(2000, math.Ceil(r3.Norm(along)/step))) + 1
 			for n := range parts + 1 {

@@ -205,14 +205,10 @@ func (r *rosary) felled(b *assess.Bearing) job.Pick {
 	switch {
 	case b.AsSet:
 		fell.Lines = r.sets
-	case b.Anchor != "":
-		for i := range r.pulls {
-			if r.pulls[i].Anchor == b.Anchor {
-				one := r.pulls[i]
-				one.ID = "l1"
-				fell.Lines = []job.FellLine{one}
-			}
-		}
+	case len(b.Lines) > 0:
+		one := b.Lines[0]
+		one.ID = "l1"
+		fell.Lines = []job.FellLine{one}
 	}
 	p.Way, p.FallTowardsDeg, p.Fell, p.Done = job.WayFelled, &deg, &fell, false
 	return p
