@@ -16,7 +16,7 @@
   <label for={id} class={["mb-0.5 block text-sm font-medium", bare && "sr-only"]}>{label}</label>
   <select
     {id}
-    class="select touch w-full min-w-0 pr-7 pl-2 text-base font-medium text-ellipsis"
+    class="select touch w-full min-w-0 pr-9 pl-2 text-base font-medium text-ellipsis"
     {value}
     onchange={(e) => onchoose(e.currentTarget.value)}
   >

@@ -43,8 +43,8 @@
 
   const middles: [string, string][] = [
     ["", "nothing"],
-    ["weight", "a weight hung in it"],
-    ["side", "a pull to the side"],
+    ["weight", "a weight"],
+    ["side", "a side pull"],
   ];
   function putOnMiddle(kind: string) {
     change((one) => {
