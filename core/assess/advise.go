@@ -148,6 +148,7 @@ func (v *Survey) cautions(o *Outcome, now *Standing) []string {
 		list = append(list, "The device never stops this piece: more wraps, or a smaller piece.")
 	}
 	list = append(list, o.manner().cautions(o)...)
+	list = append(list, o.tied...)
 	list = append(list, o.fouls...)
 	if l := o.Landing; l != nil && len(l.HangsOn) > 0 {
 		list = append(list, "It may hang up on "+l.HangsOn[0]+".")

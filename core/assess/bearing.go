@@ -80,8 +80,11 @@ func (v *Survey) Pulled(o *Outcome, lies Bearing) Bearing {
 	b := lies
 	if o.Stopped() {
 		b.Verdict, b.Kind, b.Reason = Over, FellCannot, o.Faults[0].Message
-		if o.Faults[0].Code == faultBack {
+		switch o.Faults[0].Code {
+		case faultBack:
 			b.Kind = FellPull
+		case faultTied:
+			b.Kind = FellHangs
 		}
 		return b
 	}

@@ -301,7 +301,7 @@ func (v *Survey) fellFigures(o *Outcome, d *Detail, now *Standing) {
 		LeftM: *set.LeftM, RightM: *set.RightM, BoredM: *set.BoredM, NicksM: *set.NicksM, BackUpM: *set.BackUpM, StrapM: set.StrapM, Wedged: set.Wedged,
 		Hinge: f.wood, ForwardM: f.ahead, SideM: f.aside, WithinM: f.within, HeightM: f.pulled.Tree.CogHeightM, BalanceDeg: f.need.BalanceDeg, TipsAlone: f.need.TipsAlone,
 		SideUsePct: 100 * f.side, FarthestM: v.farthest(o), Steps: v.fellSteps(o, f), Plans: v.fellPlans(o, f, now),
-		Schools: f.schools(v), Circle: f.circle,
+		Schools: f.schools(v), Circle: f.circle, ButtBackM: buttBack, ButtDeg: buttSpread, Beds: o.beds(), Straps: v.straps(o),
 	}
 }
 

@@ -28,11 +28,12 @@ const (
 	faultBack    = "back-lean" // its weight stands behind its hinge
 	faultSlings  = "slings"    // it cannot hang in its slings
 	faultGear    = "gear"      // an item is set aside or overdue
+	faultTied    = "tied"      // its crown hangs together with another tree's
 )
 
 // An OrderFault is why a pick cannot happen where it stands in the order.
 type OrderFault struct {
-	Code    string `json:"code" enum:"gone,beneath,block,tie-in,tie,rig,too-long,reach,sector,slings,gear,back-lean"`
+	Code    string `json:"code" enum:"gone,beneath,block,tie-in,tie,rig,too-long,reach,sector,slings,gear,back-lean,fell,tied"`
 	Message string `json:"message"`
 }
 
@@ -114,7 +115,7 @@ type PickFigures struct {
 	Nearest        *Nearest     `json:"nearest,omitempty"`
 	Worst          string       `json:"worst" doc:"What makes its verdict, in a few words: what it strikes, or the limit that is nearest; empty: nothing to say"`
 	What           job.What     `json:"what" enum:"stem,top,limb"`
-	Way            job.Way      `json:"way" enum:"thrown,free,past-block,from-above,swung,two-points,crane,felled"`
+	Way            job.Way      `json:"way" enum:"thrown,free,past-block,from-above,swung,two-points,both-ends,crane,felled"`
 	TieM           *float64     `json:"tie_m" doc:"Tie, from the cut along the piece; null without a line"`
 	Rig            string       `json:"rig" doc:"Name of the rig; empty: it needs none"`
 	Wraps          *float64     `json:"wraps" doc:"Turns on the device; null when they do not hold it"`
@@ -334,6 +335,16 @@ type FellFigures struct {
 	Plans      []FellPlan     `json:"plans" nullable:"false" doc:"What else would bring it over"`
 	Schools    []School       `json:"schools" nullable:"false" doc:"Other hinges and faces for this stump, with their price"`
 	Circle     float64        `json:"circle_m" doc:"Nobody else stands nearer, m: two lengths of it (common practice)"`
+	ButtBackM  float64        `json:"butt_back_m" doc:"Its butt can come back over the stump so far, m (common practice)"`
+	ButtDeg    float64        `json:"butt_deg" doc:"And so far to either side of straight back, degrees"`
+	Beds       []BedFigures   `json:"beds" nullable:"false" doc:"Bedding logs under its lay"`
+	Straps     []line.Point   `json:"straps" nullable:"false" doc:"Where ties go round its stem"`
+}
+
+// BedFigures is a bedding log under the lay of a felling.
+type BedFigures struct {
+	At     line.Point `json:"at" doc:"Its middle"`
+	ThickM float64    `json:"thick_m"`
 }
 
 // Balance is where what still stands balances, and which way it wants to go.

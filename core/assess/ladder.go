@@ -244,7 +244,7 @@ func sidePull(weightKn, start float64) float64 {
 
 // A Rung is one part of the load's way from the piece to the hand.
 type Rung struct {
-	Part           string         `json:"part" enum:"piece,tie,line,block,connector,sling,spar,holder,redirect,device,hand,second line,second block,crane,pull,hinge,wedge"`
+	Part           string         `json:"part" enum:"piece,tie,line,block,connector,sling,spar,holder,redirect,device,hand,second line,second block,crane,pull,hinge,wedge,push"`
 	Name           string         `json:"name" doc:"What the crew calls the item; empty when unnamed"`
 	RestingKn      float64        `json:"resting_kn" doc:"Load with the piece hanging still; of the piece: its likely weight"`
 	PeakKn         *float64       `json:"peak_kn" doc:"Load at the peak; of the piece: its weight at the heavy end; null when nothing reaches this part"`

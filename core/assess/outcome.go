@@ -111,9 +111,10 @@ type Outcome struct {
 	felling  *fellingOf
 	ends     *endsOf
 	tight    *tightened
-	aloft    bool    // where it comes down is not asked
-	ropeM    float64 // rope it needs
-	reachM   float64 // how far its limbs reach along its axis from the cut, beyond its own end perhaps
+	tied     []string // what its crown was tied to
+	aloft    bool     // where it comes down is not asked
+	ropeM    float64  // rope it needs
+	reachM   float64  // how far its limbs reach along its axis from the cut, beyond its own end perhaps
 
 	clears  []Clearance
 	Landing *Landing
@@ -320,6 +321,7 @@ func (v *Survey) workedFrom(o *Outcome, now *Standing) *Outcome {
 	how.bound(v, o, &piece)
 	o.loads = append(o.loads, piece)
 	how.work(v, o, now)
+	v.tiedCrowns(o, now)
 	return o
 }
 

@@ -484,6 +484,8 @@ func (v *Survey) hazards(o *Outcome, f *fellingOf) {
 		f.said = append(f.said, fmt.Sprintf("A strap of %s at the back holds it until it is let go: stand outside its line, and cut it from above or with reach (common practice).", units.Print(units.Diameter, v.System, *strap)))
 	}
 	v.groundAndWind(o, f)
+	v.strapped(o, f)
+	v.bedded(o, f)
 	over := towards(o.Settings.FallTowardsDeg)
 	far := v.farthest(o)
 	within := func(at r3.Vec) bool {

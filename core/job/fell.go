@@ -16,7 +16,28 @@ type Fell struct {
 	WindM2     *float64   `json:"wind_m2,omitempty" exclusiveMinimum:"0" maximum:"2000" doc:"What of it the wind catches, drag coefficient included, m²; default its outline as if it were closed"`
 	Push       *FellPush  `json:"push,omitempty" doc:"A machine that pushes it; absent: none does"`
 	Lines      []FellLine `json:"lines,omitempty" maxItems:"6" doc:"Lines that pull it or hold it sideways"`
+	Straps     []Strap    `json:"straps,omitempty" maxItems:"6" doc:"Ties round its stem, where a union or a crack would open"`
+	Beds       []Bed      `json:"beds,omitempty" maxItems:"6" doc:"Logs laid across its lay for it to come down on"`
 }
+
+// A Strap is tied round a stem, or round both of a union's.
+type Strap struct {
+	ID  string  `json:"id" minLength:"1" maxLength:"40"`
+	AtM float64 `json:"at_m" minimum:"0" maximum:"120" doc:"Height, m"`
+}
+
+// A Bed is a log across the lay of what is felled.
+type Bed struct {
+	ID     string   `json:"id" minLength:"1" maxLength:"40"`
+	OutM   float64  `json:"out_m" exclusiveMinimum:"0" maximum:"120" doc:"How far from the stump along the fall, m"`
+	ThickM *float64 `json:"thick_m,omitempty" exclusiveMinimum:"0" maximum:"2" doc:"Its diameter, m; default 0.3"`
+}
+
+// bedThick is what a bedding log measures where nobody has said, m (common practice, no source).
+const bedThick = 0.3
+
+// Thick is its diameter, m.
+func (b *Bed) Thick() float64 { return Or(b.ThickM, bedThick) }
 
 // A FellPush is a machine that pushes what is felled, level, towards its fall.
 type FellPush struct {

@@ -180,6 +180,11 @@ func filled[T any](list []T) []T {
 func (j *Job) Faults() (faults intake.Faults) {
 	for i := range j.Trees {
 		faults.Join(j.Trees[i].faults(fmt.Sprintf("body.trees[%d]", i)))
+		for k := range j.Trees[i].Tied {
+			if tied := &j.Trees[i].Tied[k]; j.TreeIndex(tied.To) == i || j.TreeIndex(tied.To) < 0 {
+				faults.Add(fmt.Sprintf("body.trees[%d].tied[%d].to", i, k), tied.To, "the id of another tree", "%s is tied to a tree that is not there: %q", j.Trees[i].Title(), tied.To)
+			}
+		}
 	}
 	faults.Join(j.Site.faults())
 	faults.Join(j.rigFaults())
@@ -210,6 +215,7 @@ func (j *Job) namesTwice() (faults intake.Faults) {
 	for i := range j.Trees {
 		check(fmt.Sprintf("body.trees[%d].limbs", i), idsOf(j.Trees[i].Limbs, func(l Limb) string { return l.ID }))
 		check(fmt.Sprintf("body.trees[%d].defects", i), idsOf(j.Trees[i].Defects, func(d Defect) string { return d.ID }))
+		check(fmt.Sprintf("body.trees[%d].tied", i), idsOf(j.Trees[i].Tied, func(t Tied) string { return t.ID }))
 	}
 	check("body.exceptions", idsOf(j.Exceptions, func(e Exception) string { return e.ID }))
 	check("body.rigs", idsOf(j.Rigs, func(r Rig) string { return r.ID }))
@@ -217,6 +223,8 @@ func (j *Job) namesTwice() (faults intake.Faults) {
 	for i := range j.Picks {
 		if f := j.Picks[i].Fell; f != nil {
 			check(fmt.Sprintf("body.picks[%d].fell.lines", i), idsOf(f.Lines, func(l FellLine) string { return l.ID }))
+			check(fmt.Sprintf("body.picks[%d].fell.straps", i), idsOf(f.Straps, func(s Strap) string { return s.ID }))
+			check(fmt.Sprintf("body.picks[%d].fell.beds", i), idsOf(f.Beds, func(b Bed) string { return b.ID }))
 		}
 	}
 	return faults

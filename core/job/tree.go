@@ -14,7 +14,17 @@ type Tree struct {
 	ID   string `json:"id" minLength:"1" maxLength:"40"`
 	Name string `json:"name,omitempty" maxLength:"80" doc:"What the crew calls it"`
 	At   *Spot  `json:"at,omitempty" doc:"Its foot on the plan; default the origin"`
+	// Crowns tied together hold each other, and pull each other over.
+	Tied []Tied `json:"tied,omitempty" maxItems:"10" doc:"Where its crown is tied to another tree's, or grown into it"`
 	Measured
+}
+
+// Tied is where a tree's crown hangs together with another's.
+type Tied struct {
+	ID   string  `json:"id" minLength:"1" maxLength:"40"`
+	To   string  `json:"to" minLength:"1" maxLength:"40" doc:"Id of the other tree"`
+	AtM  float64 `json:"at_m" minimum:"0" maximum:"120" doc:"Height on this tree, m"`
+	Free bool    `json:"free,omitempty" doc:"It is cut free before either goes"`
 }
 
 // Title is what a tree is called.

@@ -83,13 +83,23 @@ func Trees(document *job.Job, tree string, o assess.Options) (Whole, error) {
 			down.Picks = append(down.Picks, document.Picks[i])
 		}
 	}
+	// Crowns tied together are looked at as if cut free, and every step says which must be.
+	down.Trees = slices.Clone(document.Trees)
+	free := map[string]bool{}
+	for i := range down.Trees {
+		down.Trees[i].Tied = slices.Clone(down.Trees[i].Tied)
+		for k := range down.Trees[i].Tied {
+			t := &down.Trees[i].Tied[k]
+			free[down.Trees[i].ID+"/"+t.ID], t.Free = t.Free, true
+		}
+	}
 	f, a := assess.Prepare(&down, &o)
 	if f == nil {
 		whole.Said = assess.StateWithout(&a)
 		return whole, nil
 	}
 	f.Learn(&a)
-	w := &wholes{Forest: f, document: document, down: &down, options: o, taken: map[string]bool{}}
+	w := &wholes{Forest: f, document: document, down: &down, options: o, taken: map[string]bool{}, free: free}
 	for i := range document.Picks {
 		w.taken[document.Picks[i].ID] = true
 	}
@@ -110,6 +120,7 @@ type wholes struct {
 	down     *job.Job // with what is down already
 	options  assess.Options
 	taken    map[string]bool // ids
+	free     map[string]bool // crowns that the crew says are cut free, by their ties
 }
 
 func (w *wholes) newID() string {
@@ -296,7 +307,7 @@ func (w *wholes) title(v *assess.Survey) string {
 // step takes a tree off and says how.
 func (w *wholes) step(v *assess.Survey, how, reason string, m assess.Moment, picks ...job.Pick) TreeStep {
 	now := v.Now(m)
-	one := TreeStep{Tree: w.document.Trees[w.document.TreeIndex(v.TreeID())].ID, Title: w.title(v), How: how, Reason: reason, Picks: []job.Pick{}}
+	one := TreeStep{Tree: w.document.Trees[w.document.TreeIndex(v.TreeID())].ID, Title: w.title(v), How: how, Reason: reason + w.freed(v, now), Picks: []job.Pick{}}
 	for i := range picks {
 		p := picks[i]
 		if p.ID == "" || slices.ContainsFunc(one.Picks, func(had job.Pick) bool { return had.ID == p.ID }) {
@@ -307,6 +318,20 @@ func (w *wholes) step(v *assess.Survey, how, reason string, m assess.Moment, pic
 		one.Picks = append(one.Picks, p)
 	}
 	return one
+}
+
+// freed says what a tree must be cut free of before it goes: what nobody has said is free already.
+func (w *wholes) freed(v *assess.Survey, now *assess.Standing) string {
+	said := []string{}
+	for _, t := range v.TiedTo(0, now) {
+		if !w.free[t.Tie] {
+			said = append(said, fmt.Sprintf("%s at %s", t.Other, v.Height(t.AtM)))
+		}
+	}
+	if len(said) == 0 {
+		return ""
+	}
+	return " First cut its crown free of " + strings.Join(said, " and ") + "."
 }
 
 func ordered(steps []TreeStep) string {

@@ -131,3 +131,31 @@ func TestWaysByCrane(t *testing.T) {
 		}
 	}
 }
+
+// Crowns tied together keep no tree from its place in the order; what must be cut free is said until
+// somebody says that it is.
+func TestTiedCrownsInTheOrder(t *testing.T) {
+	j := rowed()
+	j.Trees[0].Tied = []job.Tied{{ID: "k1", To: "2", AtM: 13}}
+	j.Trees[1].Tied = []job.Tied{{ID: "k1", To: "3", AtM: 9, Free: true}}
+	w, err := Trees(&j, "", assess.Options{Units: "metric"})
+	if err != nil || len(w.Order) != 3 {
+		t.Fatal(err, w.Order)
+	}
+	const free = "First cut its crown free of middle pole at 13.00 m."
+	if got := w.Order[0].Reason; !strings.Contains(got, free) {
+		t.Error(got)
+	}
+	for _, s := range w.Order[1:] {
+		if strings.Contains(s.Reason, "First cut") {
+			t.Errorf("%s: %s", s.Title, s.Reason)
+		}
+	}
+	if j.Trees[0].Tied[0].Free {
+		t.Error("the document was changed")
+	}
+	j.Trees[0].Tied[0].Free = true
+	if w, _ = Trees(&j, "", assess.Options{Units: "metric"}); strings.Contains(w.Order[0].Reason, "First cut") {
+		t.Error(w.Order[0].Reason)
+	}
+}

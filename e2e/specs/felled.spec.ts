@@ -346,3 +346,34 @@ test("a weight in the line, the wind, and the plumb mark's working", async ({ pa
   await expect(panel).toHaveCount(0);
   await page.request.delete(`/api/jobs/${id}`);
 });
+
+test("ties round a union, bedding logs and crowns tied together are said and drawn", async ({
+  page,
+}) => {
+  const id = await reeds(page);
+  await open(page, id);
+  await choose(page, 1);
+  await page.getByRole("button", { name: "Pick", exact: true }).click();
+  await page.getByRole("button", { name: "Tie round a union" }).click();
+  await page.getByRole("button", { name: "Lay a bedding log" }).click();
+  await expect(page.getByLabel("Log 3, out")).toBeVisible();
+  await expect(page.getByTestId("bed")).toHaveCount(3);
+  await expect(page.getByTestId("butt-zone")).toBeAttached();
+  await page.getByRole("button", { name: "Loads", exact: true }).click();
+  await expect(page.getByText(/is by no union or crack of the survey/)).toBeVisible();
+  await expect(page.getByText(/crown was tied to bent poplar at 15/)).toBeVisible();
+  await saved(page);
+  const first = (await kept(page, id)).job.picks[0];
+  expect(first?.fell?.straps).toHaveLength(1);
+  expect(first?.fell?.beds).toHaveLength(3);
+  // Not cut free any more: the pick is over, and says which tree it would pull along.
+  await page.goto(`/job/${id}/survey`);
+  await page.getByRole("button", { name: /^Defects/ }).click();
+  await page.getByLabel("Cut free before either goes").uncheck();
+  await expect
+    .poll(async () => (await kept(page, id)).job.trees[0]?.tied?.[0]?.free)
+    .toBeUndefined();
+  await open(page, id);
+  await expect(picks(page).first()).toContainText("it would pull that tree along");
+  await page.request.delete(`/api/jobs/${id}`);
+});

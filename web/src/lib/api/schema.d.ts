@@ -1397,6 +1397,12 @@ export interface components {
             /** @enum {string} */
             verdict: "within" | "close" | "over" | "not known" | "not held";
         };
+        AssessBedFigures: {
+            /** @description Its middle */
+            at: components["schemas"]["LinePoint"];
+            /** Format: double */
+            thick_m: number;
+        };
         AssessCatchFigures: {
             /** Format: double */
             amplification: number;
@@ -1574,8 +1580,20 @@ export interface components {
              * @description Tilt at which its weight stands over the hinge
              */
             balance_deg: number;
+            /** @description Bedding logs under its lay */
+            beds: components["schemas"]["AssessBedFigures"][];
             /** Format: double */
             bored_m: number;
+            /**
+             * Format: double
+             * @description Its butt can come back over the stump so far, m (common practice)
+             */
+            butt_back_m: number;
+            /**
+             * Format: double
+             * @description And so far to either side of straight back, degrees
+             */
+            butt_deg: number;
             /**
              * Format: double
              * @description Hole in its middle
@@ -1640,6 +1658,8 @@ export interface components {
             steps: string[];
             /** Format: double */
             strap_m?: number;
+            /** @description Where ties go round its stem */
+            straps: components["schemas"]["LinePoint"][];
             tips_alone: boolean;
             upside_down: boolean;
             wedged: boolean;
@@ -1811,7 +1831,7 @@ export interface components {
         };
         AssessOrderFault: {
             /** @enum {string} */
-            code: "gone" | "beneath" | "block" | "tie-in" | "tie" | "rig" | "too-long" | "reach" | "sector" | "slings" | "gear" | "back-lean";
+            code: "gone" | "beneath" | "block" | "tie-in" | "tie" | "rig" | "too-long" | "reach" | "sector" | "slings" | "gear" | "back-lean" | "fell" | "tied";
             message: string;
         };
         AssessPickFigures: {
@@ -1876,7 +1896,7 @@ export interface components {
             /** @enum {string} */
             verdict: "within" | "close" | "over" | "not known" | "not held";
             /** @enum {string} */
-            way: "thrown" | "free" | "past-block" | "from-above" | "swung" | "two-points" | "crane" | "felled";
+            way: "thrown" | "free" | "past-block" | "from-above" | "swung" | "two-points" | "both-ends" | "crane" | "felled";
             /** @description By the scale */
             weighed: boolean;
             /** @enum {string} */
@@ -2020,7 +2040,7 @@ export interface components {
             /** @description What the crew calls the item; empty when unnamed */
             name: string;
             /** @enum {string} */
-            part: "piece" | "tie" | "line" | "block" | "connector" | "sling" | "spar" | "holder" | "redirect" | "device" | "hand" | "second line" | "second block" | "crane" | "pull" | "hinge" | "wedge";
+            part: "piece" | "tie" | "line" | "block" | "connector" | "sling" | "spar" | "holder" | "redirect" | "device" | "hand" | "second line" | "second block" | "crane" | "pull" | "hinge" | "wedge" | "push";
             /**
              * Format: double
              * @description Load at the peak; of the piece: its weight at the heavy end; null when nothing reaches this part
@@ -4600,6 +4620,19 @@ export interface components {
             mass_kg?: number;
             name: string;
         };
+        JobBed: {
+            id: string;
+            /**
+             * Format: double
+             * @description How far from the stump along the fall, m
+             */
+            out_m: number;
+            /**
+             * Format: double
+             * @description Its diameter, m; default 0.3
+             */
+            thick_m?: number;
+        };
         JobBlock: {
             /**
              * Format: double
@@ -4855,6 +4888,8 @@ export interface components {
              * @description Back cut above the level of the face, m; default 0.03
              */
             back_up_m?: number;
+            /** @description Logs laid across its lay for it to come down on */
+            beds?: components["schemas"]["JobBed"][];
             /**
              * Format: double
              * @description Width bored out of its middle, m; default none
@@ -4899,6 +4934,8 @@ export interface components {
              * @description Strap kept at the back and let go last, so thick, m; absent: none
              */
             strap_m?: number;
+            /** @description Ties round its stem, where a union or a crack would open */
+            straps?: components["schemas"]["JobStrap"][];
             /** @description The level cut of the face is its upper one */
             upside_down?: boolean;
             /** @description Wedges in the back cut */
@@ -5557,6 +5594,14 @@ export interface components {
             /** @enum {string} */
             verdict: "within" | "close" | "over" | "not known" | "not held";
         };
+        JobStrap: {
+            /**
+             * Format: double
+             * @description Height, m
+             */
+            at_m: number;
+            id: string;
+        };
         JobTarget: {
             /** @description A box; or an outline, one of the two */
             box?: components["schemas"]["JobBox"];
@@ -5613,6 +5658,18 @@ export interface components {
             /** @description A sling on the piece, when there is one */
             name?: string;
         };
+        JobTied: {
+            /**
+             * Format: double
+             * @description Height on this tree, m
+             */
+            at_m: number;
+            /** @description It is cut free before either goes */
+            free?: boolean;
+            id: string;
+            /** @description Id of the other tree */
+            to: string;
+        };
         JobTree: {
             /** @description Its foot on the plan; default the origin */
             at?: components["schemas"]["JobSpot"];
@@ -5647,6 +5704,8 @@ export interface components {
             name?: string;
             /** @description Tape readings from the ground up */
             readings: components["schemas"]["JobReading"][];
+            /** @description Where its crown is tied to another tree's, or grown into it */
+            tied?: components["schemas"]["JobTied"][];
             /**
              * Format: double
              * @description Diameter at the top, m, when it is above the highest reading

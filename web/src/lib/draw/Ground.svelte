@@ -36,6 +36,26 @@
       };
     }),
   );
+  // Behind the stump, where the butt can come back; and the logs it comes down on.
+  let felled = $derived.by(() => {
+    const fell = session.detail?.fell;
+    const cut = session.detail?.piece?.cut;
+    if (!fell || !cut) return null;
+    const at = put(cut);
+    const heading = session.figures?.fall_towards_deg ?? 0;
+    const out = (deg: number, far: number) => ({
+      x: at.x + Math.sin((deg * Math.PI) / 180) * far,
+      y: at.y - Math.cos((deg * Math.PI) / 180) * far,
+    });
+    const far = fell.butt_back_m * scale;
+    const a = out(heading + 180 - fell.butt_deg, far);
+    const b = out(heading + 180 + fell.butt_deg, far);
+    return {
+      heading,
+      butt: `M${at.x} ${at.y}L${a.x} ${a.y}A${far} ${far} 0 0 1 ${b.x} ${b.y}Z`,
+      beds: fell.beds.map((bed) => ({ ...put(bed.at), thick: Math.max(3, bed.thick_m * scale) })),
+    };
+  });
   // Where it balances, and how far off that it may be.
   let plumb = $derived.by(() => {
     const balance = session.detail?.balance;
@@ -121,6 +141,28 @@
     <circle cx={p.x} cy={p.y} r={disc.r * scale} />
   {/each}
 </g>
+{#if felled}
+  <path
+    d={felled.butt}
+    class="fill-warning/25 stroke-warning"
+    stroke-width="1"
+    stroke-dasharray="3 2"
+    data-testid="butt-zone"
+    ><title>The butt can come back here when its tip meets something: nobody stands there</title
+    ></path
+  >
+  {#each felled.beds as bed, i (i)}
+    <rect
+      x={bed.x - Math.max(8, 1.2 * scale)}
+      y={bed.y - bed.thick / 2}
+      width={2 * Math.max(8, 1.2 * scale)}
+      height={bed.thick}
+      transform={`rotate(${felled.heading} ${bed.x} ${bed.y})`}
+      class="fill-[var(--wood)] stroke-base-content"
+      data-testid="bed"
+    />
+  {/each}
+{/if}
 {#each session.detail?.pulls ?? [] as line, i (i)}
   <path
     d={path(line.points.map(put), false)}

@@ -69,6 +69,19 @@
   );
 </script>
 
+{#each detail.fell?.beds ?? [] as bed, i (i)}
+  {@const p = put(view, bed.at)}
+  <circle
+    cx={p.x}
+    cy={p.y}
+    r={Math.max(3, (bed.thick_m / 2) * view.perMetre)}
+    class="fill-[var(--wood)] stroke-base-content"
+  />
+{/each}
+{#each detail.fell?.straps ?? [] as strap, i (i)}
+  {@const p = put(view, strap)}
+  <rect x={p.x - 9} y={p.y - 2.5} width="18" height="5" class="fill-info stroke-base-100" />
+{/each}
 {#each lines as one, i (one.id)}
   <path
     d={path(one.points, false)}

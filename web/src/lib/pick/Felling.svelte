@@ -49,6 +49,34 @@
       });
     });
   }
+
+  // Ties round weak places, and logs for it to come down on: lists of one height or distance each.
+  let straps = $derived(pick.fell?.straps ?? []);
+  let beds = $derived(pick.fell?.beds ?? []);
+  const free = (list: { id: string }[], letter: string) => {
+    let n = 1;
+    while (list.some((one) => one.id === `${letter}${n}`)) n++;
+    return `${letter}${n}`;
+  };
+  const round = (m: number) => Math.round(m * 10) / 10;
+  function addStrap() {
+    const weak = session.tree.defects.find(
+      (d) => !d.limb && (d.kind === "union" || d.kind === "crack"),
+    );
+    const at = weak?.at_m ?? ((session.figures?.from_m ?? 0) + (session.figures?.to_m ?? 6)) / 2;
+    change((one) => (one.straps ??= []).push({ id: free(straps, "s"), at_m: round(at) }));
+  }
+  function addBed() {
+    const far = (session.figures?.length_m ?? 10) * (0.35 + 0.3 * (beds.length % 2));
+    change((one) => (one.beds ??= []).push({ id: free(beds, "b"), out_m: round(far) }));
+  }
+  function takeOff(list: "straps" | "beds", id: string) {
+    change((one) => {
+      if (list === "straps") one.straps = one.straps?.filter((s) => s.id !== id);
+      else one.beds = one.beds?.filter((b) => b.id !== id);
+      if (!one[list]?.length) Reflect.deleteProperty(one, list);
+    });
+  }
   function flag(name: "wedged" | "upside_down", on: boolean) {
     change((one) => {
       if (on) one[name] = true;
@@ -214,6 +242,59 @@
       <button class="btn touch btn-outline" onclick={() => add(true)}>Add a line that holds</button>
     </div>
   {/if}
+</fieldset>
+<fieldset class="space-y-2">
+  <legend class="text-sm font-bold">Ties round it, bedding logs</legend>
+  {#each straps as strap, i (strap.id)}
+    <div class="grid grid-cols-[1fr_auto] items-end gap-2">
+      <Measure
+        {session}
+        path={`${at}.fell.straps[#${strap.id}].at_m`}
+        label={`Tie ${i + 1} round the stem at`}
+        quantity="height"
+        value={strap.at_m}
+        required
+      />
+      <button
+        class="btn touch btn-ghost px-2"
+        aria-label={`Take off tie ${i + 1}`}
+        onclick={() => takeOff("straps", strap.id)}><Trash size={18} /></button
+      >
+    </div>
+  {/each}
+  {#each beds as bed, i (bed.id)}
+    <div class="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
+      <Measure
+        {session}
+        path={`${at}.fell.beds[#${bed.id}].out_m`}
+        label={`Log ${i + 1}, out`}
+        quantity="height"
+        value={bed.out_m}
+        required
+      />
+      <Measure
+        {session}
+        path={`${at}.fell.beds[#${bed.id}].thick_m`}
+        label={`Log ${i + 1}, thick`}
+        quantity="diameter"
+        value={bed.thick_m}
+        hint={fell?.beds[i] ? print("diameter", fell.beds[i].thick_m) : ""}
+      />
+      <button
+        class="btn touch btn-ghost px-2"
+        aria-label={`Take away log ${i + 1}`}
+        onclick={() => takeOff("beds", bed.id)}><Trash size={18} /></button
+      >
+    </div>
+  {/each}
+  <div class="grid grid-cols-2 gap-2">
+    <button class="btn touch btn-outline" disabled={straps.length >= 6} onclick={addStrap}
+      >Tie round a union</button
+    >
+    <button class="btn touch btn-outline" disabled={beds.length >= 6} onclick={addBed}
+      >Lay a bedding log</button
+    >
+  </div>
 </fieldset>
 {#if fell}
   <section class="space-y-1">

@@ -8,6 +8,7 @@
   import { assign } from "../session/path";
   import type { Session } from "../session/session.svelte";
   import Compass from "./Compass.svelte";
+  import Tied from "./Tied.svelte";
 
   let { session }: { session: Session } = $props();
 
@@ -133,3 +134,4 @@
     </li>
   {/each}
 </ol>
+<Tied {session} />
