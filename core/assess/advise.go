@@ -149,6 +149,7 @@ func (v *Survey) cautions(o *Outcome, now *Standing) []string {
 	}
 	list = append(list, o.manner().cautions(o)...)
 	list = append(list, o.tied...)
+	list = append(list, v.steadied(o)...)
 	list = append(list, o.fouls...)
 	if l := o.Landing; l != nil && len(l.HangsOn) > 0 {
 		list = append(list, "It may hang up on "+l.HangsOn[0]+".")
@@ -186,6 +187,32 @@ func (v *Survey) treeCautions() []string {
 	}
 	if v.limits.WoodFactor == 1 {
 		list = append(list, "The standing stem is judged against its full green strength: nothing is held back for knots, decay or sway.")
+	}
+	return list
+}
+
+// steadied says what tag line, twin line and stop do, and which of them are in no figure.
+func (v *Survey) steadied(o *Outcome) (list []string) {
+	if o.tag != nil {
+		list = append(list, o.tag.said(v, o))
+	}
+	if o.twins != nil {
+		list = append(list, o.twins.said(v)...)
+	}
+	if f := v.stopFigures(o); f != nil {
+		list = append(list, f.Said)
+	}
+	switch o.pick.Way {
+	case job.WayPastBlock, job.WayFromAbove, job.WaySwung:
+		return list
+	}
+	for _, one := range []struct {
+		there bool
+		what  string
+	}{{o.pick.Tag != nil, "tag line"}, {o.pick.Twin != nil, "twin line"}, {o.pick.Stop != nil, "stop of a swing"}} {
+		if one.there {
+			list = append(list, fmt.Sprintf("Its %s is not in the figures of this way down.", one.what))
+		}
 	}
 	return list
 }

@@ -444,6 +444,7 @@ func (v *Survey) detail(o *Outcome, now *Standing) *Detail {
 	v.linePoints(o, d)
 	v.fellFigures(o, d, now)
 	d.Ends = v.endsFigures(o)
+	d.Tag, d.Stop, d.Face = v.tagFigures(o), v.stopFigures(o), v.faceFigures(o, now)
 	return d
 }
 
@@ -452,7 +453,7 @@ func (v *Survey) linePoints(o *Outcome, d *Detail) {
 	if o.Rig == nil || len(o.Path.Legs) == 0 {
 		return
 	}
-	weight, peak := o.weightKn(), o.Catch.LinePeakKn
+	weight, peak := o.bearsKn(), o.Catch.LinePeakKn
 	at := o.tie
 	for i, stop := range o.points {
 		point := LinePoint{Name: stop.Name, At: stop.Point}

@@ -239,7 +239,11 @@ func (o *Outcome) lowestTie() float64 {
 
 // letDownTo follows a piece that hangs under a place from a height of its tie down to where
 // it is put.
-func (o *Outcome) letDownTo(s *sweep, axis r3.Vec, angle float64, tie, under r3.Vec, from float64) {
+func (v *Survey) letDownTo(o *Outcome, s *sweep, axis r3.Vec, angle float64, tie, under r3.Vec, from float64) {
+	if o.tag != nil {
+		v.drawnAside(o, s, hung(axis, angle, tie, r3.Vec{X: under.X, Y: under.Y, Z: from}))
+		return
+	}
 	to := min(from, o.floor.hard+o.below()+0.1)
 	s.along(func(share float64) pose {
 		return hung(axis, angle, tie, r3.Vec{X: under.X, Y: under.Y, Z: from + (to-from)*share})
@@ -263,11 +267,16 @@ func (v *Survey) swingWay(o *Outcome, now *Standing) sweep {
 		side := level(r3.Sub(o.tie, o.block))
 		side = r3.Scale(1/r3.Norm(side), side)
 		arc := func(longer float64, turn func(share float64) float64) {
-			s.along(func(share float64) pose {
+			at := func(share float64) pose {
 				long := radius + longer*min(1, 2*share)
 				sin, cos := math.Sincos(start - 2*start*share)
 				return hung(axis, angle*turn(share), tie, r3.Add(o.block, r3.Add(r3.Scale(long*sin, side), r3.Vec{Z: -long * cos})))
-			})
+			}
+			until := 1.0
+			if o.stop != nil {
+				until = o.stop.cut(o, s.balls, tie, at)
+			}
+			s.along(func(share float64) pose { return at(share * until) })
 		}
 		longest := max(0, o.block.Z-lowTie-radius)
 		arcs := int(max(1, min(mostArcs, math.Ceil(longest/swingsAside))))
@@ -284,9 +293,12 @@ func (v *Survey) swingWay(o *Outcome, now *Standing) sweep {
 	} else {
 		s.along(func(share float64) pose { return hung(axis, angle*share, tie, o.tie) })
 	}
-	o.letDownTo(&s, axis, angle, tie, o.block, lowTie)
+	if o.stop != nil {
+		o.stop.bends(&s)
+	}
+	v.letDownTo(o, &s, axis, angle, tie, o.block, lowTie)
 	if balanced {
-		o.letDownTo(&s, axis, 0, tie, o.block, lowTie)
+		v.letDownTo(o, &s, axis, 0, tie, o.block, lowTie)
 	}
 	return s
 }
@@ -345,7 +357,7 @@ func (v *Survey) tippingWay(o *Outcome, now *Standing) sweep {
 	s.along(func(share float64) pose {
 		return hung(hang, turnedBy+(angle-turnedBy)*share, tie, r3.Add(tight, r3.Scale(share, r3.Sub(goal, tight))))
 	})
-	o.letDownTo(&s, hang, angle, tie, o.block, lowTie)
+	v.letDownTo(o, &s, hang, angle, tie, o.block, lowTie)
 	return s
 }
 
@@ -358,7 +370,7 @@ func (v *Survey) carryWay(o *Outcome, now *Standing) sweep {
 		s.along(func(share float64) pose {
 			return hung(axis, by, tie, r3.Add(first, r3.Scale(share, r3.Sub(last, first))))
 		})
-		o.letDownTo(&s, axis, by, tie, last, last.Z)
+		v.letDownTo(o, &s, axis, by, tie, last, last.Z)
 	}
 	carry(angle)
 	if balanced {

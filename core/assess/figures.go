@@ -197,6 +197,9 @@ type Detail struct {
 	Pulls    []PullLine    `json:"pulls" nullable:"false" doc:"Lines of a felling, from the tree to their anchors"`
 	Fell     *FellFigures  `json:"fell,omitempty" doc:"When it is felled"`
 	Ends     *EndsFigures  `json:"ends,omitempty" doc:"When it is held at both ends"`
+	Tag      *TagFigures   `json:"tag,omitempty" doc:"When a tag line draws it aside"`
+	Stop     *StopFigures  `json:"stop,omitempty" doc:"When something stops its swing"`
+	Face     *FaceFigures  `json:"face,omitempty" doc:"Aim of the face of a limb on a line"`
 	Balance  *Balance      `json:"balance,omitempty" doc:"Of what stands of the tree before this pick: above the hinge when it is felled"`
 }
 

@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"gonum.org/v1/gonum/spatial/r3"
@@ -41,8 +42,15 @@ func (v *Survey) roomUnder(o *Outcome, now *Standing) {
 	if v.Hurried && v.Stops(o) != "" {
 		return
 	}
+	o.stop = v.stops(o, now)
 	way := v.swingWay(o, now)
+	v.stopLoads(o, now)
 	o.clears = v.clearances(&way, now, v.own(o))
+	if o.stop != nil && o.stop.meets {
+		// What is meant to be met is not in its way.
+		o.clears = slices.DeleteFunc(o.clears, func(c Clearance) bool { return c.target == nil && strings.HasPrefix(c.Name, o.stop.name) })
+	}
+	v.swingsAt(o, &way)
 	if place := o.Rig.Block.Place; place != nil && !v.onOwnStem(place) {
 		v.pastStem(o, &way)
 	}
@@ -97,6 +105,9 @@ func (v *Survey) simulateSwing(o *Outcome, trace *Trace) {
 	run.LinePeakKn, run.LinePeakAtS, run.BlockPeakKn, run.DevicePeakKn = &peak, &at, &block, &device
 	if slip := o.hold / o.Ratio(); peak > slip {
 		trace.Cautions = append(trace.Cautions, fmt.Sprintf("Followed as if the line held. It does not: rope runs at %s, and the piece swings lower and slower.", units.Print(units.Force, v.System, slip)))
+	}
+	if o.stop != nil {
+		trace.Cautions = append(trace.Cautions, "Followed as if nothing stopped it.")
 	}
 	trace.Kind, trace.Run = "swing", &run
 	trace.Cautions = append(trace.Cautions, s.Cautions(*o.arc)...)

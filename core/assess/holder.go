@@ -60,7 +60,7 @@ func (o *Outcome) pulls() (list []pull) {
 			list = append(list, pull{place, at, r3.Scale(1/n, dir), rest, peak})
 		}
 	}
-	weight, peak := o.weightKn(), o.Catch.LinePeakKn
+	weight, peak := o.bearsKn(), o.Catch.LinePeakKn
 	if o.pair != nil {
 		at := o.carried.Steepest
 		along := level(r3.Sub(o.pair.B.Vec(), o.pair.A.Vec()))
@@ -79,8 +79,12 @@ func (o *Outcome) pulls() (list []pull) {
 		if o.arc != nil {
 			// On the way of a swing it leads off sideways as well.
 			side := level(r3.Sub(o.tie, o.block))
-			most := max(1, peak/o.arc.LineKn) * sidePull(weight, radians(o.arc.StartDeg))
+			most := max(1, peak/o.arc.LineKn) * sidePull(o.weightKn(), radians(o.arc.StartDeg))
 			both := r3.Add(r3.Scale(force, dir), r3.Scale(most/r3.Norm(side), side))
+			dir, force = both, r3.Norm(both)
+		}
+		if across := r3.Norm(o.aside); across > 0 {
+			both := r3.Add(r3.Scale(force/r3.Norm(dir), dir), o.aside)
 			dir, force = both, r3.Norm(both)
 		}
 		add(o.Rig.Block.Place, o.block, dir, block.ResultantKn*weight, force)
@@ -91,7 +95,7 @@ func (o *Outcome) pulls() (list []pull) {
 			add(&o.Rig.Redirects[i].Place, o.points[i+2].Vec(), turn.Direction.Vec(), turn.ResultantKn*weight, turn.ResultantKn*peak)
 		}
 	}
-	if last := len(o.points) - 1; last > 0 {
+	if last := len(o.points) - 1; last > 0 && !o.Rig.Device.None {
 		add(o.Rig.Device.Place, o.points[last].Vec(), r3.Sub(o.points[last-1].Vec(), o.points[last].Vec()), weight*o.Ratio(), o.Catch.DevicePeakKn)
 	}
 	return list

@@ -29,7 +29,7 @@ type sparLoad struct {
 // lineLoads gathers what each part of the line's way sees and may see.
 func (v *Survey) lineLoads(o *Outcome, blockOnStem bool, now *Standing) {
 	rig, limits := o.Rig, &v.limits
-	weight, peak := o.weightKn(), o.Catch.LinePeakKn
+	weight, peak := o.bearsKn(), o.Catch.LinePeakKn
 	rate := func(l load, kind string, rating gear.Rating) {
 		l.Rated = limits.Rate(rating, policy.Used{Kind: kind}, l.resting, l.peak)
 		o.loads = append(o.loads, l)
@@ -54,7 +54,7 @@ func (v *Survey) lineLoads(o *Outcome, blockOnStem bool, now *Standing) {
 		}
 		rest = o.carried.Way[0].AnchorAKn
 	}
-	rate(load{part: PartBlock, name: rig.Block.Name, item: rig.Block.Item, resting: rest, peak: block}, locker.Block, rig.Block.Rating)
+	rate(o.rubbing(load{part: PartBlock, name: rig.Block.Name, item: rig.Block.Item, resting: rest, peak: block}), locker.Block, rig.Block.Rating)
 	if c := rig.Connector; c != nil {
 		rate(load{part: partConnector, name: c.Name, item: c.Item, resting: rest, peak: block}, locker.Connector, c.Rating)
 	}
@@ -80,11 +80,21 @@ func (v *Survey) lineLoads(o *Outcome, blockOnStem bool, now *Standing) {
 		v.sparLoads(o, block, rest, blockOnStem, now)
 	}
 	v.holders(o, now)
-	rate(load{part: PartDevice, name: rig.Device.Name, item: rig.Device.Item, resting: weight * o.Ratio(), peak: o.Catch.DevicePeakKn}, locker.Device, rig.Device.Rating)
+	if !rig.Device.None {
+		rate(load{part: PartDevice, name: rig.Device.Name, item: rig.Device.Item, resting: weight * o.Ratio(), peak: o.Catch.DevicePeakKn}, locker.Device, rig.Device.Rating)
+	}
 	held := func(device float64) float64 { return line.HandFor(device, o.Settings.Wraps, o.Settings.Friction) }
 	hand := load{part: partHand, name: rig.Hands.Name, resting: held(weight * o.Ratio()), peak: held(o.Catch.DevicePeakKn), unseen: o.Settings.How == job.Locked}
 	if hand.unseen {
 		hand.why = "tied off on the device: nothing reaches the hand"
+		if rig.Device.None {
+			hand.unseen = false
+			hand.cautions("Nothing is there to tie it off on: who locks it holds all of this.")
+		}
+	}
+	if mu := rig.Block.Friction; mu != nil && o.pair == nil {
+		less := math.Pow(o.Path.Points[0].Ratio, -0.25)
+		hand.cautions(fmt.Sprintf("The friction aloft (%.2g) is a guess: with a quarter less of it %s reaches the hand with the piece at rest.", *mu, units.Print(units.Force, v.System, hand.resting*less)))
 	}
 	if rig.Hands.By == "winch" {
 		if hand.name == "" {
@@ -96,6 +106,14 @@ func (v *Survey) lineLoads(o *Outcome, blockOnStem bool, now *Standing) {
 	}
 	hand.Limit, hand.Known, hand.Decided = gear.Limit{Kn: limits.HandKn, Reason: "what one person holds: " + policy.Ruled(v.Job.Limits.HandKn), Source: working.Common}, true, byCrew
 	o.loads = append(o.loads, hand)
+}
+
+// rubbing adds what rope over wood or metal that does not turn asks for.
+func (o *Outcome) rubbing(l load) load {
+	if o.Rig.Block.Friction != nil {
+		l.cautions("The rope runs over what does not turn: it heats and wears, there and in the hand; slow, and look at it after each piece.")
+	}
+	return l
 }
 
 // hitched takes the factor of its hitch on a sling's limit; of none said, a choker's.
@@ -129,7 +147,7 @@ func (v *Survey) sparLoads(o *Outcome, peak, resting float64, blockOnStem bool, 
 	}
 	if !blockOnStem && limb < 0 {
 		top = min(o.standsTo, v.Stem.Top())
-		peak, resting = o.Catch.DevicePeakKn, o.weightKn()*o.Ratio()
+		peak, resting = o.Catch.DevicePeakKn, o.bearsKn()*o.Ratio()
 	}
 	stations := v.stationsTo(top)
 	l := load{part: partSpar, resting: resting, peak: peak, why: "the species is not known, so neither is the stem's strength"}
@@ -188,7 +206,7 @@ func (v *Survey) sparLoads(o *Outcome, peak, resting float64, blockOnStem bool, 
 			put(o.points[i+2].Vec(), r3.Scale(turn.ResultantKn*o.Catch.LinePeakKn, turn.Direction.Vec()))
 		}
 	}
-	if o.Rig.Device.Place == nil || v.onOwnStem(o.Rig.Device.Place) {
+	if !o.Rig.Device.None && (o.Rig.Device.Place == nil || v.onOwnStem(o.Rig.Device.Place)) {
 		last := len(o.points) - 1
 		up := r3.Sub(o.points[last-1].Vec(), o.points[last].Vec())
 		put(o.points[last].Vec(), r3.Scale(o.Catch.DevicePeakKn/r3.Norm(up), up))
@@ -198,6 +216,9 @@ func (v *Survey) sparLoads(o *Outcome, peak, resting float64, blockOnStem bool, 
 		// much more as the line takes more than a taut one.
 		more := max(1, o.Catch.LinePeakKn/o.arc.LineKn)
 		s.beam.Loads = append(s.beam.Loads, spar.Load{AtM: o.block.Z, HorizontalKn: more * sidePull(o.weightKn(), radians(o.arc.StartDeg))})
+	}
+	if across := r3.Norm(o.aside); across > 0 && o.pair == nil && blockOnStem {
+		s.beam.Loads = append(s.beam.Loads, spar.Load{AtM: o.block.Z, HorizontalKn: across})
 	}
 	after := Standing{Top: top, Tips: slices.Clone(now.Tips)}
 	for k := range after.Tips {
@@ -227,7 +248,7 @@ func (v *Survey) onStemToo(o *Outcome) bool {
 			return true
 		}
 	}
-	return o.Rig.Device.Place == nil || v.onOwnStem(o.Rig.Device.Place)
+	return !o.Rig.Device.None && (o.Rig.Device.Place == nil || v.onOwnStem(o.Rig.Device.Place))
 }
 
 // sidePull is the most that a piece pulls its block sideways while it swings down from an
@@ -244,7 +265,7 @@ func sidePull(weightKn, start float64) float64 {
 
 // A Rung is one part of the load's way from the piece to the hand.
 type Rung struct {
-	Part           string         `json:"part" enum:"piece,tie,line,block,connector,sling,spar,holder,redirect,device,hand,second line,second block,crane,pull,hinge,wedge,push"`
+	Part           string         `json:"part" enum:"piece,tie,line,block,connector,sling,spar,holder,redirect,device,hand,second line,second block,crane,pull,hinge,wedge,push,tag line,stop"`
 	Name           string         `json:"name" doc:"What the crew calls the item; empty when unnamed"`
 	RestingKn      float64        `json:"resting_kn" doc:"Load with the piece hanging still; of the piece: its likely weight"`
 	PeakKn         *float64       `json:"peak_kn" doc:"Load at the peak; of the piece: its weight at the heavy end; null when nothing reaches this part"`
@@ -418,7 +439,7 @@ func (v *Survey) rungWorking(l *load, o *Outcome, now *Standing) []working.Step 
 		sheet.Append(v.pieceWorking(o, now))
 	case PartTie, PartLine:
 		switch {
-		case l.of != nil && l.part == PartLine:
+		case l.of != nil && whole.ends != nil && l.part == PartLine:
 			whole.endWorking(&sheet, l.of)
 		case o.pair != nil:
 			sheet.Append(o.pair.Working(o.carried))
@@ -428,6 +449,12 @@ func (v *Survey) rungWorking(l *load, o *Outcome, now *Standing) []working.Step 
 			sheet.Append(o.swung.Working(o.Catch))
 		case o.DropCase != nil && l.part == PartLine:
 			sheet.Append(o.DropCase.Working(o.Catch))
+		}
+		if l.part == PartLine && whole.twins != nil {
+			whole.shareWorking(&sheet, l.of)
+		}
+		if l.part == PartLine && whole.tag != nil {
+			sheet.Append(whole.tag.heavy.Working(whole.tag.at))
 		}
 		if l.part == PartTie {
 			sheet.Add("T", "peak of the line", "see the line", peak, "kN", "the line's working")
@@ -440,6 +467,9 @@ func (v *Survey) rungWorking(l *load, o *Outcome, now *Standing) []working.Step 
 			sheet.Append(o.pair.Working(o.carried))
 		default:
 			turned(0)
+			if mu := o.Rig.Block.Friction; mu != nil {
+				sheet.Add("ρ", "tension behind it over tension before it, where the rope slides", fmt.Sprintf("e^(−%s·(θ + 2π·%s))", n(*mu), n(job.Or(o.Rig.Block.Turns, 0))), o.Path.Points[0].Ratio, "", line.Capstan)
+			}
 		}
 	case partSecond, partFar:
 		if o.pair != nil {
@@ -451,6 +481,10 @@ func (v *Survey) rungWorking(l *load, o *Outcome, now *Standing) []working.Step 
 		sheet.Append(o.felling.pulled.Working(o.felling.need))
 	case partHinge:
 		sheet.Append(o.felling.hinge.Working(o.felling.wood))
+	case PartTag:
+		sheet.Append(o.tag.heavy.Working(o.tag.at))
+	case PartStop:
+		o.stop.working(&sheet, l)
 	case PartHolder:
 		sheet.Add("F", "pull of the gear that sits on it", "the gear's own rung at the peak, with its direction", l.peak, "kN", "statics")
 	case partRedirect:
@@ -465,7 +499,7 @@ func (v *Survey) rungWorking(l *load, o *Outcome, now *Standing) []working.Step 
 		}
 	case PartDevice:
 		sheet.Add("D", "peak of the lead", fmt.Sprintf("ρ·T, ρ of all turns = %s·%s", n(o.Ratio()), n(peak)), l.peak, "kN", "statics")
-		sheet.Add("D₀", "lead with the piece hanging", fmt.Sprintf("ρ·W = %s·%s", n(o.Ratio()), n(o.weightKn())), l.resting, "kN", "statics")
+		sheet.Add("D₀", "lead with the piece hanging", fmt.Sprintf("ρ·W = %s·%s", n(o.Ratio()), n(o.bearsKn())), l.resting, "kN", "statics")
 	case partHand:
 		if l.unseen {
 			break
@@ -474,7 +508,7 @@ func (v *Survey) rungWorking(l *load, o *Outcome, now *Standing) []working.Step 
 			sheet.Add("H", "hold of the device", fmt.Sprintf("hand·e^(2πμn) = %s·e^(2π·%s·%s)", n(set.HandKn), n(set.Friction), n(set.Wraps)), o.hold, "kN", line.Capstan)
 		}
 		sheet.Add("F", "hand at the peak", fmt.Sprintf("D·e^(−2πμn) = %s·e^(−2π·%s·%s)", n(o.Catch.DevicePeakKn), n(set.Friction), n(set.Wraps)), l.peak, "kN", line.Capstan)
-		sheet.Add("F₀", "hand with the piece hanging", fmt.Sprintf("ρ·W·e^(−2πμn), ρ·W = %s", n(o.weightKn()*o.Ratio())), l.resting, "kN", line.Capstan)
+		sheet.Add("F₀", "hand with the piece hanging", fmt.Sprintf("ρ·W·e^(−2πμn), ρ·W = %s", n(o.bearsKn()*o.Ratio())), l.resting, "kN", line.Capstan)
 	case partCrane:
 		sheet.Append(o.lift.Working(o.lifted))
 	}

@@ -134,12 +134,24 @@ func (v *Survey) lowered(o *Outcome, above bool, now *Standing, room func()) {
 		return
 	}
 	v.fall(o, above, now)
-	v.lineLoads(o, onStem, now)
+	v.tagged(o, now)
+	if o.Stopped() {
+		return
+	}
+	if o.pick.Twin != nil {
+		v.twin(o, onStem, now)
+		if o.Stopped() {
+			return
+		}
+	} else {
+		v.lineLoads(o, onStem, now)
+	}
 	if !o.Catch.Holds {
 		for i := range o.loads {
 			o.loads[i].notHeld = o.loads[i].part != PartPiece
 		}
 	}
+	v.tagLoads(o)
 	room()
 	o.ropeM = o.leadM() + max(0, o.block.Z-o.floor.hard) + spareRope
 	v.ropeReaches(o)
@@ -187,6 +199,9 @@ func (v *Survey) wayOfLine(o *Outcome, now *Standing) bool {
 	hang := r3.Sub(o.block, r3.Vec{Z: 1})
 	o.points = append(o.points[:0], stop("piece", hang), stop(PartBlock, o.block))
 	o.points[1].Efficiency = &efficiency
+	if mu := rig.Block.Friction; mu != nil {
+		o.points[1].Efficiency, o.points[1].Friction, o.points[1].Turns = nil, mu, job.Or(rig.Block.Turns, 0)
+	}
 	for i := range rig.Redirects {
 		r := &rig.Redirects[i]
 		at, why := v.place(&r.Place, now, o)

@@ -111,6 +111,11 @@ type Outcome struct {
 	felling  *fellingOf
 	ends     *endsOf
 	tight    *tightened
+	tag      *tagging
+	stop     *stopping
+	twins    *twinned
+	bears    float64  // what its own line carries at rest over its weight; 0: as much
+	aside    r3.Vec   // what a tag line adds level to its block, kN
 	tied     []string // what its crown was tied to
 	aloft    bool     // where it comes down is not asked
 	ropeM    float64  // rope it needs
@@ -140,6 +145,15 @@ func (o *Outcome) counts() float64 {
 		return o.Weight.Kg.Likely
 	}
 	return o.Weight.Kg.High
+}
+
+// bearsKn is what the piece's own line carries at rest: its weight, a tag line's pull with it, or a
+// twin line's share of it, kN.
+func (o *Outcome) bearsKn() float64 {
+	if o.bears > 0 {
+		return o.bears * o.weightKn()
+	}
+	return o.weightKn()
 }
 
 func (o *Outcome) weightKn() float64 { return o.counts() * units.Gravity / 1000 }

@@ -27,6 +27,7 @@ func (v *Survey) roomTipping(o *Outcome, now *Standing) {
 	if name := v.sector(o.Settings.FallTowardsDeg); name != "" {
 		o.fault(faultSector, "it tips into the no-go sector %s", name)
 	}
+	o.stop = v.stops(o, now)
 	if v.Hurried && v.Stops(o) != "" {
 		return
 	}

@@ -188,6 +188,7 @@ func (j *Job) Faults() (faults intake.Faults) {
 	}
 	faults.Join(j.Site.faults())
 	faults.Join(j.rigFaults())
+	faults.Join(j.steadyFaults())
 	if j.WorkOn != "" && !locker.IsDay(j.WorkOn) {
 		faults.Add("body.work_on", j.WorkOn, "a day such as 2026-03-31", "%q is no day of the calendar", j.WorkOn)
 	}

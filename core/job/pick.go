@@ -75,6 +75,9 @@ type Pick struct {
 	Catch          *Catch   `json:"catch,omitempty" doc:"Otherwise than the rig's"`
 	Wraps          *float64 `json:"wraps,omitempty" minimum:"0" maximum:"12" doc:"Turns on the device, otherwise than the rig's"`
 	TightKn        *float64 `json:"tight_kn,omitempty" minimum:"0" maximum:"200" doc:"How tight its line is made before the cut, held from above, kN; it then has no slack; default not at all"`
+	Tag            *Tag     `json:"tag,omitempty" doc:"A line that draws it aside while it hangs on its own"`
+	Stop           *Stop    `json:"stop,omitempty" doc:"What stops its swing"`
+	Twin           *Twin    `json:"twin,omitempty" doc:"A second line beside its own; absent: none"`
 	Lift           *Lift    `json:"lift,omitempty" doc:"When a crane takes it"`
 	Ends           *Ends    `json:"ends,omitempty" doc:"When it is held at both ends; absent: all of it at its default"`
 	Fell           *Fell    `json:"fell,omitempty" doc:"When it is felled; absent: all of it at its default"`

@@ -59,8 +59,11 @@ type Block struct {
 	Place      *Place   `json:"place,omitempty" doc:"Where it stays; absent: it moves down the stem with the cuts"`
 	BelowCutM  *float64 `json:"below_cut_m,omitempty" minimum:"0" maximum:"50" doc:"Below the cut when it moves with it, m"`
 	Efficiency *float64 `json:"efficiency,omitempty" minimum:"0.05" maximum:"1" doc:"Tension behind the block over tension before it, for a half turn"`
-	BendM      *float64 `json:"bend_m,omitempty" minimum:"0.005" maximum:"2" doc:"Diameter that the rope bends round, m"`
-	Item       string   `json:"item,omitempty" maxLength:"40" doc:"Id in the locker; empty: not from there"`
+	// A fork, a ring, a turning hitch or a friction device aloft in place of a pulley.
+	Friction *float64 `json:"friction,omitempty" minimum:"0.02" maximum:"1" doc:"Of rope on what turns it, where that is no pulley; in place of an efficiency"`
+	Turns    *float64 `json:"turns,omitempty" minimum:"0" maximum:"6" doc:"Full turns round it besides the bend of its way; default none"`
+	BendM    *float64 `json:"bend_m,omitempty" minimum:"0.005" maximum:"2" doc:"Diameter that the rope bends round, m"`
+	Item     string   `json:"item,omitempty" maxLength:"40" doc:"Id in the locker; empty: not from there"`
 	gear.Rating
 }
 
@@ -95,6 +98,7 @@ type Redirect struct {
 // A Device is the lowering device.
 type Device struct {
 	Name     string   `json:"name,omitempty" maxLength:"80"`
+	None     bool     `json:"none,omitempty" doc:"There is none: hands hold the line as it comes from aloft"`
 	AtM      *float64 `json:"at_m,omitempty" minimum:"0" maximum:"20" doc:"Height of the device on the stem, m"`
 	Place    *Place   `json:"place,omitempty" doc:"Where it sits when not on the stem of this tree"`
 	Wraps    *float64 `json:"wraps,omitempty" minimum:"0" maximum:"12" doc:"Turns on the device"`
@@ -143,6 +147,13 @@ func (j *Job) rigFaults() (faults intake.Faults) {
 		at := fmt.Sprintf("body.rigs[%d]", i)
 		if r.Rope != nil {
 			faults.Join(r.Rope.Faults(at + ".rope"))
+		}
+		if r.Block.Friction != nil && r.Block.Efficiency != nil {
+			faults.Add(at+".block.efficiency", *r.Block.Efficiency, "an efficiency (a pulley) or a friction (a fork, a ring), one of the two",
+				"the block of %s has an efficiency and a friction", r.Name)
+		}
+		if r.Block.Turns != nil && *r.Block.Turns > 0 && r.Block.Friction == nil && r.Block.Item == "" {
+			faults.Add(at+".block.turns", *r.Block.Turns, "none round a pulley", "the rope takes %g turns round the block of %s, which has no friction", *r.Block.Turns, r.Name)
 		}
 		for k := range r.Redirects {
 			if d := &r.Redirects[k]; (d.Efficiency == nil) == (d.Friction == nil) {

@@ -63,6 +63,10 @@ func (r *Rig) Settings(p *Pick) Settings {
 	if s.How == "" {
 		s.How = ByWraps
 	}
+	if r.Device.None {
+		// Hands alone: no turns to help them.
+		s.Wraps = 0
+	}
 	if r.Rope != nil {
 		s.DynamicFactor = r.Rope.Dynamic()
 	}
@@ -95,9 +99,9 @@ func (j *Job) Defaulted() []string {
 		note(r.Tie.AboveM != nil, at+"tie.above_cut_m")
 		note(r.SlackM != nil, at+"slack_m")
 		note(r.Block.BelowCutM != nil, at+"block.below_cut_m")
-		note(r.Block.Efficiency != nil, at+"block.efficiency")
+		note(r.Block.Efficiency != nil || r.Block.Friction != nil, at+"block.efficiency")
 		note(r.Device.AtM != nil, at+"device.at_m")
-		note(r.Device.Wraps != nil, at+"device.wraps")
+		note(r.Device.Wraps != nil || r.Device.None, at+"device.wraps")
 		note(r.Device.Friction != nil, at+"device.friction")
 		note(r.EnergyLostPct != nil, at+"energy_lost_pct")
 		note(r.Catch.How != "", at+"catch.how")

@@ -37,6 +37,7 @@ type Stop struct {
 	Efficiency *float64 `json:"efficiency,omitempty" minimum:"0.05" maximum:"1" doc:"A sheave's efficiency for a half turn"`
 	Friction   *float64 `json:"friction,omitempty" minimum:"0" maximum:"1.5" doc:"Coefficient of friction of rope on bark, ring or device"`
 	Wraps      *float64 `json:"wraps,omitempty" minimum:"0" maximum:"20" doc:"Turns on the device; the last point only"`
+	Turns      float64  `json:"-"` // full turns round bark or a ring, besides its bend
 }
 
 // A Path is a static rope path from the piece to the device.
@@ -103,7 +104,7 @@ func (s Stop) ratio(contact float64) float64 {
 	if s.Efficiency != nil {
 		return 1 - (1-*s.Efficiency)*math.Sin(contact/2)
 	}
-	return math.Exp(-*s.Friction * contact)
+	return math.Exp(-*s.Friction * (contact + 2*math.Pi*s.Turns))
 }
 
 // SolveInto works out the tensions of a path without Faults into t, reusing its

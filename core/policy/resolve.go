@@ -143,8 +143,20 @@ func (o *Gear) rig(r *job.Rig, c *Crew, path string) {
 	if item := o.take(c, r.Tie.Item, path+"tie.item", locker.Sling); item != nil {
 		r.Tie.Name, r.Tie.Rating = item.Name, item.Rating
 	}
-	if item := o.take(c, r.Block.Item, path+"block.item", locker.Block, locker.Pulley); item != nil {
+	if item := o.take(c, r.Block.Item, path+"block.item", locker.Block, locker.Pulley, locker.Device); item != nil {
 		turns(&r.Block.Name, &r.Block.Rating, &r.Block.Efficiency, &r.Block.BendM, item)
+		if item.Kind == locker.Device {
+			// A friction device aloft turns the rope in place of a pulley.
+			r.Block.Efficiency = nil
+			if item.Friction != nil {
+				r.Block.Friction = item.Friction
+			} else if r.Block.Friction == nil {
+				friction := job.RigDefaults().Friction
+				r.Block.Friction = &friction
+			}
+		} else {
+			r.Block.Friction, r.Block.Turns = nil, nil
+		}
 	}
 	if item := o.take(c, r.Sling.Item, path+"sling.item", locker.Sling); item != nil {
 		r.Sling.Name, r.Sling.Rating, r.Sling.Conditions = item.Name, item.Rating, item.Conditions

@@ -239,3 +239,32 @@ func TestACrewIsRead(t *testing.T) {
 		t.Errorf("30 kN by hand: %v", err)
 	}
 }
+
+// A friction device of the locker put aloft turns the rope by its friction; a pulley put there takes
+// the friction and the turns away.
+func TestAFrictionDeviceAloft(t *testing.T) {
+	rig := job.Rig{Block: job.Block{Item: "ring", Turns: of(1.5), Efficiency: of(0.9)}}
+	items := map[string]*locker.Item{
+		"ring":  {ID: "ring", Kind: locker.Device, Name: "friction ring", Friction: of(0.3)},
+		"plain": {ID: "plain", Kind: locker.Device, Name: "bare bollard"},
+		"block": {ID: "block", Kind: locker.Block, Name: "block", Efficiency: of(0.95)},
+	}
+	for _, c := range []struct {
+		item                       string
+		friction, turns, efficient float64
+	}{{"ring", 0.3, 1.5, 0}, {"plain", job.RigDefaults().Friction, 1.5, 0}, {"block", 0, 0, 0.95}} {
+		r := rig
+		r.Block.Item = c.item
+		j := job.NewJob("aloft")
+		j.Rigs = []job.Rig{r}
+		crew := Crew{}
+		for _, item := range items {
+			crew.Gear = append(crew.Gear, *item)
+		}
+		resolved, _ := Resolve(&j, &crew)
+		b := resolved.Rigs[0].Block
+		if job.Or(b.Friction, 0) != c.friction || job.Or(b.Turns, 0) != c.turns || job.Or(b.Efficiency, 0) != c.efficient {
+			t.Errorf("%s: friction %v, turns %v, efficiency %v", c.item, job.Or(b.Friction, 0), job.Or(b.Turns, 0), job.Or(b.Efficiency, 0))
+		}
+	}
+}

@@ -91,3 +91,60 @@ test("a limb is held at both ends and carried clear of a roof by the program of 
   await expect(page.getByTestId("one-pick")).toContainText("butt: hold; tip: let out 9.00 m");
   await page.request.delete(`/api/jobs/${made.id}`);
 });
+
+test("a swing is drawn aside, doubled and stopped; a ring aloft leaves the rest to the hand", async ({
+  page,
+}) => {
+  const job = carried() as unknown as Awaited<ReturnType<typeof kept>>["job"];
+  // Its block stands off to the side: it swings.
+  const mast = job.site.anchors[0];
+  if (mast) mast.at = { x: 3, y: 3 };
+  const pick = job.picks[0];
+  if (!pick) throw new Error("no pick");
+  pick.way = "swung";
+  delete pick.ends;
+  pick.tie_m = 3;
+  const made = (await (await page.request.post("/api/jobs", { data: job })).json()) as {
+    id: string;
+  };
+  await open(page, made.id);
+  await page.keyboard.press("2");
+  await expect(page.getByTestId("face-said")).toContainText(/^Face \d+° from straight down/);
+  await page.getByLabel("Tag line").check();
+  await page.getByLabel("Pulled with").fill("0.2 kN");
+  await page.getByLabel("Pulled with").press("Enter");
+  await expect(page.getByText(/at the tag line draw it/).first()).toBeVisible();
+  await expect(page.getByTestId("tag-line")).toBeAttached();
+  await page.getByLabel("Twin line beside it").check();
+  await page.getByLabel("One let out more by").fill("0.2 m");
+  await page.getByLabel("One let out more by").press("Enter");
+  await expect
+    .poll(async () => (await kept(page, made.id)).job.picks[0]?.twin?.faster_m)
+    .toBeCloseTo(0.2);
+  await page.getByRole("button", { name: "Loads", exact: true }).click();
+  const a = await expectCoresFigures(page, made.id, "p1");
+  expect(a.detail?.ladder.filter((r) => r.part === "line")).toHaveLength(2);
+  await expect(page.getByText(/All of it on the first line/)).toBeVisible();
+  // A line that is tight at the bottom of the swing stops it: what it takes stands on the ladder.
+  await page.keyboard.press("2");
+  await page.getByLabel("Something stops its swing").check();
+  await page.getByLabel("Stopped by").selectOption({ label: "a line to mast m2" });
+  await expect(page.getByText(/^It meets the line to mast m2/).first()).toBeVisible();
+  await expect(page.getByTestId("stop-mark")).toBeAttached();
+  await page.getByRole("button", { name: "Loads", exact: true }).click();
+  const stopped = await expectCoresFigures(page, made.id, "p1");
+  expect(stopped.detail?.ladder.some((r) => r.part === "stop")).toBe(true);
+  // No device: a ring aloft, and hands.
+  await page.getByRole("button", { name: "Setup", exact: true }).click();
+  await page.getByRole("tab", { name: "Rigs" }).click();
+  const rig = page.getByRole("group", { name: "Block", exact: true }).first();
+  await rig.getByLabel("It turns the rope by").selectOption("friction");
+  await rig.getByRole("textbox", { name: "Turns round it" }).fill("1");
+  await rig.getByRole("textbox", { name: "Turns round it" }).press("Enter");
+  await page.getByLabel("None: hands hold the line as it comes from aloft").first().check();
+  await expect.poll(async () => (await kept(page, made.id)).job.rigs[0]?.device.none).toBe(true);
+  await page.getByRole("button", { name: "Loads", exact: true }).click();
+  const aloft = await expectCoresFigures(page, made.id, "p1");
+  expect(aloft.detail?.ladder.some((r) => r.part === "device")).toBe(false);
+  await page.request.delete(`/api/jobs/${made.id}`);
+});

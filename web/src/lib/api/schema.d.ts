@@ -1492,6 +1492,8 @@ export interface components {
             clear: components["schemas"]["AssessClearance"][];
             /** @description When it is held at both ends */
             ends?: components["schemas"]["AssessEndsFigures"];
+            /** @description Aim of the face of a limb on a line */
+            face?: components["schemas"]["AssessFaceFigures"];
             /** @description When it is felled */
             fell?: components["schemas"]["AssessFellFigures"];
             /** @description Where it hangs at its lowest */
@@ -1515,6 +1517,10 @@ export interface components {
             spar?: components["schemas"]["AssessSparFigures"];
             /** @description Every tree before the cut; null: not measured */
             stands: components["schemas"]["AssessLeft"][];
+            /** @description When something stops its swing */
+            stop?: components["schemas"]["AssessStopFigures"];
+            /** @description When a tag line draws it aside */
+            tag?: components["schemas"]["AssessTagFigures"];
             /** @description Id of the tree */
             tree: string;
             /** @description Where its tie passes while it swings or is carried */
@@ -1563,6 +1569,42 @@ export interface components {
             lines: components["schemas"]["AssessEndFigures"][];
             /** @description What is called, step by step */
             steps: string[];
+        };
+        AssessFaceFigures: {
+            /**
+             * Format: double
+             * @description Azimuth it looks to
+             */
+            bearing_deg: number;
+            /** Format: double */
+            opens_deg: number;
+            said: string;
+            /**
+             * @description Looking out along the limb; empty: straight down
+             * @enum {string}
+             */
+            side: "" | "left" | "right";
+            /**
+             * Format: double
+             * @description The most that loads its hinge sideways
+             */
+            side_knm: number;
+            /**
+             * Format: double
+             * @description Of what the hinge holds sideways; null: not known
+             */
+            side_use_pct: number | null;
+            /**
+             * Format: double
+             * @description How far it has turned when its line is tight; null: not before the face closes
+             */
+            tight_deg: number | null;
+            /**
+             * Format: double
+             * @description From straight down, round the limb
+             */
+            tilt_deg: number;
+            working: components["schemas"]["WorkingStep"][];
         };
         AssessFellFigures: {
             /**
@@ -2040,7 +2082,7 @@ export interface components {
             /** @description What the crew calls the item; empty when unnamed */
             name: string;
             /** @enum {string} */
-            part: "piece" | "tie" | "line" | "block" | "connector" | "sling" | "spar" | "holder" | "redirect" | "device" | "hand" | "second line" | "second block" | "crane" | "pull" | "hinge" | "wedge" | "push";
+            part: "piece" | "tie" | "line" | "block" | "connector" | "sling" | "spar" | "holder" | "redirect" | "device" | "hand" | "second line" | "second block" | "crane" | "pull" | "hinge" | "wedge" | "push" | "tag line" | "stop";
             /**
              * Format: double
              * @description Load at the peak; of the piece: its weight at the heavy end; null when nothing reaches this part
@@ -2119,6 +2161,57 @@ export interface components {
             top_deflection_m: number;
             /** Format: double */
             use_pct: number;
+        };
+        AssessStopFigures: {
+            /** Format: double */
+            energy_kj: number;
+            name: string;
+            said: string;
+            /** Format: double */
+            speed_m_s: number;
+            /**
+             * Format: double
+             * @description Where it is met
+             */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            z: number;
+        };
+        AssessTagFigures: {
+            /**
+             * Format: double
+             * @description How far it draws the piece's tie aside there
+             */
+            aside_m: number;
+            /** @description Where it is tied, the piece hanging where its line stops it */
+            at: components["schemas"]["LinePoint"];
+            /** @description The piece's ends then */
+            cut: components["schemas"]["LinePoint"];
+            /**
+             * Format: double
+             * @description And where the piece is put down
+             */
+            down_m: number;
+            /**
+             * Format: double
+             * @description The most that the piece's own line carries at rest
+             */
+            line_kn: number;
+            /** Format: double */
+            pull_kn: number;
+            said: string;
+            /** @description Where the piece's own line is tied then */
+            tie: components["schemas"]["LinePoint"];
+            /**
+             * Format: double
+             * @description Where it is tied, from the cut along the piece
+             */
+            tie_m: number;
+            tip: components["schemas"]["LinePoint"];
+            /** @description Where it leads to */
+            towards: components["schemas"]["LinePoint"];
         };
         AssessTrace: {
             /**
@@ -4654,6 +4747,11 @@ export interface components {
              * @description Tension behind the block over tension before it, for a half turn
              */
             efficiency?: number;
+            /**
+             * Format: double
+             * @description Of rope on what turns it, where that is no pulley; in place of an efficiency
+             */
+            friction?: number;
             /** @description Id in the locker; empty: not from there */
             item?: string;
             /**
@@ -4664,6 +4762,11 @@ export interface components {
             name?: string;
             /** @description Where it stays; absent: it moves down the stem with the cuts */
             place?: components["schemas"]["JobPlace"];
+            /**
+             * Format: double
+             * @description Full turns round it besides the bend of its way; default none
+             */
+            turns?: number;
         };
         JobBox: {
             max: components["schemas"]["JobSpot"];
@@ -4811,6 +4914,8 @@ export interface components {
              */
             marked_kn?: number;
             name?: string;
+            /** @description There is none: hands hold the line as it comes from aloft */
+            none?: boolean;
             /** @description Where it sits when not on the stem of this tree */
             place?: components["schemas"]["JobPlace"];
             /**
@@ -5264,6 +5369,10 @@ export interface components {
             note?: string;
             /** @description Id of the rig; empty: the first */
             rig?: string;
+            /** @description What stops its swing */
+            stop?: components["schemas"]["JobStop"];
+            /** @description A line that draws it aside while it hangs on its own */
+            tag?: components["schemas"]["JobTag"];
             /** @description Where the climber is tied in */
             tie_in?: components["schemas"]["JobPlace"];
             /**
@@ -5278,6 +5387,8 @@ export interface components {
             tight_kn?: number;
             /** @description Id of the tree; empty: the first */
             tree?: string;
+            /** @description A second line beside its own; absent: none */
+            twin?: components["schemas"]["JobTwin"];
             /** @enum {string} */
             way: "thrown" | "free" | "past-block" | "from-above" | "swung" | "two-points" | "both-ends" | "crane" | "felled";
             /**
@@ -5594,6 +5705,23 @@ export interface components {
             /** @enum {string} */
             verdict: "within" | "close" | "over" | "not known" | "not held";
         };
+        JobStop: {
+            /** @description Of a line: id of the place of the site that it leads to */
+            anchor?: string;
+            /** @description Id of the limb */
+            limb?: string;
+            /**
+             * Format: double
+             * @description Of a line: from there to the piece's tie, m; default so that it is tight at the bottom of the swing
+             */
+            line_m?: number;
+            /** @enum {string} */
+            on: "limb" | "stem" | "line";
+            /** @description Of a line: id of the rig whose rope it is; empty: the pick's */
+            rig?: string;
+            /** @description Id of the tree, of a limb or a stem; empty: the pick's */
+            tree?: string;
+        };
         JobStrap: {
             /**
              * Format: double
@@ -5601,6 +5729,30 @@ export interface components {
              */
             at_m: number;
             id: string;
+        };
+        JobTag: {
+            /** @description Id of the place of the site that it leads to */
+            anchor: string;
+            /**
+             * Format: double
+             * @description Height there, m; default 0.3
+             */
+            anchor_m?: number;
+            /**
+             * Format: int64
+             * @description Hands on it, in persons; default 1
+             */
+            people?: number;
+            /**
+             * Format: double
+             * @description What is pulled at it, kN; default what its people hold
+             */
+            pull_kn?: number;
+            /**
+             * Format: double
+             * @description Where on the piece, from the cut along it, m; default nine tenths of it
+             */
+            tie_m?: number;
         };
         JobTarget: {
             /** @description A box; or an outline, one of the two */
@@ -5713,6 +5865,15 @@ export interface components {
             top_diameter_m?: number;
             /** @description Species or density; empty until chosen */
             wood: components["schemas"]["WoodWood"];
+        };
+        JobTwin: {
+            /**
+             * Format: double
+             * @description How much further one may be let out than the other, m; default none
+             */
+            faster_m?: number;
+            /** @description Id of its rig; empty: the same gear again */
+            rig?: string;
         };
         JobZone: {
             id: string;

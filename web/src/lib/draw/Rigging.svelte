@@ -114,6 +114,42 @@
       </text>
     {/if}
   {/if}
+  {#if detail.tag}
+    {@const tied = at(detail.tag.at)}
+    {@const cut = at(detail.tag.cut)}
+    {@const tip = at(detail.tag.tip)}
+    {@const hand = at(detail.tag.towards)}
+    <g data-testid="tag-line">
+      <path
+        d={path([cut, tip], false)}
+        class="stroke-primary"
+        stroke-width={Math.max(4, (piece?.diameter_at_cut_m ?? 0.1) * view.perMetre * 0.7)}
+        opacity="0.25"
+      />
+      <path
+        d={path([tied, hand], false)}
+        class="fill-none stroke-info"
+        stroke-width="1.6"
+        stroke-dasharray="1 5"
+        stroke-linecap="round"
+      />
+      <circle cx={tied.x} cy={tied.y} r="3.5" class="fill-info" />
+      <text
+        x={Math.max(4, Math.min(width - 60, tied.x + (hand.x - tied.x) * 0.35 + 6))}
+        y={tied.y + (hand.y - tied.y) * 0.35 - 4}
+        class="fill-info halo text-[12px] font-bold">tag {figure("force", detail.tag.pull_kn)}</text
+      >
+    </g>
+  {/if}
+  {#if detail.stop}
+    {@const met = at(detail.stop)}
+    <path
+      d={`M${met.x - 8} ${met.y - 8}L${met.x + 8} ${met.y + 8}M${met.x + 8} ${met.y - 8}L${met.x - 8} ${met.y + 8}`}
+      class="stroke-error"
+      stroke-width="3"
+      data-testid="stop-mark"
+    />
+  {/if}
   {#each detail.landing?.discs ?? [] as disc, i (i)}
     <ellipse
       cx={view.axis + across(view, disc) * view.perMetre}

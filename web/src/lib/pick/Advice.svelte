@@ -9,6 +9,9 @@
   let best = $derived(advice?.cuts[0]);
 </script>
 
+{#if detail.face}
+  <p class="border-t border-base-300 pt-2 text-sm" data-testid="face-said">{detail.face.said}</p>
+{/if}
 {#if advice && best}
   <details class="border-y border-base-300">
     <summary class="flex touch cursor-pointer items-center gap-2">

@@ -210,6 +210,7 @@
         </div>
       {/if}
       {#if f.cut}<p class="border-b border-base-300 px-4 py-2">Cut: <b>{f.cut}</b></p>{/if}
+      {#if detail?.face}<p class="border-b border-base-300 px-4 py-2">{detail.face.said}</p>{/if}
       {#if pick.note}<p class="border-b border-base-300 px-4 py-2">{pick.note}</p>{/if}
       <ul class="space-y-1.5 px-4 py-3">
         {#each detail?.cautions ?? [] as caution (caution)}

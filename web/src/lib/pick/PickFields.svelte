@@ -12,6 +12,7 @@
   import BothEnds from "./BothEnds.svelte";
   import Felling from "./Felling.svelte";
   import Slings from "./Slings.svelte";
+  import Steadied from "./Steadied.svelte";
   import WhatIf from "./WhatIf.svelte";
 
   interface Props {
@@ -199,6 +200,9 @@
           />
         {/if}
       </div>
+    {/if}
+    {#if held && pick.way !== "both-ends" && pick.way !== "two-points"}
+      <Steadied {session} {pick} {at} />
     {/if}
     {#if pick.way === "crane"}<Slings {session} {pick} {at} />{/if}
     {#if pick.way === "both-ends"}<BothEnds {session} {pick} {at} />{/if}

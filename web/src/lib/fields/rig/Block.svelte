@@ -19,7 +19,7 @@
   <ItemPicker
     {session}
     label="Block"
-    kinds={["block", "pulley"]}
+    kinds={["block", "pulley", "device"]}
     value={rig.block.item}
     onchoose={edits.take("block")}
   />
@@ -42,6 +42,46 @@
       value={rig.block.below_cut_m ?? standard.block_below_cut_m}
     />
     {#if !rig.block.item}
+      <Choice
+        label="It turns the rope by"
+        value={rig.block.friction === undefined ? "pulley" : "friction"}
+        options={[
+          ["pulley", "a pulley"],
+          ["friction", "a fork, a ring, a hitch"],
+        ]}
+        onchoose={(kind) =>
+          edits.change((one) => {
+            if (kind === "friction") {
+              one.block.friction = standard.friction;
+              delete one.block.efficiency;
+            } else {
+              delete one.block.friction;
+              delete one.block.turns;
+            }
+          })}
+      />
+    {/if}
+    {#if rig.block.friction !== undefined || rig.block.item}
+      {#if !rig.block.item}
+        <Measure
+          {session}
+          path={`${at}.block.friction`}
+          label="Friction aloft"
+          quantity="number"
+          value={rig.block.friction}
+          required
+        />
+      {/if}
+      <Measure
+        {session}
+        path={`${at}.block.turns`}
+        label="Turns round it"
+        quantity="number"
+        value={rig.block.turns}
+        hint="none"
+        step={0.5}
+      />
+    {:else if !rig.block.item}
       <Measure
         {session}
         path={`${at}.block.efficiency`}
@@ -49,6 +89,8 @@
         quantity="number"
         value={rig.block.efficiency ?? standard.block_efficiency}
       />
+    {/if}
+    {#if !rig.block.item}
       <Measure
         {session}
         path={`${at}.block.marked_kn`}

@@ -16,6 +16,21 @@
 
 <fieldset class="space-y-2">
   <legend class="text-sm font-bold">Lowering device</legend>
+  <label class="flex touch cursor-pointer items-center gap-3">
+    <input
+      type="checkbox"
+      class="checkbox checkbox-primary"
+      checked={rig.device.none ?? false}
+      onchange={(e) => {
+        const none = e.currentTarget.checked;
+        edits.change((one) => {
+          if (none) one.device.none = true;
+          else delete one.device.none;
+        });
+      }}
+    />
+    <span class="font-semibold">None: hands hold the line as it comes from aloft</span>
+  </label>
   <ItemPicker
     {session}
     label="Device"

@@ -1,0 +1,419 @@
+package assess
+
+import (
+	"math"
+	"strings"
+	"testing"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"elkstay/core/gear"
+	"elkstay/core/job"
+	"elkstay/core/job/jobtest"
+	"elkstay/core/spar"
+	"elkstay/core/timber"
+	"elkstay/core/units"
+)
+
+// hung1 is a level limb 6 m long at 9 m, tied at 3 m on one locked line of a straight rope from a mast 3 m
+// east and so far north.
+func hung1(y float64) job.Job {
+	j := carried()
+	j.Rigs[0].Rope.Elongation = []gear.Stretch{{LoadPct: 100, StrainPct: 10}}
+	j.Rigs[0].Rope.DynamicFactor = 0
+	j.Rigs[0].Block.Efficiency, j.Rigs[0].SlackM = jobtest.Of(1), jobtest.Of(0.2)
+	j.Site.Anchors[0].At = job.Spot{X: 3, Y: y}
+	p := &j.Picks[0]
+	p.Way, p.Ends, p.TieM = job.WayFromAbove, nil, jobtest.Of(3)
+	return j
+}
+
+func TestTwinLinesShareByHand(t *testing.T) {
+	j := hung1(0)
+	alone := assess(&j, "p1")
+	d := alone.Detail
+	w := d.Piece.MassKg.High * 9.80665 / 1000
+	lead, long := d.Catch.LeadM, 7.2
+	k := 80 / 0.1 / (long + lead) // kN/m of either line
+	h := d.Catch.FallM
+	for _, faster := range []float64{0, 0.1, 0.25, 0.8} {
+		j.Picks[0].Twin = &job.Twin{FasterM: jobtest.Of(faster)}
+		a := assess(&j, "p1")
+		if len(a.Picks[0].Faults) > 0 {
+			t.Fatal(a.Picks[0].Faults)
+		}
+		// Two springs, the second δ later: W(h + x) = ½k·x² + ½k·(x − δ)², x ≥ δ; else one alone.
+		low, high := 0.0, 5.0
+		for range 80 {
+			x := (low + high) / 2
+			if late := math.Max(0, x-faster); k*x*x/2+k*late*late/2 < w*(h+x) {
+				low = x
+			} else {
+				high = x
+			}
+		}
+		want := k * high
+		if got := *rung(t, a, PartLine).PeakKn; math.Abs(got-want) > 0.01*want {
+			t.Errorf("δ %v: %v kN, by hand %v", faster, got, want)
+		}
+		rest := math.Min(w, (w+k*faster)/2)
+		if got := rung(t, a, PartLine).RestingKn; math.Abs(got-rest) > 0.01*rest {
+			t.Errorf("δ %v: %v kN at rest, by hand %v", faster, got, rest)
+		}
+		lines, said := 0, strings.Join(a.Detail.Cautions, " ")
+		for _, r := range a.Detail.Ladder {
+			if r.Part == PartLine {
+				lines++
+			}
+		}
+		// The limit case is the one line of before.
+		if lines != 2 || !strings.Contains(said, "All of it on the first line") || !strings.Contains(said, "Twin lines: ") {
+			t.Errorf("δ %v: %d lines; %s", faster, lines, said)
+		}
+		if got := *a.Picks[0].PeakKn; got > *alone.Picks[0].PeakKn*1.001 {
+			t.Errorf("δ %v: two lines take %v, one %v", faster, got, *alone.Picks[0].PeakKn)
+		}
+	}
+	j.Picks[0].Twin.Rig = "nowhere"
+	if got := endFault(t, &j); !strings.Contains(got, `"nowhere"`) {
+		t.Errorf("%q", got)
+	}
+	// A rig of its own, of a rope half as strong and so half as stiff: it takes a third.
+	j.Picks[0].Twin = &job.Twin{Rig: "r2"}
+	weak := *j.Rigs[0].Rope
+	weak.BreakingKn = 40
+	j.Rigs[1] = j.Rigs[0]
+	j.Rigs[1].ID, j.Rigs[1].Name, j.Rigs[1].Rope = "r2", "weak rig", &weak
+	a := assess(&j, "p1")
+	share := []float64{}
+	for _, r := range a.Detail.Ladder {
+		if r.Part == PartLine {
+			share = append(share, r.RestingKn/w)
+		}
+	}
+	if len(share) != 2 || math.Abs(share[0]-2.0/3) > 0.01 || math.Abs(share[1]-1.0/3) > 0.01 {
+		t.Errorf("of a rope half as stiff: %v", share)
+	}
+}
+
+// A tag line in the hand, worked as a triangle of forces where it ends up; what the block's holder and
+// the hand take with it; too strong a pull.
+func TestATagLineOnTheBoard(t *testing.T) {
+	j := hung1(0)
+	j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "lawn", Name: "lawn edge", Kind: job.AnchorGround, At: job.Spot{X: 3, Y: 25}})
+	before := assess(&j, "p1")
+	w := before.Detail.Piece.MassKg.High * 9.80665 / 1000
+	j.Picks[0].Tag = &job.Tag{Anchor: "lawn", TieM: jobtest.Of(3), PullKn: jobtest.Of(0.24)}
+	a := assess(&j, "p1")
+	tag := a.Detail.Tag
+	if tag == nil {
+		t.Fatal(a.Picks[0].Faults)
+	}
+	// At its tie: the line leads as weight and pull together do.
+	lead := r3.Sub(tag.Towards.Vec(), tag.At.Vec())
+	pull := r3.Scale(0.24/r3.Norm(lead), lead)
+	force := r3.Add(pull, r3.Vec{Z: -w})
+	long := r3.Norm(r3.Sub(tag.Tie.Vec(), r3.Vec{X: 3, Z: 16}))
+	aside := long * math.Hypot(force.X, force.Y) / r3.Norm(force)
+	if math.Abs(tag.AsideM-aside) > 1e-3 || tag.DownM <= tag.AsideM || tag.Tie.Y <= 0 {
+		t.Errorf("%v m aside, by hand %v; %+v", tag.AsideM, aside, tag)
+	}
+	if got, want := rung(t, a, PartLine).RestingKn, r3.Norm(force); got < want-1e-6 || got > 1.02*want {
+		t.Errorf("its line rests at %v, by hand %v", got, want)
+	}
+	peak := *before.Picks[0].PeakKn
+	if got, want := *a.Picks[0].PeakKn, r3.Norm(r3.Add(pull, r3.Vec{Z: -peak})); got < want-1e-6 || got > 1.01*want {
+		t.Errorf("at its peak %v, by hand %v", got, want)
+	}
+	hand := rung(t, a, PartTag)
+	if *hand.PeakKn != 0.24 || hand.Verdict == NotKnown {
+		t.Errorf("%+v", hand)
+	}
+	if held := func(a Assessment) float64 { return *rung(t, a, PartHolder).PeakKn }; held(a) <= held(before) {
+		t.Error("what holds the block does not feel the tag line")
+	}
+	// It is let down further north than under its block.
+	j.Site.Targets = []job.Target{{ID: "n", Name: "glasshouse", Kind: "building", Box: &job.Box{Min: job.Spot{X: 0, Y: 4.2}, Max: job.Spot{X: 6, Y: 6}}, ToM: 3}}
+	near := func(a Assessment) float64 {
+		for _, c := range a.Detail.Clear {
+			if c.Name == "glasshouse" {
+				return c.ClearanceM
+			}
+		}
+		return 99
+	}
+	with := near(assess(&j, "p1"))
+	j.Picks[0].Tag.PullKn = jobtest.Of(0.05)
+	if without := near(assess(&j, "p1")); with >= without {
+		t.Errorf("drawn towards the glasshouse it clears %v, hardly drawn %v", with, without)
+	}
+	j.Picks[0].Tag.PullKn = jobtest.Of(2)
+	if r := rung(t, assess(&j, "p1"), PartTag); r.Verdict != Over {
+		t.Errorf("2 kN in one hand is %s", r.Verdict)
+	}
+	j.Picks[0].Tag.PullKn, j.Picks[0].Tag.People = nil, intOf(3)
+	if r := rung(t, assess(&j, "p1"), PartTag); math.Abs(*r.PeakKn-*r.LimitKn) > 1e-9 || math.Abs(*r.LimitKn-3**hand.LimitKn) > 1e-9 {
+		t.Errorf("three people: %+v", r)
+	}
+	for _, c := range []struct {
+		spoil func(*job.Tag)
+		says  string
+	}{
+		{func(t *job.Tag) { t.Anchor = "x" }, "not on the site"},
+		{func(t *job.Tag) { t.TieM = jobtest.Of(7) }, "beyond the piece's end"},
+		{func(t *job.Tag) { t.Anchor, t.AnchorM, t.PullKn = "m2", jobtest.Of(16), jobtest.Of(40) }, "all the way to mast m2"},
+	} {
+		j.Picks[0].Tag = &job.Tag{Anchor: "lawn"}
+		c.spoil(j.Picks[0].Tag)
+		if got := endFault(t, &j); !strings.Contains(got, c.says) {
+			t.Errorf("%q, want %q", got, c.says)
+		}
+	}
+}
+
+// stopBy is a limb that swings 4 m north under its mast, another pole of the site in its way.
+func stopBy() job.Job {
+	j := hung1(4)
+	j.Rigs[0].SlackM = jobtest.Of(0)
+	pole := j.Trees[0]
+	pole.ID, pole.Name, pole.Limbs, pole.At = "2", "north pole", nil, &job.Spot{X: 3, Y: 5.5}
+	j.Trees = append(j.Trees, pole)
+	j.Site.Targets = []job.Target{{ID: "g", Name: "glasshouse", Kind: "building", Box: &job.Box{Min: job.Spot{X: 0, Y: 7}, Max: job.Spot{X: 6, Y: 10}}, ToM: 12}}
+	j.Picks[0].Way = job.WaySwung
+	return j
+}
+
+// A stem in the way of a swing: met where the wood comes to it, with what the balance has come down by
+// then; its force by the stiffness of the stem as a beam; what lies behind is not reached any more.
+func TestASwingIsStopped(t *testing.T) {
+	j := stopBy()
+	if a := assess(&j, "p1"); a.Picks[0].Worst != "strikes glasshouse" || !strings.Contains(strings.Join(a.Detail.Cautions, " "), "stop it with a limb, a stem or a line") {
+		t.Fatalf("not stopped: %s", a.Picks[0].Worst)
+	}
+	j.Picks[0].Stop = &job.Stop{On: job.StopStem, Tree: "2"}
+	a := assess(&j, "p1")
+	stop := a.Detail.Stop
+	if stop == nil {
+		t.Fatal(a.Picks[0].Faults, a.Detail.Cautions)
+	}
+	for _, c := range a.Detail.Clear {
+		if c.Name == "glasshouse" && c.ClearanceM <= 0 {
+			t.Errorf("it still reaches %s", c.Name)
+		}
+	}
+	d := a.Detail
+	w := d.Piece.MassKg.High * 9.80665 / 1000
+	if got := math.Sqrt(2 * stop.EnergyKj * 1000 / d.Piece.MassKg.High); math.Abs(got-stop.SpeedMS) > 1e-9 {
+		t.Errorf("%v m/s of %v kJ", stop.SpeedMS, stop.EnergyKj)
+	}
+	// Its tie swings on 8.06 m under 16 m, from 4 m off; the wood's end is met first, no lower than the
+	// bottom of the arc, the line's stretch and its own turning to hang.
+	radius := math.Hypot(4, 7)
+	most := w * (9 - (16 - radius) + d.Catch.StretchM + math.Abs(d.Piece.CogM-3))
+	if stop.EnergyKj <= most/2 || stop.EnergyKj > 1.15*most {
+		t.Errorf("%v kJ, at most %v", stop.EnergyKj, most)
+	}
+	no := false
+	pole := surveyOf(t, &j).Trees[1]
+	beam := spar.Spar{Stations: append([]timber.Station{{AtM: 0.5, DiameterM: 0.8}}, timber.Station{AtM: stop.Z, DiameterM: 0.8 - 0.2*(stop.Z-0.5)/5.5}), StrengthMpa: 50, StiffnessGpa: pole.species.ElasticityGPa, DensityKgM3: 900, SelfWeight: &no,
+		Loads: []spar.Load{{AtM: stop.Z, HorizontalKn: 1}}}
+	if stop.Z >= 6 {
+		t.Fatalf("met at %v m", stop.Z)
+	}
+	want := math.Sqrt(2 * stop.EnergyKj / beam.Solve().TopDeflectionM)
+	if got := *rung(t, a, PartStop).PeakKn; math.Abs(got-want) > 0.01*want {
+		t.Errorf("the stop takes %v kN, by the beam %v", got, want)
+	}
+	if r := rung(t, a, PartStop); r.Name != "north pole" || r.LimitKn == nil {
+		t.Errorf("%+v", r)
+	}
+}
+
+// What cannot stop a swing is said.
+func TestStopsThatStopNothing(t *testing.T) {
+	for _, c := range []struct {
+		stop job.Stop
+		move func(*job.Job)
+		says string
+	}{
+		{job.Stop{On: job.StopStem, Tree: "2"}, func(j *job.Job) { j.Trees[1].At = &job.Spot{X: -14} }, "never meets north pole"},
+		{job.Stop{On: job.StopStem, Tree: "9"}, nil, `not there, or not measured: "9"`},
+		{job.Stop{On: job.StopLimb, Limb: "a"}, nil, "not standing there"},
+		{job.Stop{On: job.StopLine, Anchor: "x"}, nil, "not on the site"},
+		{job.Stop{On: job.StopLine, Anchor: "m2", Rig: "r9"}, nil, "has no rope"},
+		{job.Stop{On: job.StopStem, Tree: "2"}, func(j *job.Job) { j.Site.Anchors[0].At = job.Spot{X: 3} }, "nothing swings here"},
+	} {
+		j := stopBy()
+		j.Picks[0].Stop = &c.stop
+		if c.move != nil {
+			c.move(&j)
+		}
+		if got := endFault(t, &j); !strings.Contains(got, c.says) {
+			t.Errorf("%+v: %q, want %q", c.stop, got, c.says)
+		}
+	}
+	j := stopBy()
+	j.Picks[0].Stop = &job.Stop{On: job.StopLimb}
+	if f := j.Faults(); len(f) != 1 || f[0].Location != "body.picks[0].stop.limb" {
+		t.Error(f)
+	}
+	j.Picks[0].Stop = &job.Stop{On: job.StopLine}
+	if f := j.Faults(); len(f) != 1 || f[0].Location != "body.picks[0].stop.anchor" {
+		t.Error(f)
+	}
+}
+
+// A line takes a swing up by stretching: T = √(2·E/(c·L)) of a straight rope; its anchor takes as much.
+func TestALineStopsASwing(t *testing.T) {
+	j := stopBy()
+	j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "s", Name: "south stump", Kind: job.AnchorGround, At: job.Spot{X: 3, Y: -10}, Rating: gear.Rating{MarkedKn: jobtest.Of(20)}})
+	j.Picks[0].Stop = &job.Stop{On: job.StopLine, Anchor: "s", LineM: jobtest.Of(15)}
+	a := assess(&j, "p1")
+	stop := a.Detail.Stop
+	if stop == nil {
+		t.Fatal(a.Picks[0].Faults)
+	}
+	if off := math.Hypot(math.Hypot(stop.X-3, stop.Y+10), stop.Z-0.3); math.Abs(off-15) > 0.1 {
+		t.Errorf("tight at %v m of 15", off)
+	}
+	want := math.Sqrt(2 * stop.EnergyKj / (0.1 / 80 * 15))
+	if got := *rung(t, a, PartStop).PeakKn; math.Abs(got-want) > 0.01*want {
+		t.Errorf("%v kN, by hand %v", got, want)
+	}
+	held := false
+	for _, r := range a.Detail.Ladder {
+		held = held || r.Part == PartHolder && r.Name == "south stump" && *r.LimitKn == 20 && math.Abs(*r.PeakKn-want) < 0.02*want
+	}
+	if !held {
+		t.Errorf("its anchor: %+v", a.Detail.Ladder)
+	}
+}
+
+// A limb's stiffness against the general beam, and a rope's energy against its closed form.
+func TestWhatIsMetGives(t *testing.T) {
+	j := hung1(0)
+	v := surveyOf(t, &j)
+	g := &v.Limbs[0]
+	for _, s := range []float64{1, 2.5, 5} {
+		no := false
+		beam := spar.Spar{Stations: []timber.Station{{AtM: 0, DiameterM: g.diameterAt(0)}, {AtM: s, DiameterM: g.diameterAt(s)}}, StrengthMpa: 50, StiffnessGpa: v.species.ElasticityGPa, DensityKgM3: 900, SelfWeight: &no, Loads: []spar.Load{{AtM: s, HorizontalKn: 1}}}
+		want := 1 / beam.Solve().TopDeflectionM
+		if got := v.limbGives(0, g.at(s)); math.Abs(got-want) > 0.02*want {
+			t.Errorf("%v m out: %v kN/m, as a beam %v", s, got, want)
+		}
+	}
+	rope := gear.Rope{BreakingKn: 50, Elongation: []gear.Stretch{{LoadPct: 100, StrainPct: 5}}}
+	for _, kj := range []float64{0.01, 1, 9} {
+		if got, want := ropeTakes(&rope, 12, kj), math.Sqrt(2*kj/(0.05/50*12)); math.Abs(got-want) > 0.005*want {
+			t.Errorf("%v kJ: %v kN, want %v", kj, got, want)
+		}
+	}
+}
+
+// Somebody who stands where a swing goes makes it a fault; who stands beside does not.
+func TestASwingTowardsPeople(t *testing.T) {
+	j := stopBy()
+	j.Site.Targets = nil
+	post := func(role string, x, y float64) string {
+		j.Site.Posts = []job.Post{{ID: "p", Role: role, At: job.Spot{X: x, Y: y}}}
+		return endFault(t, &j)
+	}
+	if got := post("bucket", 3, 6.5); !strings.Contains(got, "where the bucket stands") {
+		t.Errorf("a bucket in its way: %q", got)
+	}
+	if got := post("ground lead", 3, 6.5); got != "" {
+		t.Errorf("metres beneath it: %q", got)
+	}
+	if got := post("bucket", 3, -9); got != "" {
+		t.Errorf("on the other side: %q", got)
+	}
+	if got := post("climber", 0, 0.5); got != "" {
+		t.Errorf("by the cut: %q", got)
+	}
+	j.Trees[1].At = &job.Spot{X: 3, Y: 4.3}
+	j.Picks[0].Stop = &job.Stop{On: job.StopStem, Tree: "2"}
+	if got := post("bucket", 3, 7.4); got != "" {
+		t.Errorf("stopped before the bucket: %q", got)
+	}
+}
+
+// Aim of the face, by the geometry of a level limb: to the east, its line off to the north or south.
+func TestTheFaceIsAimedHalfway(t *testing.T) {
+	aim := func(y float64) *FaceFigures {
+		j := hung1(y)
+		j.Rigs[0].SlackM = jobtest.Of(0)
+		j.Picks[0].Way = job.WaySwung
+		a := assess(&j, "p1")
+		if a.Detail.Face == nil {
+			t.Fatal(a.Picks[0].Faults)
+		}
+		return a.Detail.Face
+	}
+	if f := aim(0); f.TiltDeg > 1e-6 || f.Side != "" || !strings.HasPrefix(f.Said, "Face straight down") || f.SideKnm > 1e-9 {
+		t.Errorf("straight above: %+v", f)
+	}
+	// 4 m north: the tie goes 4 m north and as far down as the line is longer than the mast is high.
+	want := math.Atan2(4, math.Hypot(4, 7)-7) * 90 / math.Pi
+	north, south := aim(4), aim(-4)
+	if math.Abs(north.TiltDeg-want) > 1e-6 || north.Side != "left" || math.Abs(math.Remainder(north.BearingDeg, 360)) > 1e-6 {
+		t.Errorf("to the north: %+v, want %v°", north, want)
+	}
+	if math.Abs(south.TiltDeg-want) > 1e-6 || south.Side != "right" || math.Abs(south.BearingDeg-180) > 1e-6 {
+		t.Errorf("to the south: %+v", south)
+	}
+	// Gravity off the way it looks: W·lever·sin τ; the limb has its balance where its sum says.
+	j := hung1(4)
+	d := assess(&j, "p1").Detail
+	w := d.Piece.MassKg.High * 9.80665 / 1000
+	gravity := w * d.Piece.CogM * math.Sin(north.TiltDeg*math.Pi/180)
+	// The line pulls up and to the north with as much, at 3 m.
+	sin, cos := math.Sincos(north.TiltDeg * math.Pi / 180)
+	long := math.Hypot(4, 7)
+	pulled := w * 3 * math.Abs(4/long*cos+7/long*sin)
+	if got := north.SideKnm; math.Abs(got-math.Max(gravity, pulled)) > 1e-6 {
+		t.Errorf("sideways %v kN·m, by hand %v and %v", got, gravity, pulled)
+	}
+	if north.SideUsePct == nil || len(north.Working) < 4 {
+		t.Errorf("%+v", north)
+	}
+}
+
+// Rope round a ring aloft, in the hand: what reaches it by the capstan equation, and nothing of a
+// device.
+func TestFrictionAloftInTheHand(t *testing.T) {
+	j := jobtest.Stem()
+	r := &j.Rigs[0]
+	r.Block.Friction, r.Block.Turns, r.Device = jobtest.Of(0.25), jobtest.Of(1), job.Device{None: true}
+	a := assess(&j, "p1")
+	w := a.Detail.Piece.MassKg.High * 9.80665 / 1000
+	// From the piece up to the ring and down the stem again: half a turn and the one round it.
+	want := w * math.Exp(-0.25*3*math.Pi)
+	hand := rung(t, a, partHand)
+	if math.Abs(hand.RestingKn-want) > 1e-6*want {
+		t.Errorf("the hand holds %v kN at rest, by the capstan %v", hand.RestingKn, want)
+	}
+	less := w * math.Exp(-0.75*0.25*3*math.Pi)
+	if said := strings.Join(hand.Cautions, " "); !strings.Contains(said, "with a quarter less of it "+printKn(less)) {
+		t.Errorf("%v of %s", less, said)
+	}
+	for _, r := range a.Detail.Ladder {
+		if r.Part == PartDevice {
+			t.Error("there is no device, and it has a rung")
+		}
+	}
+	r.Block.Friction, r.Block.Turns = jobtest.Of(0.1), nil
+	if hand = rung(t, assess(&j, "p1"), partHand); hand.Verdict != NotHeld {
+		t.Errorf("nearly all of it in the hand is %s", hand.Verdict)
+	}
+	r.Block.Friction, r.Block.Turns = jobtest.Of(0.25), jobtest.Of(1)
+	r.Block.Efficiency = jobtest.Of(0.9)
+	if f := j.Faults(); len(f) != 1 || f[0].Location != "body.rigs[0].block.efficiency" {
+		t.Error(f)
+	}
+	r.Block.Efficiency, r.Block.Friction = nil, nil
+	if f := j.Faults(); len(f) != 1 || f[0].Location != "body.rigs[0].block.turns" {
+		t.Error(f)
+	}
+}
+
+func printKn(kn float64) string { return units.Print(units.Force, units.Metric, kn) }

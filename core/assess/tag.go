@@ -1,0 +1,178 @@
+package assess
+
+import (
+	"fmt"
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"elkstay/core/gear"
+	"elkstay/core/job"
+	"elkstay/core/line"
+	"elkstay/core/policy"
+	"elkstay/core/units"
+	"elkstay/core/working"
+)
+
+// PartTag is a tag line in the hand.
+const PartTag = "tag line"
+
+// tagging is a tag line on a piece that hangs on its own line.
+type tagging struct {
+	set    *job.Tag
+	anchor string // what it leads to is called
+	heavy  line.Tagged
+	light  line.Tagged
+	at     line.Drawn // of the heavy end, where its own line is as short as it stops at
+	atLong line.Drawn // and let down
+	more   float64    // what its own line carries at rest, over its weight: the most on the way
+}
+
+// tagged works out what a tag line does to a piece on its line: how far it draws it aside, and what
+// it adds to the line, to the block and to what holds that.
+func (v *Survey) tagged(o *Outcome, now *Standing) {
+	set := o.pick.Tagged(o.Length(), v.limits.HandKn)
+	if set == nil {
+		return
+	}
+	at, why := v.place(&job.Place{On: job.OnAnchor, Anchor: set.Anchor, AtM: *set.AnchorM}, now, nil)
+	if why != "" {
+		o.fault(faultBlock, "the tag line leads to a place %s", why)
+		return
+	}
+	if *set.TieM > o.Length() {
+		o.fault(faultTie, "the tag line, %s from the cut, is beyond the piece's end (%s long)", v.Height(*set.TieM), v.Height(o.Length()))
+		return
+	}
+	g := &tagging{set: set}
+	for i := range v.Job.Site.Anchors {
+		if a := &v.Job.Site.Anchors[i]; a.ID == set.Anchor {
+			g.anchor = a.Name
+		}
+	}
+	hangs := r3.Vec{Z: -1}
+	if o.Weight.cog < o.Settings.TieM {
+		hangs.Z = 1
+	}
+	g.heavy = line.Tagged{WeightKn: o.weightKn(), Point: o.block, LineM: max(0.2, o.block.Z-o.lowestTie()), TieM: o.Settings.TieM, CogM: o.Weight.cog, TagM: *set.TieM, Towards: at, PullKn: *set.PullKn, AsItHangs: hangs}
+	g.light = g.heavy
+	g.light.WeightKn = o.Weight.Kg.Low * units.Gravity / 1000
+	g.more = 1
+	for k, share := range []float64{0, 0.25, 0.5, 0.75, 1} {
+		for _, one := range []line.Tagged{g.heavy, g.light} {
+			one.LineM += share * v.letOut(o)
+			d, found := one.Solve()
+			if !found || d.Tie.Z >= o.block.Z-0.05 {
+				o.fault(faultTie, "%s at the tag line draw it all the way to %s: pull with less, or stand further off", units.Print(units.Force, v.System, *set.PullKn), g.anchor)
+				return
+			}
+			g.more = max(g.more, d.LineKn/o.weightKn())
+			if one.WeightKn == g.heavy.WeightKn {
+				if k == 0 {
+					g.at = d
+				}
+				g.atLong = d
+			}
+		}
+	}
+	o.tag = g
+	o.bears = g.more
+	// Pulled while the line is at its peak.
+	peak := o.Catch.LinePeakKn
+	most := 0.0
+	for _, d := range []line.Drawn{g.at, g.atLong} {
+		most = max(most, r3.Norm(r3.Add(d.Pull, r3.Vec{Z: -peak})))
+		if across := level(d.Pull); r3.Norm(across) > r3.Norm(o.aside) {
+			o.aside = across
+		}
+	}
+	if factor := most / peak; factor > 1 {
+		o.Catch.LinePeakKn *= factor
+		o.Catch.DevicePeakKn *= factor
+		o.Catch.BlockPeakKn *= factor
+	}
+}
+
+// letOut is how far a piece is let down from its lowest on the line to where it is put, m.
+func (v *Survey) letOut(o *Outcome) float64 {
+	return max(0, o.lowestTie()-min(o.lowestTie(), o.floor.hard+o.below()+0.1))
+}
+
+// tagLoads gathers what the hand and what the line leads to take.
+func (v *Survey) tagLoads(o *Outcome) {
+	g := o.tag
+	if g == nil {
+		return
+	}
+	pull := *g.set.PullKn
+	hand := float64(*g.set.People) * v.limits.HandKn
+	l := load{part: PartTag, name: g.anchor, resting: pull, peak: pull, Rated: policy.Rated{Known: true, Decided: byCrew,
+		Limit: gear.Limit{Kn: hand, Reason: fmt.Sprintf("what its people hold (%d): %s", *g.set.People, policy.Ruled(v.Job.Limits.HandKn)), Source: working.Common}}}
+	l.cautions("In the hand, never tied off or round a hand: a piece that swings away takes it along.")
+	o.loads = append(o.loads, l)
+}
+
+// said tells how far a tag line draws its piece and what it adds.
+func (g *tagging) said(v *Survey, o *Outcome) string {
+	said := fmt.Sprintf("%s at the tag line draw it %s aside where it stops", units.Print(units.Force, v.System, *g.set.PullKn), v.Height(g.at.AsideM))
+	if g.atLong.AsideM > g.at.AsideM+0.01 {
+		said += fmt.Sprintf(", %s where it is put down", v.Height(g.atLong.AsideM))
+	}
+	return said + fmt.Sprintf("; its own line then carries %s at rest, %.0f %% of its weight. Let go, it swings back through as far on the other side.", units.Print(units.Force, v.System, g.more*o.weightKn()), 100*g.more)
+}
+
+// drawnAside follows a piece that a tag line draws aside, from under its block out and down to where
+// it is put: at both ends of its weight.
+func (v *Survey) drawnAside(o *Outcome, s *sweep, from pose) {
+	was := r3.Unit(r3.Sub(o.tip, o.cut))
+	out := v.letOut(o)
+	tie := r3.Sub(o.tie, o.cut)
+	for _, one := range []line.Tagged{o.tag.heavy, o.tag.light} {
+		full, short := one.PullKn, one.LineM
+		at := func(pull, longer float64) pose {
+			one.PullKn, one.LineM = max(1e-6, pull), short+longer
+			d, _ := one.Solve()
+			spin := r3.Cross(was, d.Axis)
+			angle := math.Acos(max(-1, min(1, r3.Dot(was, d.Axis))))
+			if r3.Norm(spin) < 1e-9 {
+				spin = r3.Cross(r3.Vec{Z: 1}, r3.Add(level(d.Pull), r3.Vec{X: 1e-9}))
+			}
+			return hung(spin, angle, tie, d.Tie)
+		}
+		s.along(func(share float64) pose {
+			if share == 0 {
+				return from
+			}
+			return at(share*full, 0)
+		})
+		s.along(func(share float64) pose { return at(full, share*out) })
+	}
+}
+
+// TagFigures is what a tag line does.
+type TagFigures struct {
+	Towards line.Point `json:"towards" doc:"Where it leads to"`
+	At      line.Point `json:"at" doc:"Where it is tied, the piece hanging where its line stops it"`
+	Tie     line.Point `json:"tie" doc:"Where the piece's own line is tied then"`
+	Cut     line.Point `json:"cut" doc:"The piece's ends then"`
+	Tip     line.Point `json:"tip"`
+	TieM    float64    `json:"tie_m" doc:"Where it is tied, from the cut along the piece"`
+	PullKn  float64    `json:"pull_kn"`
+	AsideM  float64    `json:"aside_m" doc:"How far it draws the piece's tie aside there"`
+	DownM   float64    `json:"down_m" doc:"And where the piece is put down"`
+	LineKn  float64    `json:"line_kn" doc:"The most that the piece's own line carries at rest"`
+	Said    string     `json:"said"`
+}
+
+// tagFigures gives what is drawn and said of a tag line; nil: there is none.
+func (v *Survey) tagFigures(o *Outcome) *TagFigures {
+	g := o.tag
+	if g == nil {
+		return nil
+	}
+	along := func(m float64) line.Point {
+		return pointOf(r3.Add(g.at.Tie, r3.Scale(m-o.Settings.TieM, g.at.Axis)))
+	}
+	return &TagFigures{Towards: pointOf(g.heavy.Towards), At: pointOf(g.at.Tag), Tie: pointOf(g.at.Tie), Cut: along(0), Tip: along(o.Length()),
+		TieM: *g.set.TieM, PullKn: *g.set.PullKn, AsideM: g.at.AsideM, DownM: g.atLong.AsideM, LineKn: g.more * o.weightKn(), Said: g.said(v, o)}
+}

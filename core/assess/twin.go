@@ -1,0 +1,218 @@
+package assess
+
+import (
+	"fmt"
+	"strings"
+
+	"elkstay/core/drop"
+	"elkstay/core/job"
+	"elkstay/core/units"
+	"elkstay/core/working"
+)
+
+// twinned is a piece on two lines side by side.
+type twinned struct {
+	sides  [2]*Outcome
+	faster float64
+	rest   [2]float64 // share of the weight that each carries as the one let out less
+	peak   [2]float64 // share of the fall that it takes
+	alone  [2]drop.Catch
+}
+
+// twinNames are the two lines.
+var twinNames = [2]string{"first", "twin"}
+
+// stretched is how far a line is longer at a tension, m, and what energy is in it then, kJ.
+func (o *Outcome) stretched(kn float64) (m, kj float64) {
+	own, lead, r := o.DropCase.LineM(), o.leadM(), o.Ratio()
+	rope := &o.Rig.Rope.Rope
+	at := func(t float64) float64 {
+		return (rope.Strain(t)*own + rope.Strain(t*r)*lead) / rope.Dynamic()
+	}
+	const parts = 100
+	before := 0.0
+	for k := range parts {
+		next := at(kn * float64(k+1) / parts)
+		kj += kn * (float64(k) + 0.5) / parts * (next - before)
+		before = next
+	}
+	return before, kj
+}
+
+// tensionAt is the tension at which a line is longer by so much, kN.
+func (o *Outcome) tensionAt(m float64) float64 {
+	if m <= 0 {
+		return 0
+	}
+	low, high := 0.0, o.Rig.Rope.BreakingKn
+	for x, _ := o.stretched(high); x < m && high < 1e6; x, _ = o.stretched(high) {
+		high *= 2
+	}
+	for range 50 {
+		middle := (low + high) / 2
+		if x, _ := o.stretched(middle); x < m {
+			low = middle
+		} else {
+			high = middle
+		}
+	}
+	return high
+}
+
+// caughtShare is how a line catches a share of its piece.
+func (o *Outcome) caughtShare(share float64) (c drop.Case, catch drop.Catch) {
+	c = *o.DropCase
+	c.Piece.MassKg *= share
+	if o.swung != nil {
+		one := *o.swung
+		one.Case = &c
+		hold := o.hold
+		if o.Settings.How == job.ByRun {
+			hold = one.HoldFor(o.Settings.RunM)
+		}
+		return c, one.Solve(hold)
+	}
+	if o.Settings.How == job.ByRun {
+		hold := drop.HoldFor(&c, o.Settings.RunM)
+		c.DeviceHoldKn = &hold
+	}
+	return c, drop.Solve(&c)
+}
+
+// restShare is the share of a weight at rest on the line that is let out less, by so much: both
+// stretch to the same place.
+func restShare(tight, other *Outcome, weightKn, faster float64) float64 {
+	low, high := 0.0, 1.0
+	for range 50 {
+		share := (low + high) / 2
+		x, _ := tight.stretched(share * weightKn)
+		if share*weightKn+other.tensionAt(x-faster) < weightKn {
+			low = share
+		} else {
+			high = share
+		}
+	}
+	return high
+}
+
+// peakShare is the share of a fall's energy that the line let out less takes up: what the other,
+// which comes on so much later, does not.
+func peakShare(tight, other *Outcome, faster float64) float64 {
+	low, high := 0.0, 1.0
+	for range 40 {
+		share := (low + high) / 2
+		_, catch := tight.caughtShare(share)
+		x, own := tight.stretched(catch.LinePeakKn)
+		_, its := other.stretched(other.tensionAt(x - faster))
+		if own/(own+its) > share {
+			low = share
+		} else {
+			high = share
+		}
+	}
+	return high
+}
+
+// twin works out a piece that one line alone would catch on two of them side by side. Each is judged
+// as the one that is let out less, so that what they carry together is more than the piece.
+func (v *Survey) twin(o *Outcome, onStem bool, now *Standing) {
+	t := &twinned{faster: job.Or(o.pick.Twin.FasterM, 0)}
+	for i := range t.sides {
+		one := *o
+		side := &one
+		side.loads, side.Faults, side.points = nil, nil, nil
+		if rig := o.pick.Twin.Rig; i == 1 && rig != "" {
+			other := v.RigOf(&job.Pick{Rig: rig})
+			if other == nil || other.Rope == nil {
+				o.fault(faultRig, "the rig of the twin line is not there, or has no rope: %q", rig)
+				return
+			}
+			side.Rig = other
+			set := other.Settings(o.pick)
+			set.FallTowardsDeg, set.TieM, set.SlackM = o.Settings.FallTowardsDeg, o.Settings.TieM, o.Settings.SlackM
+			side.Settings = set
+		}
+		// Beside the first: the same way, over its own block and device.
+		if i == 1 && side.Rig != o.Rig && side.Rig.Block.Place != nil {
+			side.block, onStem = v.blockAt(side, true, now)
+		}
+		if !side.Stopped() {
+			v.wayOfLine(side, now)
+		}
+		if side.Stopped() {
+			o.Faults = append(o.Faults, side.Faults...)
+			return
+		}
+		if i == 1 && side.Rig != o.Rig {
+			v.fall(side, o.DropCase.Course != nil && o.block.Z > o.cut.Z, now)
+		}
+		t.sides[i], t.alone[i] = side, side.Catch
+	}
+	o.twins = t
+	before := len(o.loads)
+	runs := 0.0
+	for i, side := range t.sides {
+		other := t.sides[1-i]
+		t.rest[i] = restShare(side, other, side.bearsKn(), t.faster)
+		t.peak[i] = peakShare(side, other, t.faster)
+		c, catch := side.caughtShare(t.peak[i])
+		catch.LinePeakKn = max(catch.LinePeakKn, job.Or(o.pick.TightKn, 0))
+		catch.DevicePeakKn = max(catch.DevicePeakKn, min(catch.LinePeakKn*side.Ratio(), side.hold))
+		side.DropCase, side.Catch = &c, catch
+		side.bears = t.rest[i] * max(1, side.bears)
+		runs = max(runs, catch.RunM)
+		v.lineLoads(side, onStem, now)
+		for k := range side.loads {
+			l := &side.loads[k]
+			l.on = l.name
+			l.name = strings.TrimSpace(twinNames[i] + ": " + l.name)
+			l.of = side
+			l.notHeld = !catch.Holds
+		}
+		o.loads = append(o.loads, side.loads...)
+		o.Faults = append(o.Faults, side.Faults...)
+	}
+	o.together(before)
+	worst := t.sides[0]
+	if t.sides[1].Catch.LinePeakKn > worst.Catch.LinePeakKn {
+		worst = t.sides[1]
+	}
+	o.Catch, o.spar = worst.Catch, worst.spar
+	o.Catch.RunM = runs
+	o.Catch.Holds = t.sides[0].Catch.Holds && t.sides[1].Catch.Holds
+}
+
+// said tells how twin lines share, and what it is when they do not.
+func (t *twinned) said(v *Survey) []string {
+	list := []string{}
+	for i, side := range t.sides {
+		if i == 1 && side.Rig == t.sides[0].Rig {
+			break
+		}
+		said := fmt.Sprintf("All of it on the %s line, when the other fails or is let go: %s", twinNames[i], units.Print(units.Force, v.System, t.alone[i].LinePeakKn))
+		if rated := v.limits.RateTie(side.Rig, 0, t.alone[i].LinePeakKn); rated.Known {
+			said += fmt.Sprintf(", %.0f %% of its limit", 100*t.alone[i].LinePeakKn/rated.Limit.Kn)
+		}
+		list = append(list, said+".")
+	}
+	how := "let out together each takes half"
+	if t.sides[0].Rig != t.sides[1].Rig {
+		how = "let out together they share as they stretch"
+	}
+	if t.faster > 0 {
+		how = fmt.Sprintf("with the other let out %s further, the tight one carries %.0f %% at rest and takes %.0f %% of the fall", v.Height(t.faster), 100*max(t.rest[0], t.rest[1]), 100*max(t.peak[0], t.peak[1]))
+	}
+	return append(list, "Twin lines: "+how+". Their hands must be able to hear each other.")
+}
+
+// shareWorking writes a twin line's share of the fall.
+func (o *Outcome) shareWorking(sheet *working.Sheet, side *Outcome) {
+	for i, one := range o.twins.sides {
+		if one != side {
+			continue
+		}
+		sheet.Add("s₀", "share of the weight at rest", "both stretched to the same place, the other let out further by δ", o.twins.rest[i], "", "statics of two springs")
+		sheet.Add("s", "share of the fall that it takes up", "E₁/(E₁ + E₂), the other coming on δ later", o.twins.peak[i], "", "energy of two springs")
+		sheet.Add("m·s", "counted for this line", fmt.Sprintf("δ = %s m", working.Figure(o.twins.faster)), side.DropCase.Piece.MassKg, "kg", "")
+	}
+}
