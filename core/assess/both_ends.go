@@ -337,7 +337,8 @@ func (v *Survey) endLoads(o *Outcome, e *endsOf, i int, side *Outcome, onStem bo
 	for k := range e.course {
 		longest = max(longest, e.caught.LineM[i]+e.course[k].out[i])
 	}
-	if need := side.leadM() + longest + spareRope; side.Rig.RopeLengthM != nil && *side.Rig.RopeLengthM < need {
+	side.ropeM = side.leadM() + longest + spareRope
+	if need := side.ropeM; side.Rig.RopeLengthM != nil && *side.Rig.RopeLengthM < need {
 		o.fault(faultReach, "the rope of %s, at the %s, is %s long; this takes %s, knot, wraps and tail included", side.Rig.Name, endNames[i], v.Height(*side.Rig.RopeLengthM), v.Height(need))
 	}
 }

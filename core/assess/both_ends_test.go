@@ -194,3 +194,40 @@ func TestBothEndsAgainstBadInput(t *testing.T) {
 		t.Errorf("%+v", e.Lines[1])
 	}
 }
+
+// An item on either of two lines stands once among the gear, with the end that loads it harder, and
+// each line's rope is asked for its length.
+func TestGearOfTwoLines(t *testing.T) {
+	j := carried()
+	j.Picks[0].CutM = jobtest.Of(2)
+	a := assess(&j, "p1")
+	seen := map[string]int{}
+	for _, g := range a.Gear {
+		seen[g.Rig+" "+g.Part]++
+		if strings.Contains(g.Name, ":") || g.Picks != 1 {
+			t.Errorf("%+v", g)
+		}
+	}
+	for _, rig := range []string{"butt rig", "tip rig"} {
+		if seen[rig+" line"] != 1 || seen[rig+" block"] != 1 {
+			t.Errorf("%s: %v", rig, seen)
+		}
+	}
+	if len(a.Ropes) != 2 || a.Ropes[0].Rig != "butt rig" || a.Ropes[1].Rig != "tip rig" || a.Ropes[0].NeedM <= spareRope {
+		t.Errorf("ropes: %+v", a.Ropes)
+	}
+	// On both ends of one pick the same rig is used by one pick, at its harder end.
+	j.Picks[0].Ends.Tip.Rig = "r1"
+	a = assess(&j, "p1")
+	hardest := 0.0
+	for _, r := range a.Detail.Ladder {
+		if r.Part == PartLine {
+			hardest = max(hardest, *r.PeakKn)
+		}
+	}
+	for _, g := range a.Gear {
+		if g.Part == PartLine && (g.Picks != 1 || math.Abs(g.PeakKn-hardest) > 1e-9) {
+			t.Errorf("%+v, hardest %v", g, hardest)
+		}
+	}
+}

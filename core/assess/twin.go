@@ -159,6 +159,7 @@ func (v *Survey) twin(o *Outcome, onStem bool, now *Standing) {
 		catch.LinePeakKn = max(catch.LinePeakKn, job.Or(o.pick.TightKn, 0))
 		catch.DevicePeakKn = max(catch.DevicePeakKn, min(catch.LinePeakKn*side.Ratio(), side.hold))
 		side.DropCase, side.Catch = &c, catch
+		side.ropeM = side.leadM() + max(0, side.block.Z-side.floor.hard) + spareRope
 		side.bears = t.rest[i] * max(1, side.bears)
 		runs = max(runs, catch.RunM)
 		v.lineLoads(side, onStem, now)

@@ -48,6 +48,16 @@ test("a limb is held at both ends and carried clear of a roof by the program of 
   await page.getByRole("button", { name: "Loads", exact: true }).click();
   await expectCoresFigures(page, made.id, "p1");
 
+  // A tie is moved along the piece by the keyboard on the drawing, and by hand.
+  const tip = page.getByRole("slider", { name: "Tie of the line at the tip" });
+  await tip.focus();
+  await page.keyboard.press("ArrowDown");
+  await expect
+    .poll(async () => (await kept(page, made.id)).job.picks[0]?.ends?.tip.tie_m)
+    .toBe(4.75);
+  await page.keyboard.press("ArrowUp");
+  await expect.poll(async () => (await kept(page, made.id)).job.picks[0]?.ends?.tip.tie_m).toBe(5);
+
   // Where the film stands the two lines carry what the sum two-tie says of the same place.
   const ghosts = a.detail?.ends?.ghosts ?? [];
   const hang = ghosts[1];

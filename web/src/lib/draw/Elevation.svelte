@@ -325,7 +325,7 @@
         <Rigging {detail} {view} {width} {onplumb} stemAt={(z) => put(view, onStem(shape, z)).x} />
       {/if}
       {#if picks && detail?.ends}
-        <TwoLines {detail} trace={session.trace} at={session.at} {view} />
+        <TwoLines {session} {detail} trace={session.trace} at={session.at} {view} />
       {/if}
       {#if picks && detail && session.trace}
         <Film {detail} trace={session.trace} at={session.at} {view} />

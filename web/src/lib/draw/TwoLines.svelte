@@ -2,17 +2,19 @@
   // A piece held at both ends: its two lines, its ghosts at the end of every step, and where it is
   // at the moment of the film.
   import type { Detail, Trace } from "../api/client";
-  import { figure } from "../reference.svelte";
+  import { figure, print } from "../reference.svelte";
+  import type { Session } from "../session/session.svelte";
   import { path, put, type View } from "./view";
 
   interface Props {
+    session: Session;
     detail: Detail;
     trace: Trace | null;
     at: number;
     view: View;
   }
 
-  let { detail, trace, at, view }: Props = $props();
+  let { session, detail, trace, at, view }: Props = $props();
 
   let ends = $derived(detail.ends);
   let wide = $derived(Math.max(4, (detail.piece?.diameter_at_cut_m ?? 0.1) * view.perMetre * 0.8));
@@ -41,6 +43,52 @@
       };
     }),
   );
+
+  // Where a line is tied is dragged along the piece.
+  type End = "butt" | "tip";
+  let moving: End | "" = "";
+  let from = { x: 0, y: 0, at: 0 };
+  let long = $derived(detail.piece?.length_m ?? 1);
+  const tieOf = (end: string) => ends?.lines.find((l) => l.end === end)?.tie_m ?? 0;
+
+  function tie(end: End, to: number) {
+    const pick = session.pick?.id;
+    const other = tieOf(end === "butt" ? "tip" : "butt");
+    const [least, most] = end === "butt" ? [0.1, other - 0.1] : [other + 0.1, long - 0.1];
+    const next = Math.round(Math.max(least, Math.min(most, to)) * 20) / 20;
+    session.drag((job) => {
+      const one = job.picks.find((p) => p.id === pick);
+      if (one) (one.ends ??= { butt: {}, tip: {} })[end].tie_m = next;
+    });
+  }
+  function grab(event: PointerEvent, end: End) {
+    if (event.button !== 0) return;
+    (event.currentTarget as Element).setPointerCapture(event.pointerId);
+    session.hold();
+    moving = end;
+    from = { x: event.clientX, y: event.clientY, at: tieOf(end) };
+  }
+  function drag(event: PointerEvent) {
+    if (!moving || !shown) return;
+    const a = put(view, shown.butt);
+    const b = put(view, shown.tip);
+    const seen = Math.max(20, Math.hypot(b.x - a.x, b.y - a.y));
+    const along =
+      ((event.clientX - from.x) * (b.x - a.x) + (event.clientY - from.y) * (b.y - a.y)) / seen;
+    tie(moving, from.at + (along / seen) * long);
+  }
+  function letGo() {
+    moving = "";
+    session.release();
+  }
+  function nudge(event: KeyboardEvent, end: End) {
+    const step = event.shiftKey ? 0.05 : 0.25;
+    const by = { ArrowRight: step, ArrowUp: step, ArrowLeft: -step, ArrowDown: -step }[event.key];
+    if (by === undefined) return;
+    event.preventDefault();
+    event.stopPropagation();
+    tie(end, tieOf(end) + by);
+  }
 </script>
 
 <g class="pointer-events-none" data-testid="two-lines">
@@ -76,6 +124,35 @@
         y={line.block.y + (line.end === "tip" ? -6 : 12)}
         class="fill-info halo text-[12px] font-bold">{line.end} {figure("force", line.kn)}</text
       >
+    {/if}
+  {/each}
+  {#each lines as line (line.end)}
+    {#if line.tied}
+      <g
+        role="slider"
+        tabindex="0"
+        aria-label={`Tie of the line at the ${line.end}`}
+        aria-valuemin={0}
+        aria-valuemax={long}
+        aria-valuenow={line.tie_m}
+        aria-valuetext={`${print("height", line.tie_m)} from the cut`}
+        class="group pointer-events-auto cursor-grab touch-none outline-none"
+        onpointerdown={(e) => grab(e, line.end as End)}
+        onpointermove={drag}
+        onpointerup={letGo}
+        onpointercancel={letGo}
+        onkeydown={(e) => nudge(e, line.end as End)}
+        onkeyup={() => session.release()}
+        onblur={() => session.release()}
+      >
+        <circle cx={line.tied.x} cy={line.tied.y} r="20" fill="transparent" />
+        <circle
+          cx={line.tied.x}
+          cy={line.tied.y}
+          r="5"
+          class="fill-info stroke-base-content stroke-0 group-focus-visible:stroke-[3px]"
+        />
+      </g>
     {/if}
   {/each}
   {#if now}
