@@ -199,7 +199,6 @@ func TestBothEndsAgainstBadInput(t *testing.T) {
 // each line's rope is asked for its length.
 func TestGearOfTwoLines(t *testing.T) {
 	j := carried()
-	j.Picks[0].CutM = jobtest.Of(2)
 	a := assess(&j, "p1")
 	seen := map[string]int{}
 	for _, g := range a.Gear {
