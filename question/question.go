@@ -31,7 +31,7 @@ type Asked struct {
 	Units units.System `json:"units,omitempty" query:"units" enum:"metric,us" default:"metric" doc:"Units of the sentences; figures are SI"`
 	Pick  string       `json:"pick,omitempty" query:"pick" maxLength:"40" doc:"Id of the pick"`
 	Runs  int          `json:"runs,omitempty" query:"runs" minimum:"0" maximum:"5000" doc:"Repeat it as often with what is not known well"`
-	By    string       `json:"by,omitempty" query:"by" enum:"up,sides" default:"up" doc:"Limbs from the bottom up, or side by side"`
+	By    string       `json:"by,omitempty" query:"by" enum:"up,sides,fells" default:"up" doc:"Limbs from the bottom up, or side by side; or whole trees felled where a bearing is open"`
 	Rig   string       `json:"rig,omitempty" query:"rig" maxLength:"40" doc:"Id of the rig to hold with; absent: the first with a rope"`
 	Ask   string       `json:"ask,omitempty" query:"ask" enum:"length,run,wraps,rope,peak" doc:"What is asked"`
 	Hold  string       `json:"hold,omitempty" query:"hold" enum:"limits,line,block,length,run" default:"limits" doc:"What stays as it is"`

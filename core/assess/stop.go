@@ -1,9 +1,11 @@
 package assess
 
+import "slices"
+
 // What besides a part of the ladder can stop a piece.
 const (
-	stopsRoom  = "room"
-	stopsClear = "clearance"
+	StopsRoom  = "room"
+	StopsClear = "clearance"
 	stopsRun   = "run"
 	stopsHold  = "hold"
 	stopsLand  = "landing"
@@ -43,10 +45,11 @@ func (v *Survey) Stops(o *Outcome) string {
 		return ""
 	}
 	if low, hangs := o.lowest(); hangs && low-o.floor.hard < v.limits.ClearM {
-		return stopsRoom
+		return StopsRoom
 	}
-	if len(o.clears) > 0 && o.clears[0].Verdict == Over {
-		return stopsClear
+	// The nearest may be wood that it may brush, and what it strikes beyond it.
+	if slices.ContainsFunc(o.clears, func(c Clearance) bool { return c.Verdict == Over }) {
+		return StopsClear
 	}
 	if limit := v.limits.RunM; limit != nil && o.Catch.RunM > *limit {
 		return stopsRun
@@ -57,10 +60,11 @@ func (v *Survey) Stops(o *Outcome) string {
 // StopWords says what stops a piece, with the place of it.
 func (v *Survey) StopWords(stop string, o *Outcome) string {
 	switch stop {
-	case stopsRoom:
+	case StopsRoom:
 		return "the room above " + o.floor.name
-	case stopsClear:
-		return "how close it comes to " + o.clears[0].Name
+	case StopsClear:
+		struck := max(0, slices.IndexFunc(o.clears, func(c Clearance) bool { return c.Verdict == Over }))
+		return "how close it comes to " + o.clears[struck].Name
 	case stopsRun:
 		return "the longest run"
 	case stopsHold:

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"elkstay/core/assess"
+	"elkstay/core/crane"
 	"elkstay/core/job"
 	"elkstay/core/units"
 )
@@ -15,6 +16,7 @@ import (
 const (
 	ByUp    = "up"    // from the bottom up
 	BySides = "sides" // one side after another, each from the bottom up
+	ByFells = "fells" // whole trees felled where a bearing is open, the rest in pieces
 )
 
 // A Proposal is a way to take down what still stands, after the picks there are.
@@ -57,6 +59,9 @@ type proposer struct {
 // rig is the id of the rig to hold with; empty: the first that has a rope.
 func Order(document *job.Job, by, rig string, o assess.Options) Proposal {
 	out := Proposal{Picks: []Proposed{}}
+	if by == ByFells {
+		return fells(document, rig, o)
+	}
 	forest, a := assess.Prepare(document, &o)
 	if forest == nil {
 		out.State = assess.StateWithout(&a)
@@ -220,7 +225,19 @@ func (f *proposer) limb(i int) {
 			return
 		}
 		whole := f.StopWords(stop, o)
+		if stop == assess.StopsClear || stop == assess.StopsRoom {
+			if o, p, found := f.onTwoLines(g); found {
+				f.add(o, p, fmt.Sprintf("Held at both ends: on one line it is stopped by %s.", whole))
+				return
+			}
+		}
 		cut, found := f.tipPart(i)
+		if !found || part >= mostParts {
+			if o, p, lifted := f.byCrane(g); lifted {
+				f.add(o, p, fmt.Sprintf("By crane: on a line it is stopped by %s.", whole))
+				return
+			}
+		}
 		if !found || part >= mostParts {
 			f.add(o, p, fmt.Sprintf("Nothing keeps every limit: it is stopped by %s. Decide this one yourself.", whole))
 			return
@@ -375,4 +392,133 @@ func (p *Proposal) finish() {
 	if p.Open > 0 {
 		p.State += fmt.Sprintf(" %d still over a limit.", p.Open)
 	}
+}
+
+// tightened are how tight two lines are made before the cut, in shares of the piece's weight.
+var tightened = []float64{0, 0.4, 0.8}
+
+// onTwoLines is a whole limb held at both ends, on any two of the rigs, where nothing forbids that.
+func (f *proposer) onTwoLines(limb *assess.Grown) (*assess.Outcome, job.Pick, bool) {
+	whole := 0.0
+	slack := 0.0
+	for i := range f.Job.Rigs {
+		for k := range f.Job.Rigs {
+			butt, tip := &f.Job.Rigs[i], &f.Job.Rigs[k]
+			if i == k || butt.Rope == nil || tip.Rope == nil || f.Left() {
+				continue
+			}
+			for n := range len(tightened) * 3 {
+				share := tightened[n%len(tightened)]
+				p := job.Pick{What: job.WhatLimb, Limb: limb.ID, CutM: &whole, Way: job.WayBothEnds, Rig: butt.ID,
+					Ends: &job.Ends{Butt: job.End{Rig: butt.ID, SlackM: &slack}, Tip: job.End{Rig: tip.ID, SlackM: &slack}}}
+				// Both let out alike, or one so far that it hangs on the other's line, then both.
+				if first := []string{"", job.EndTip, job.EndButt}[n/len(tightened)]; first != "" {
+					p.Ends.Program = []job.EndStep{{Line: first, ByM: math.Ceil(1.5 * limb.LengthM)}, {Line: job.EndBoth, ByM: 40}}
+				}
+				one := p
+				o := f.WorkWith(&one, butt, f.number, f.now)
+				if share > 0 {
+					if o.Weight.Kg.High <= 0 {
+						continue
+					}
+					tight := math.Round(10*share*o.Weight.Kg.High*units.Gravity/1000) / 10
+					p.Ends.Butt.TightKn, p.Ends.Tip.TightKn = &tight, &tight
+					one = p
+					o = f.WorkWith(&one, butt, f.number, f.now)
+				}
+				if f.fits(o) {
+					return o, p, true
+				}
+			}
+		}
+	}
+	return nil, job.Pick{}, false
+}
+
+// fits tells whether nothing forbids a piece and nothing about it is not known.
+func (f *proposer) fits(o *assess.Outcome) bool {
+	judged := f.Verdict(o)
+	return f.Stops(o) == "" && (judged == assess.Within || judged == assess.Close)
+}
+
+// byCrane is a whole limb lifted off in two slings by a crane that stands there, where nothing
+// forbids that.
+func (f *proposer) byCrane(limb *assess.Grown) (*assess.Outcome, job.Pick, bool) {
+	whole := 0.0
+	for i := range f.Job.Site.Cranes {
+		p := job.Pick{What: job.WhatLimb, Limb: limb.ID, CutM: &whole, Way: job.WayCrane, Lift: lift(&f.Job.Site.Cranes[i], limb.LengthM)}
+		one := p
+		if o := f.WorkWith(&one, nil, f.number, f.now); f.fits(o) {
+			return o, p, true
+		}
+	}
+	return nil, job.Pick{}, false
+}
+
+// lift is a piece so long in two chokers of a crane.
+func lift(stands *job.Crane, longM float64) *job.Lift {
+	sling := func(name string, share float64) crane.Sling {
+		return crane.Sling{Name: name, AtM: math.Round(10*longM*share) / 10, LengthM: math.Max(2, math.Round(10*longM)/10), Hitch: crane.Choker}
+	}
+	return &job.Lift{Crane: stands.ID, Slings: []crane.Sling{sling("first sling", 0.15), sling("second sling", 0.75)}}
+}
+
+// fells proposes to fell what is left of every tree where a bearing is open, its top first where only
+// that opens one; what cannot be felled comes down in pieces.
+func fells(document *job.Job, rig string, o assess.Options) Proposal {
+	out := Proposal{Picks: []Proposed{}}
+	// What is planned is taken as down.
+	down := *document
+	down.Picks = slices.Clone(document.Picks)
+	for i := range down.Picks {
+		down.Picks[i].Done = true
+	}
+	whole, err := Trees(&down, "", o)
+	if err != nil || len(whole.Order) == 0 {
+		out.State = whole.Said
+		return out
+	}
+	trial := *document
+	trial.Picks = slices.Clone(document.Picks)
+	reasons := map[string]string{}
+	pieced := map[int]bool{}
+	for _, step := range whole.Order {
+		if len(step.Picks) == 0 {
+			pieced[document.TreeIndex(step.Tree)] = true
+		}
+		for i, p := range step.Picks {
+			trial.Picks = append(trial.Picks, p)
+			reasons[p.ID] = step.Reason
+			if i > 0 {
+				reasons[p.ID] = "Then the rest of it."
+			}
+		}
+	}
+	o.Pick = ""
+	a := assess.Assess(&trial, o)
+	for i := len(document.Picks); i < len(trial.Picks); i++ {
+		f := &a.Picks[i]
+		one := Proposed{Pick: trial.Picks[i], Title: f.Title, Reason: reasons[f.ID], Verdict: f.Verdict}
+		if f.MassKg != nil {
+			one.MassKg = units.Print(units.Mass, o.Units, f.MassKg.Likely)
+		}
+		if f.Verdict == assess.Over {
+			out.Open++
+		}
+		out.Picks = append(out.Picks, one)
+	}
+	if len(pieced) > 0 {
+		rest := Order(&trial, ByUp, rig, o)
+		for _, one := range rest.Picks {
+			if pieced[document.TreeIndex(one.Pick.Tree)] {
+				out.Picks = append(out.Picks, one)
+				if one.Verdict == assess.Over {
+					out.Open++
+				}
+			}
+		}
+	}
+	out.Ending = whole.Said
+	out.finish()
+	return out
 }

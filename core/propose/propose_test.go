@@ -10,6 +10,7 @@ import (
 	"testing"
 
 	"elkstay/core/assess"
+	"elkstay/core/gear"
 	"elkstay/core/intake"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
@@ -322,5 +323,68 @@ func TestProposingChangesNothing(t *testing.T) {
 	}
 	if after, _ := json.Marshal(j); !bytes.Equal(before, after) {
 		t.Errorf("the document has changed: %s", after)
+	}
+}
+
+// A limb over a roof, that the one line the fill holds with brings onto it, is held at both ends, turned up beside the roof by
+// the order of its two hands; with one rig it is not.
+func TestFillHoldsAtBothEnds(t *testing.T) {
+	j := jobtest.Stem()
+	j.Trees[0].Readings[0].CavityM = 0
+	j.Trees[0].Limbs = []job.Limb{{ID: "a", Name: "roof limb", AtM: 9, AzimuthDeg: 90, AngleDeg: 90, DiameterM: 0.2, LengthM: 6, Brush: job.BrushBare}}
+	j.Rigs = append(j.Rigs, j.Rigs[0])
+	j.Rigs[1].ID, j.Rigs[1].Name = "r2", "tip rig"
+	for i, at := range []float64{5, 1} {
+		id := []string{"m1", "m2"}[i]
+		j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: id, Name: "mast " + id, Kind: job.AnchorGround, At: job.Spot{X: at}, HeightM: jobtest.Of(16), Rating: gear.Rating{MarkedKn: jobtest.Of(40)}})
+		j.Rigs[i].Block.Place = &job.Place{On: job.OnAnchor, Anchor: id, AtM: 16}
+		j.Rigs[i].Catch.How = job.Locked
+	}
+	j.Site.Targets = []job.Target{{ID: "t", Name: "boathouse", Kind: "building", Box: &job.Box{Min: job.Spot{X: 2.5, Y: -2}, Max: job.Spot{X: 9, Y: 2}}, ToM: 3}}
+	j.Picks = nil
+	first := func() Proposed { return Order(&j, ByUp, "", assess.Options{Units: units.Metric}).Picks[0] }
+	one := first()
+	if one.Pick.Way != job.WayBothEnds || one.Pick.Ends == nil || len(one.Pick.Ends.Program) == 0 || !strings.HasPrefix(one.Reason, "Held at both ends: on one line it is stopped by") {
+		t.Fatalf("%+v", one)
+	}
+	j.Picks = []job.Pick{one.Pick}
+	if f := assessed(&j, "").Picks[0]; f.Verdict != one.Verdict || f.Verdict == assess.Over || f.Verdict == assess.NotKnown {
+		t.Errorf("on the board it is %s, %s", f.Verdict, f.Worst)
+	}
+	j.Picks = nil
+	j.Rigs = j.Rigs[:1]
+	if one = first(); one.Pick.Way == job.WayBothEnds {
+		t.Errorf("with one rig: %+v", one)
+	}
+}
+
+// The fill fells what can be felled and pieces the rest; on the board its picks are what it says.
+func TestFillFells(t *testing.T) {
+	j := rowed()
+	p := Order(&j, ByFells, "", assess.Options{Units: units.Metric})
+	if len(p.Picks) != 2 || p.Picks[0].Pick.Way != job.WayFelled || p.Picks[0].Title == "" || p.Picks[0].MassKg == "" || !strings.HasPrefix(p.Picks[0].Reason, "Whole, to ") {
+		t.Fatalf("%+v", p)
+	}
+	if p.Ending != "Middle pole, then east pole." || p.Picks[1].Pick.Tree != "3" {
+		t.Errorf("%q: %+v", p.Ending, p.Picks)
+	}
+	for _, one := range p.Picks {
+		j.Picks = append(j.Picks, one.Pick)
+	}
+	for i, f := range assessed(&j, "").Picks {
+		if i > 0 && (f.Verdict != p.Picks[i-1].Verdict || len(f.Faults) > 0) {
+			t.Errorf("%s: the fill says %s, the board %s %v", f.Title, p.Picks[i-1].Verdict, f.Verdict, f.Faults)
+		}
+	}
+	if again := Order(&j, ByFells, "", assess.Options{Units: units.Metric}); len(again.Picks) != 0 {
+		t.Errorf("asked again: %+v", again)
+	}
+	// Where no bearing is open all comes down in pieces.
+	j.Picks = nil
+	j.Site.Sectors = []job.Sector{{ID: "s", Name: "all round", FromDeg: 0, ToDeg: 360}}
+	for _, one := range Order(&j, ByFells, "", assess.Options{Units: units.Metric}).Picks {
+		if one.Pick.Way == job.WayFelled {
+			t.Errorf("into a sector: %+v", one)
+		}
 	}
 }

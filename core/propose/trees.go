@@ -7,7 +7,6 @@ import (
 	"strings"
 
 	"elkstay/core/assess"
-	"elkstay/core/crane"
 	"elkstay/core/intake"
 	"elkstay/core/job"
 	"elkstay/core/wood"
@@ -398,12 +397,7 @@ func (w *wholes) lifted(v *assess.Survey, now *assess.Standing, stands *job.Cran
 		picks = nil
 		for k := range n {
 			cut := math.Round(100*(now.Top-(now.Top-foot)*float64(k+1)/float64(n))) / 100
-			long := (now.Top - foot) / float64(n)
-			sling := func(name string, share float64) crane.Sling {
-				return crane.Sling{Name: name, AtM: math.Round(10*long*share) / 10, LengthM: math.Max(2, math.Round(10*long)/10), Hitch: crane.Choker}
-			}
-			picks = append(picks, job.Pick{Tree: v.TreeID(), What: job.WhatTop, CutM: &cut, Way: job.WayCrane,
-				Lift: &job.Lift{Crane: stands.ID, Slings: []crane.Sling{sling("first sling", 0.15), sling("second sling", 0.75)}}})
+			picks = append(picks, job.Pick{Tree: v.TreeID(), What: job.WhatTop, CutM: &cut, Way: job.WayCrane, Lift: lift(stands, (now.Top-foot)/float64(n))})
 		}
 		if one := w.judged(TreeWay{Picks: picks}); one.Verdict == assess.Within || one.Verdict == assess.Close {
 			return picks, fmt.Sprintf("in %d even pieces from its top, two slings each", n)

@@ -377,3 +377,16 @@ test("ties round a union, bedding logs and crowns tied together are said and dra
   await expect(picks(page).first()).toContainText("it would pull that tree along");
   await page.request.delete(`/api/jobs/${id}`);
 });
+
+test("the fill fells what can go and pieces the rest", async ({ page }) => {
+  const id = await reeds(page);
+  await open(page, id);
+  await page.getByRole("button", { name: "Fill", exact: true }).click();
+  const fill = page.getByTestId("fill");
+  await fill.getByLabel("In place of the picks that are not down yet").check();
+  await fill.getByLabel("Take it").selectOption("fells");
+  await expect(fill.getByRole("status")).toContainText(/picks/);
+  await expect(fill.getByRole("listitem").first()).toContainText(/felled over its hinge|free/);
+  await expect(fill).toContainText("Whole, to ");
+  await page.request.delete(`/api/jobs/${id}`);
+});

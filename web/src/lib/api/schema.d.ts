@@ -10866,8 +10866,8 @@ export interface operations {
             query?: {
                 /** @description Units of the sentences; figures are SI */
                 units?: "metric" | "us";
-                /** @description Limbs from the bottom up, or side by side */
-                by?: "up" | "sides";
+                /** @description Limbs from the bottom up, or side by side; or whole trees felled where a bearing is open */
+                by?: "up" | "sides" | "fells";
                 /** @description Id of the rig to hold with; absent: the first with a rope */
                 rig?: string;
             };

@@ -211,7 +211,7 @@ class Core {
     return this.question("simulate", job, asked);
   };
 
-  propose = (job: Job, units: System, by: "up" | "sides", rig: string) =>
+  propose = (job: Job, units: System, by: "up" | "sides" | "fells", rig: string) =>
     this.question("propose", job, { units, by, rig: rig || undefined });
 
   /** Along which bearings a pick can be felled. */

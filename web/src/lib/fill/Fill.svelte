@@ -17,7 +17,7 @@
 
   let { session, onclose, onwhole }: Props = $props();
 
-  let by = $state<"up" | "sides">("up");
+  let by = $state<"up" | "sides" | "fells">("up");
   let rig = $state("");
   let proposal = $state.raw<Proposal | null>(null);
   let without = $state<string[]>([]);
@@ -69,13 +69,14 @@
     <h2 bind:this={heading} tabindex="-1" class="w-full text-xl font-bold outline-none">
       Fill the order
     </h2>
-    <div class="w-44">
+    <div class="w-56">
       <Choice
-        label="Limbs"
+        label="Take it"
         value={by}
         options={[
-          ["up", "from the bottom up"],
-          ["sides", "side by side"],
+          ["up", "limbs from the bottom up"],
+          ["sides", "limbs side by side"],
+          ["fells", "felled, where it can go"],
         ]}
         onchoose={(v) => {
           by = v as typeof by;
