@@ -399,16 +399,20 @@ type floor struct {
 	name string
 	z    float64
 	hard float64 // of the ground or the highest target, the tree's own limbs left out
+	// A piece can be put down on it: ground, road, water. On a roof or a fence it cannot.
+	bears bool
 }
 
 // floorUnder is what lies beneath a place of the plan: the ground, or the top of the
 // highest target or limb within a distance of it and below a height.
 func (v *Survey) floorUnder(x, y, within, below float64, now *Standing, without func(limb int) bool) floor {
-	f := floor{name: "the ground"}
+	f := floor{name: "the ground", bears: true}
 	for i := range v.targets {
 		p := &v.targets[i]
 		if p.ToM > f.z && p.ToM < below && apart(p.corners, x, y) <= within {
 			f.name, f.z, f.hard = p.Name, p.ToM, p.ToM
+			// Beside it, it can be put down yet.
+			f.bears = bears[p.Kind] || apart(p.corners, x, y) > rightUnder
 		}
 	}
 	for k := range v.Limbs {
@@ -430,6 +434,12 @@ func (v *Survey) floorUnder(x, y, within, below float64, now *Standing, without 
 	})
 	return f
 }
+
+// rightUnder is how near its plumb line a thing lies right beneath a piece, m.
+const rightUnder = 0.3
+
+// bears are the kinds of targets that a piece can be put down on.
+var bears = map[string]bool{"ground": true, "road": true, "water": true}
 
 // A Disc is a round of ground that a piece may come down on.
 type Disc struct {

@@ -380,6 +380,8 @@ func (v *Survey) roomFigures(o *Outcome) *Room {
 		left := low - o.floor.z
 		room.LowestM, room.ClearanceM = &low, &left
 		switch {
+		case !o.floor.bears:
+			// It could hang there; it cannot be put down.
 		case left >= room.WantedM:
 			room.Verdict = Within
 		case low-o.floor.hard >= room.WantedM:

@@ -98,7 +98,10 @@ func (v *Survey) faceFigures(o *Outcome, _ *Standing) *FaceFigures {
 		}
 	}
 	// What loads it sideways: gravity off the way it looks, and the line where it carries all of it.
-	sideways := func(at, force r3.Vec) float64 { return math.Abs(r3.Dot(r3.Cross(r3.Sub(at, o.cut), force), looks)) }
+	sideways := func(at, force r3.Vec) float64 {
+		// What is nil is told as nil, whatever rounding leaves of it.
+		return math.Round(1e9*math.Abs(r3.Dot(r3.Cross(r3.Sub(at, o.cut), force), looks))) / 1e9
+	}
 	weight := sideways(o.Weight.at, r3.Vec{Z: -o.weightKn()})
 	line := 0.0
 	if toBlock := r3.Sub(o.block, o.tie); r3.Norm(toBlock) > 0.01 {
