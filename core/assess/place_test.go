@@ -174,25 +174,27 @@ func TestHitchesOfTheBlocksSling(t *testing.T) {
 	}
 }
 
-// What hangs over a roof or a fence cannot be put down there, however much room is left; on a road it
-// can, and beside the roof; carried on over it, it may pass.
+// What hangs level over a roof or a fence cannot be put down there, however much room is left; beside
+// it it can.
 func TestNothingIsPutDownOnARoof(t *testing.T) {
 	under := func(kind string, x float64) PickFigures {
 		j := hung1(0)
+		j.Picks[0].TieM = nil // at its balance: it hangs level
+		j.Site.Anchors[0].At.X = 1.66
 		j.Site.Targets = []job.Target{{ID: "t", Name: "porch", Kind: kind, Box: &job.Box{Min: job.Spot{X: x, Y: -1}, Max: job.Spot{X: x + 2, Y: 1}}, ToM: 0.4}}
 		return assess(&j, "").Picks[0]
 	}
 	for _, kind := range []string{"building", "fence", "shrub", "tree", "other"} {
-		if f := under(kind, 2); f.Verdict != Over || f.Worst != "to be put down on porch" {
+		if f := under(kind, 1); f.Verdict != Over || f.Worst != "to be put down on porch" {
 			t.Errorf("a %s beneath it: %s, %s", kind, f.Verdict, f.Worst)
 		}
 	}
 	for _, kind := range []string{"road", "ground", "water"} {
-		if f := under(kind, 2); f.Worst == "to be put down on porch" {
+		if f := under(kind, 1); f.Worst == "to be put down on porch" {
 			t.Errorf("a %s beneath it: %s, %s", kind, f.Verdict, f.Worst)
 		}
 	}
-	if f := under("building", 3.6); f.Worst == "to be put down on porch" {
+	if f := under("building", 2.2); f.Worst == "to be put down on porch" {
 		t.Errorf("beside it: %s, %s", f.Verdict, f.Worst)
 	}
 }
