@@ -11,6 +11,7 @@ package units
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 )
@@ -50,6 +51,7 @@ const (
 	Gauge    Quantity = "gauge"    // of ropes, slings, sheaves: mm or inches
 	Mass     Quantity = "mass"     // kg or lb
 	Force    Quantity = "force"    // kN or lbf
+	Bearing  Quantity = "bearing"  // degrees clockwise from north, or a point of the compass
 )
 
 // A Unit is how one quantity is shown in one system.
@@ -62,7 +64,7 @@ type Unit struct {
 
 // Shown gives the units of one quantity in both systems.
 type Shown struct {
-	Quantity Quantity `json:"quantity" enum:"height,diameter,gauge,mass,force"`
+	Quantity Quantity `json:"quantity" enum:"height,diameter,gauge,mass,force,bearing"`
 	Metric   Unit     `json:"metric"`
 	US       Unit     `json:"us"`
 }
@@ -73,6 +75,7 @@ var table = []Shown{
 	{Gauge, Unit{"mm", 0.001, 1, 100}, Unit{"in", inch, 0.1, 10}},
 	{Mass, Unit{"kg", 1, 1, 10}, Unit{"lb", pound, 1, 10}},
 	{Force, Unit{"kN", 1, 0.1, 1}, Unit{"lbf", poundForce, 10, 100}},
+	{Bearing, Unit{"°", 1, 1, 0}, Unit{"°", 1, 1, 0}},
 }
 
 // Table returns the units of every quantity in both systems.
@@ -159,10 +162,13 @@ func (e *ReadError) Error() string {
 	return fmt.Sprintf("%q %s; write it like %s", e.Text, e.Reason, e.Examples)
 }
 
-// Read turns what a person typed into SI: metres, kilograms or kilonewtons. A
+// Read turns what a person typed into SI: metres, kilograms or kilonewtons, or degrees. A
 // bare number is in the system's unit of that quantity; a bare number behind
 // feet is inches. Both 0.56 and 0,56 are read. The error is a *ReadError.
 func Read(q Quantity, s System, text string) (float64, error) {
+	if q == Bearing {
+		return readBearing(text)
+	}
 	known, examples := words(q)
 	refuse := func(reason string) (float64, error) {
 		return 0, &ReadError{Text: text, Reason: reason, Examples: examples}
@@ -273,4 +279,39 @@ func decimal(token string) (float64, bool) {
 	}
 	value, err := strconv.ParseFloat(token, 64)
 	return value, err == nil
+}
+
+// compass are the points of the compass, clockwise from north, 22.5° apart.
+var compass = [16]string{"n", "nne", "ne", "ene", "e", "ese", "se", "sse", "s", "ssw", "sw", "wsw", "w", "wnw", "nw", "nnw"}
+
+// readBearing reads degrees clockwise from north, a point of the compass, or both; degrees go before.
+func readBearing(text string) (float64, error) {
+	refuse := func(reason string) (float64, error) {
+		return 0, &ReadError{Text: text, Reason: reason, Examples: "NW, north-west, 315, 315°, -45"}
+	}
+	if len(text) > 40 {
+		return refuse("is too long for one bearing")
+	}
+	letters := strings.NewReplacer("north", "n", "south", "s", "east", "e", "west", "w", "degrees", "", "deg", "", "°", "", "-", "", " ", "", ".", "")
+	word := strings.TrimLeft(letters.Replace(strings.ToLower(text)), "0123456789,")
+	figure := strings.ReplaceAll(strings.TrimSpace(text), ",", ".")
+	if end := strings.IndexFunc(figure, func(r rune) bool { return !strings.ContainsRune("-+.0123456789", r) }); end >= 0 {
+		figure = strings.TrimSpace(figure[:end])
+	}
+	point := slices.Index(compass[:], word)
+	if word != "" && point < 0 {
+		return refuse("is no bearing")
+	}
+	degrees, err := strconv.ParseFloat(figure, 64)
+	switch {
+	case err != nil && point >= 0:
+		return float64(point) * 22.5, nil
+	case err != nil:
+		return refuse("is no bearing")
+	case degrees < -360 || degrees > 360:
+		return refuse("is more than once round")
+	case degrees < 0:
+		return degrees + 360, nil
+	}
+	return degrees, nil
 }

@@ -3,6 +3,7 @@ package units
 import (
 	"errors"
 	"math"
+	"strings"
 	"testing"
 )
 
@@ -121,4 +122,21 @@ func FuzzRead(f *testing.F) {
 			}
 		}
 	})
+}
+
+// Bearings as they are called: points of the compass, degrees, both; west of north by a minus.
+func TestBearingsAreRead(t *testing.T) {
+	for text, want := range map[string]float64{
+		"N": 0, "nw": 315, "North-West": 315, "south east": 135, "SSW": 202.5, "east": 90, "315": 315, "315°": 315, "315 ° NW": 315,
+		"-45": 315, "0": 0, "360": 360, "22,5": 22.5, "7 deg": 7, " w ": 270,
+	} {
+		if got, err := Read(Bearing, Metric, text); err != nil || got != want {
+			t.Errorf("%q: %v, %v, want %v", text, got, err, want)
+		}
+	}
+	for _, text := range []string{"", "up", "400", "-361", "NN", "ten", "12 m", strings.Repeat("n", 50)} {
+		if got, err := Read(Bearing, Metric, text); err == nil {
+			t.Errorf("%q is read as %v", text, got)
+		}
+	}
 }

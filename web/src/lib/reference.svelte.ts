@@ -1,4 +1,5 @@
 import { api, type Quantity, type Reference, type Unit } from "./api/client";
+import { wind } from "./draw/view";
 import { preferences } from "./preferences.svelte";
 
 /** What the interface knows of the core before anything is asked. */
@@ -55,5 +56,6 @@ export const print = (quantity: Quantity, si: number): string =>
 export function entry(quantity: Quantity, si: number): string {
   const unit = unitOf(quantity);
   const text = figureIn(unit, si, 10).replaceAll(",", "");
-  return `${text.includes(".") ? text.replace(/\.?0+$/, "") : text} ${unit.label}`;
+  const plain = text.includes(".") ? text.replace(/\.?0+$/, "") : text;
+  return quantity === "bearing" ? `${plain}° ${wind(si)}` : `${plain} ${unit.label}`;
 }

@@ -7521,7 +7521,7 @@ export interface components {
              * @description What kind of figure is read
              * @enum {string}
              */
-            quantity: "height" | "diameter" | "gauge" | "mass" | "force";
+            quantity: "height" | "diameter" | "gauge" | "mass" | "force" | "bearing";
             /** @description What was typed */
             text: string;
             /**
@@ -7533,7 +7533,7 @@ export interface components {
         UnitsShown: {
             metric: components["schemas"]["UnitsUnit"];
             /** @enum {string} */
-            quantity: "height" | "diameter" | "gauge" | "mass" | "force";
+            quantity: "height" | "diameter" | "gauge" | "mass" | "force" | "bearing";
             us: components["schemas"]["UnitsUnit"];
         };
         UnitsUnit: {

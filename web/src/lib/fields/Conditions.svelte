@@ -22,8 +22,8 @@
     <Measure
       {session}
       path="site.slope_towards_deg"
-      label="Downhill towards, °"
-      quantity="number"
+      label="Downhill towards"
+      quantity="bearing"
       value={site.slope_towards_deg}
       hint="along each fall"
     />
@@ -38,8 +38,8 @@
     <Measure
       {session}
       path="site.gust_towards_deg"
-      label="Blowing to, °"
-      quantity="number"
+      label="Blowing to"
+      quantity="bearing"
       value={site.gust_towards_deg}
       hint="from the worst side"
     />

@@ -94,8 +94,8 @@
               <Measure
                 {session}
                 path={`${at}.azimuth_deg`}
-                label="Grows towards, °"
-                quantity="number"
+                label="Grows towards"
+                quantity="bearing"
                 value={limb.azimuth_deg}
                 required
               />

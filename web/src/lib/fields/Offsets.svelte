@@ -57,8 +57,8 @@
           <Measure
             {session}
             path={`${session.treePath}.readings[${i}].offset.towards_deg`}
-            label="Towards, °"
-            quantity="number"
+            label="Towards"
+            quantity="bearing"
             value={reading.offset?.towards_deg}
             hint="north"
             put={put(i, "towards_deg")}

@@ -221,16 +221,16 @@
                   <Measure
                     {session}
                     path={`${at}.from_deg`}
-                    label="From, °"
-                    quantity="number"
+                    label="From"
+                    quantity="bearing"
                     value={site.sectors[i]?.from_deg}
                     required
                   />
                   <Measure
                     {session}
                     path={`${at}.to_deg`}
-                    label="Clockwise to, °"
-                    quantity="number"
+                    label="Clockwise to"
+                    quantity="bearing"
                     value={site.sectors[i]?.to_deg}
                     required
                   />

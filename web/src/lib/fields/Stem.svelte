@@ -212,8 +212,8 @@
     <Measure
       {session}
       path={`${session.treePath}.lean_towards_deg`}
-      label="Towards, °"
-      quantity="number"
+      label="Towards"
+      quantity="bearing"
       value={tree.lean_towards_deg}
       hint="north"
     />

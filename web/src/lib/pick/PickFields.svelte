@@ -141,8 +141,8 @@
         <Measure
           {session}
           path={`${at}.fall_towards_deg`}
-          label="Falls towards, °"
-          quantity="number"
+          label="Falls towards"
+          quantity="bearing"
           value={figures?.fall_towards_deg}
         />
       {/if}
@@ -175,8 +175,8 @@
         <Measure
           {session}
           path={`${at}.fall_towards_deg`}
-          label="Tips towards, °"
-          quantity="number"
+          label="Tips towards"
+          quantity="bearing"
           value={figures?.fall_towards_deg}
         />
         {#if pick.way === "from-above" || pick.way === "swung"}
