@@ -33,6 +33,7 @@ type Options struct {
 // full.
 func Assess(document *job.Job, o Options) Assessment {
 	f, a := Prepare(document, &o)
+	a.Stage, a.Down = stage(document, f != nil && !slices.ContainsFunc(a.Missing, func(m Missing) bool { return m.Location != "picks" }))
 	if f == nil {
 		a.State = StateWithout(&a)
 		return a

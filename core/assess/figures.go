@@ -41,6 +41,8 @@ type OrderFault struct {
 // yet is absent, and Missing and Faults say why.
 type Assessment struct {
 	State         string                `json:"state" doc:"The whole job in a sentence or two"`
+	Stage         Stage                 `json:"stage" enum:"to be surveyed,surveyed,planned,begun,done" doc:"How far the work is"`
+	Down          int                   `json:"down" doc:"Picks that are down"`
 	Verdict       Verdict               `json:"verdict" enum:"within,close,over,not known,not held" doc:"The worst verdict of the picks"`
 	Missing       []Missing             `json:"missing" nullable:"false" doc:"What is still to be given, in the order to ask for it"`
 	Faults        intake.Faults         `json:"faults" nullable:"false" doc:"Fields that contradict each other"`

@@ -357,3 +357,31 @@ func TestSparAndDefects(t *testing.T) {
 		t.Errorf("beneath a hung branch it says %q", said)
 	}
 }
+
+// How far a job is, by what is measured, planned and down.
+func TestHowFarAJobIs(t *testing.T) {
+	j := jobtest.Whole()
+	said := func() (Stage, int) { a := assess(&j, ""); return a.Stage, a.Down }
+	if is, down := said(); is != Planned || down != 0 {
+		t.Errorf("nothing down: %s, %d", is, down)
+	}
+	j.Picks[0].Done = true
+	if is, down := said(); is != Begun || down != 1 {
+		t.Errorf("one down: %s, %d", is, down)
+	}
+	for i := range j.Picks {
+		j.Picks[i].Done = true
+	}
+	if is, down := said(); is != Finished || down != len(j.Picks) {
+		t.Errorf("all down: %s, %d", is, down)
+	}
+	j.Picks = nil
+	if is, _ := said(); is != Surveyed {
+		t.Errorf("nothing planned: %s", is)
+	}
+	j.Trees[0].HeightM, j.Trees[0].Readings = nil, nil
+	j.Trees[0].Limbs = nil
+	if is, _ := said(); is != ToSurvey {
+		t.Errorf("not measured: %s", is)
+	}
+}

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strings"
 
+	"elkstay/core/job"
 	"elkstay/core/units"
 )
 
@@ -64,4 +65,36 @@ func CountPicks(n int) string {
 		return "1 pick"
 	}
 	return fmt.Sprintf("%d picks", n)
+}
+
+// A Stage is how far the work of a job is.
+type Stage string
+
+// The stages of a job.
+const (
+	ToSurvey Stage = "to be surveyed" // something is still to be measured
+	Surveyed Stage = "surveyed"       // and nothing is planned
+	Planned  Stage = "planned"
+	Begun    Stage = "begun"
+	Finished Stage = "done"
+)
+
+// stage says how far a job is, and how many of its picks are down.
+func stage(j *job.Job, measured bool) (is Stage, down int) {
+	for i := range j.Picks {
+		if j.Picks[i].Done {
+			down++
+		}
+	}
+	switch {
+	case !measured:
+		return ToSurvey, down
+	case len(j.Picks) == 0:
+		return Surveyed, down
+	case down == 0:
+		return Planned, down
+	case down < len(j.Picks):
+		return Begun, down
+	}
+	return Finished, down
 }

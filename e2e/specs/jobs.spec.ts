@@ -153,3 +153,12 @@ test("from a sentence to a first weight: one entry, one press; a slip is asked a
   await expect(page.getByText(/limbs are a guess/).first()).toBeAttached();
   await page.request.delete(`/api/jobs/${id}`);
 });
+
+test("the list shows how far the work of each job is", async ({ page }) => {
+  await page.goto("/");
+  const row = (name: string) =>
+    page.getByRole("list", { name: "Jobs" }).getByRole("listitem").filter({ hasText: name }).last();
+  await expect(row("Tern Quay").getByTestId("stage")).toContainText(/begun: 1 of \d+ down/);
+  await expect(row("Reed Lock").getByTestId("stage")).toContainText(/planned: 4 picks/);
+  await expect(row("Tern Quay").locator("svg path")).not.toHaveCount(1);
+});

@@ -9,6 +9,7 @@
   import { api, explain, newId, type Job, type JobRow } from "$lib/api/client";
   import { known } from "$lib/reference.svelte";
   import GuessTree from "$lib/jobs/GuessTree.svelte";
+  import JobCard from "$lib/jobs/JobCard.svelte";
   import Nav from "$lib/Nav.svelte";
   import Topbar from "$lib/Topbar.svelte";
   import { when } from "$lib/when";
@@ -267,15 +268,7 @@
                 <button class="btn touch btn-primary">Rename</button>
               </form>
             {:else}
-              <a
-                href={resolve("/job/[id]", { id: job.id })}
-                class="group flex min-w-0 grow basis-60 flex-col justify-center py-2"
-              >
-                <span class="truncate text-xl font-semibold group-hover:underline">{job.name}</span>
-                <span class="text-sm faint">
-                  {species(job.species)} · revision {job.revision} · saved {when(job.saved_at)}
-                </span>
-              </a>
+              <JobCard row={job} />
             {/if}
             {#if data.deleted}
               <button class="btn touch btn-outline" onclick={() => bringBack(job)}

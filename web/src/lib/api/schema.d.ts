@@ -1306,6 +1306,11 @@ export interface components {
             defaulted: string[];
             /** @description The pick asked for */
             detail?: components["schemas"]["AssessDetail"];
+            /**
+             * Format: int64
+             * @description Picks that are down
+             */
+            down: number;
             /** @description Fields that contradict each other */
             faults: components["schemas"]["IntakeFault"][];
             /** @description Every item, and the pick that loads it hardest */
@@ -1324,6 +1329,11 @@ export interface components {
             picks: components["schemas"]["AssessPickFigures"][];
             /** @description How long each rope must be */
             ropes: components["schemas"]["AssessRopeNeed"][];
+            /**
+             * @description How far the work is
+             * @enum {string}
+             */
+            stage: "to be surveyed" | "surveyed" | "planned" | "begun" | "done";
             /** @description The whole job in a sentence or two */
             state: string;
             /** @description In the order of the document */
