@@ -10,6 +10,7 @@ import (
 	"os"
 
 	"elkstay/core/bench"
+	"elkstay/core/glossary"
 	"elkstay/server"
 )
 
@@ -32,6 +33,15 @@ func main() {
 				err = write("web/src/lib/bench/instruments.json", encoded)
 			}
 		}
+	}
+	if err == nil {
+		var words []byte
+		if words, err = json.Marshal(glossary.Words()); err == nil {
+			err = write("web/src/lib/words/glossary.json", words)
+		}
+	}
+	if err == nil {
+		err = os.WriteFile("docs/glossary.md", []byte(glossary.Markdown()), 0o644) //nolint:gosec // a published document
 	}
 	if err != nil {
 		fmt.Fprintln(os.Stderr, "apidoc:", err)

@@ -502,3 +502,22 @@ test("on a phone: one pick at a time, done and weighed", async ({ page, job }) =
   await expect(page.getByText("Figures are behind")).toHaveCount(0);
   await page.context().setOffline(false);
 });
+
+test("a word says what it means where it stands, in the list of words and by name", async ({
+  page,
+  job,
+}) => {
+  await open(page, job);
+  await choose(page, top);
+  const ladder = page.getByRole("region", { name: "The load, from the piece to the hand" });
+  await rung(page, "Spar").click();
+  await ladder.getByRole("button", { name: "What “spar” means" }).click();
+  await expect(ladder.getByRole("note")).toContainText("It bends under every catch");
+  await page.keyboard.press("Control+k");
+  await page.getByRole("combobox").fill("holding wood");
+  await page.getByRole("option", { name: /^hinge .*what it means/ }).click();
+  await expect(page).toHaveURL(/\/words\?find=hinge/);
+  await expect(page.getByRole("list", { name: "Words" })).toContainText("It steers the piece");
+  await page.getByPlaceholder("Find a word").fill("xyzzy");
+  await expect(page.getByRole("main")).toContainText("No word has that in it");
+});

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { resolve } from "$app/paths";
   import type { Command } from "./commands";
 
   let { commands }: { commands: Command[] } = $props();
@@ -28,4 +29,8 @@
       <dd>{does}</dd>
     </div>
   {/each}
+  <div class="flex gap-2">
+    <dt class="w-32 shrink-0 font-bold">Words</dt>
+    <dd><a class="link" href={resolve("/words")}>what the words mean</a></dd>
+  </div>
 </dl>

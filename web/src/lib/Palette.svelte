@@ -1,6 +1,9 @@
 <script lang="ts">
+  import { goto } from "$app/navigation";
+  import { resolve } from "$app/paths";
   import { onMount } from "svelte";
   import type { Command } from "./commands";
+  import { asCommands, glossary } from "./words/words";
 
   let { commands, onclose }: { commands: Command[]; onclose: () => void } = $props();
 
@@ -10,10 +13,24 @@
   let at = $state(0);
   let found = $derived.by(() => {
     const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
-    return commands.filter((c) => words.every((w) => c.title.toLowerCase().includes(w)));
+    const fits = (c: Command) => words.every((w) => c.title.toLowerCase().includes(w));
+    // Words of the trade come behind what can be done, once something is typed.
+    return [...commands.filter(fits), ...(words.length ? meanings.filter(fits) : [])];
   });
+  let meanings = $state.raw<Command[]>([]);
 
-  onMount(() => box?.focus());
+  onMount(() => {
+    box?.focus();
+    void glossary()
+      .then(
+        (read) =>
+          (meanings = asCommands(
+            read,
+            (word) => void goto(resolve(`/words?find=${encodeURIComponent(word)}`)),
+          )),
+      )
+      .catch(() => undefined);
+  });
 
   function run(command: Command | undefined) {
     if (!command) return;

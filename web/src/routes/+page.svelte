@@ -330,6 +330,7 @@
           <button class="link" onclick={() => look(data.search, false)}>Back to the jobs</button>
         {:else}
           <button class="link faint" onclick={() => look(data.search, true)}>Deleted jobs</button>
+          <a class="ml-4 link faint" href={resolve("/words")}>Words</a>
           <a class="ml-4 link faint" href="/notices.txt" rel="external">Licences</a>
         {/if}
       </p>

@@ -4,6 +4,7 @@
   import { figure, print, unitOf } from "../reference.svelte";
   import Bar from "./Bar.svelte";
   import Mark from "./Mark.svelte";
+  import Word from "../words/Word.svelte";
   import Working from "./Working.svelte";
 
   interface Props {
@@ -68,6 +69,9 @@
   </h3>
   {#if open}
     <div class="border-t border-base-300 bg-base-100 px-4 py-2">
+      <div class="mb-2 text-sm">
+        <Word of={rung.part}>What “{rung.part}” means</Word>
+      </div>
       {#each rung.cautions as caution (caution)}
         <p class="mb-2 border-l-4 border-warning pl-2 text-sm">{caution}</p>
       {/each}
