@@ -127,6 +127,7 @@ var table = []Question{
 		}),
 	of[Three]("merge", "Bring together two changes of one document", merge),
 	of[bench.WeightsRequest]("weights", "A table of what logs of one wood weigh", bench.WeightTable),
+	of[bench.WrapsRequest]("wraps-card", "What a hand holds with every number of turns on a device", bench.WrapCard),
 	of[silhouette.Request]("guess-tree", "A whole plausible tree from a species, a girth, a height and an outline", guessTree),
 	of[units.ReadRequest](units.Question, "What a typed length, mass or force means", units.Answer),
 	of[sight.Request](sight.Question, "A height by angles, a lean by a plumb line, a place by bearing and distance", sight.Answer),

@@ -229,6 +229,33 @@ func mountPapers(api huma.API, kept *store.Store) {
 			data, err := paper.Weights(&table, asked.LimitKg, time.Now(), in.Units, in.Sheet == "letter")
 			return &fileOut{"application/pdf", inline(table.Species, "weights.pdf"), data}, err
 		})
+	huma.Register(api, operation(http.MethodGet, "/api/wraps.pdf", "wraps-pdf", "What a hand holds with every number of turns on a device, on one page"),
+		func(_ context.Context, in *struct {
+			Units    units.System `query:"units" enum:"metric,us" default:"metric"`
+			Sheet    string       `query:"sheet" enum:"a4,letter" default:"a4"`
+			Device   string       `query:"device" maxLength:"80" doc:"What the crew calls it"`
+			Friction float64      `query:"friction" minimum:"0.02" maximum:"1" required:"true"`
+			HandKn   float64      `query:"hand_kn" minimum:"0.01" maximum:"5" required:"true"`
+			LimitKn  float64      `query:"limit_kn" minimum:"0" maximum:"500" doc:"0: none"`
+			DrumM    float64      `query:"drum_m" minimum:"0" maximum:"2" doc:"0: not said"`
+			RopeM    float64      `query:"rope_m" minimum:"0" maximum:"0.1" doc:"0: not said"`
+		}) (*fileOut, error) {
+			asked := bench.WrapsRequest{Device: in.Device, Friction: in.Friction, HandKn: in.HandKn}
+			for _, one := range []struct {
+				to    **float64
+				value *float64
+			}{{&asked.LimitKn, &in.LimitKn}, {&asked.DrumM, &in.DrumM}, {&asked.RopeM, &in.RopeM}} {
+				if *one.value > 0 {
+					*one.to = one.value
+				}
+			}
+			card, err := asked.Card()
+			if err != nil {
+				return nil, calc.Refuse("wraps-card", err)
+			}
+			data, err := paper.Wraps(&card, &asked, time.Now(), in.Units, in.Sheet == "letter")
+			return &fileOut{"application/pdf", inline(in.Device, "wraps.pdf"), data}, err
+		})
 	mountFiles(api, kept)
 	mountPhotos(api, kept)
 }

@@ -25,8 +25,8 @@ type Drum struct {
 	DiameterM float64 `json:"diameter_m" exclusiveMinimum:"0" maximum:"5" doc:"Diameter, m"`
 }
 
-// turnsApart is how much room a turn takes, in diameters of the rope.
-const turnsApart = 1.05
+// TurnsApart is how much room a turn takes, in diameters of the rope.
+const TurnsApart = 1.05
 
 // WrapsAnswer is the answer of kind wraps. Turns asked for: wraps and angle_deg.
 // Hand asked for: hand_kn and ratio.
@@ -98,9 +98,9 @@ func Wraps(r *WrapsRequest) WrapsAnswer {
 	answer.Cautions = line.Cautions(r.Friction, answer.HandAtLowerFrictionKn)
 	if r.Drum != nil {
 		rope := *r.RopeMm / 1000
-		fit, ratio := int(math.Floor(r.Drum.LengthM/(turnsApart*rope)+1e-9)), r.Drum.DiameterM/rope
+		fit, ratio := int(math.Floor(r.Drum.LengthM/(TurnsApart*rope)+1e-9)), r.Drum.DiameterM/rope
 		answer.WrapsFit, answer.BendRatio = &fit, &ratio
-		sheet.Add("n_fit", "turns that fit", fmt.Sprintf("⌊%s/(%g·%s)⌋", n(r.Drum.LengthM), turnsApart, n(rope)), float64(fit), "turns", "geometry; room for a turn: "+working.Common)
+		sheet.Add("n_fit", "turns that fit", fmt.Sprintf("⌊%s/(%g·%s)⌋", n(r.Drum.LengthM), TurnsApart, n(rope)), float64(fit), "turns", "geometry; room for a turn: "+working.Common)
 		sheet.Add("D/d", "drum over rope", fmt.Sprintf("%s/%s", n(r.Drum.DiameterM), n(rope)), ratio, "", "geometry")
 		if turns > float64(fit) {
 			left := line.HandFor(r.LineKn, float64(fit), r.Friction)

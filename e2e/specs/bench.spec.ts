@@ -169,3 +169,27 @@ test("the weight table for the truck: on screen as calc says, as CSV, on one pag
   await page.getByLabel("Mark what is over").press("Enter");
   await expect(page.getByRole("alert")).toBeVisible();
 });
+
+test("the wraps card: the crew's own bollard and rope, turn by turn, on one page", async ({
+  page,
+}) => {
+  await page.goto("/bench");
+  await page.getByRole("link", { name: "Wraps card, by the bollard" }).click();
+  await page.getByLabel("Device", { exact: true }).selectOption({ label: "Harbour bollard" });
+  await page.getByLabel("Rope", { exact: true }).selectOption({ label: "Heron line 16 mm" });
+  await page.getByLabel("The hand holds").fill("0.25 kN");
+  await page.getByLabel("The hand holds").press("Enter");
+  await page.getByLabel("Drum, long").fill("6 cm");
+  await page.getByLabel("Drum, long").press("Enter");
+  const table = page.getByTestId("wraps-card");
+  await expect(page.getByText("3 turns fit on the drum.")).toBeVisible();
+  // Three turns at three quarters of its friction of 0.2.
+  const holds = 0.25 * Math.exp(2 * Math.PI * 0.15 * 3);
+  await expect(table.getByRole("row", { name: /^3 / })).toContainText(`${holds.toFixed(1)} kN`);
+  await expect(table.getByRole("row", { name: /4 does not fit/ })).toBeVisible();
+  const link = await page
+    .getByRole("link", { name: "One page to hang by it" })
+    .getAttribute("href");
+  const pdf = await page.request.get(link ?? "");
+  expect(pdf.headers()["content-type"]).toContain("application/pdf");
+});

@@ -96,14 +96,13 @@ test("a rung's working, in US units", async ({ page }) => {
   await page.screenshot(into("working-us"));
 });
 
-test("an order that cannot happen", async ({ page, job }) => {
+test("a limb carried on two lines, tied and programmed", async ({ page, job }) => {
   await open(page, job);
-  await choose(page, 19);
-  for (let step = 0; step < 3; step++) {
-    await page.getByRole("button", { name: "Earlier" }).click();
-    await expect(picks(page).nth(17 - step)).toContainText("Stem from 14.90");
-  }
-  await page.screenshot(into("impossible"));
+  await choose(page, 1);
+  await page.keyboard.press("2");
+  await expect(page.getByTestId("two-lines")).toBeAttached();
+  await page.getByText("Line at the butt").scrollIntoViewIfNeeded();
+  await page.screenshot(into("carried"));
 });
 
 test("the weight table", async ({ page }) => {
@@ -133,18 +132,12 @@ test("the locker", async ({ page }) => {
   await page.screenshot(into("locker"));
 });
 
-test("an import looked at", async ({ page }) => {
-  await page.goto("/locker/import");
-  await page.locator("input[type=file]").setInputFiles({
-    name: "gear.csv",
-    mimeType: "text/csv",
-    buffer: Buffer.from(
-      "kind,name,serial,marked_kn,breaking_kn,diameter_mm,length_m\nrope,Heron line 16 mm,L-016-1,16,84,16,58\nsling,Ebb sling,S-22-9,22,,20,3\nrope,Flood line,L-9,,8000,14,40\nblock,Sluice block,B-9,30 lbf,,,\nblock,Quay block,B-30-1,30,150,,\n",
-    ),
-  });
-  await expect(page.locator("tr[data-does=wrong]").first()).toBeVisible();
-  await page.getByLabel("Show").selectOption("");
-  await page.screenshot(into("import"));
+test("the words", async ({ page }) => {
+  await page.goto("/words");
+  await expect(
+    page.getByRole("list", { name: "Words" }).getByRole("listitem").first(),
+  ).toBeVisible();
+  await page.screenshot(into("words"));
 });
 
 test("the survey, on a phone", async ({ page }) => {

@@ -57,6 +57,7 @@ export type PhotoHead = Schemas["PhotoHead"];
 export type Sight = Schemas["SightRequest"];
 export type GuessedTree = Schemas["SilhouetteGuess"];
 export type Weights = Schemas["BenchWeights"];
+export type WrapsCard = Schemas["BenchWrapsCard"];
 export type SightRead = Schemas["SightRead"];
 export type Way = Pick["way"];
 

@@ -1271,6 +1271,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/wraps-card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a hand holds with every number of turns on a device */
+        post: operations["wraps-card"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wraps.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a hand holds with every number of turns on a device, on one page */
+        get: operations["wraps-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2361,6 +2395,67 @@ export interface components {
             kg: components["schemas"]["WoodRange"][];
             /** @description Heavier, at its heavy end, than the limit */
             over: boolean[];
+        };
+        BenchWrapsCard: {
+            /**
+             * Format: int64
+             * @description Turns that the drum has room for; null: not said
+             */
+            fit: number | null;
+            rows: components["schemas"]["BenchWrapsRow"][];
+            said: string;
+        };
+        BenchWrapsRequest: {
+            /** @description What the crew calls it */
+            device?: string;
+            /**
+             * Format: double
+             * @description Length of drum for the turns, m; with the rope
+             */
+            drum_m?: number;
+            /**
+             * Format: double
+             * @description Of rope on it
+             */
+            friction: number;
+            /**
+             * Format: double
+             * @description What the hand holds, kN
+             */
+            hand_kn: number;
+            /**
+             * Format: double
+             * @description What is marked on the device or the rope, kN: what is over it is marked
+             */
+            limit_kn?: number;
+            /**
+             * Format: double
+             * @description Diameter of the rope, m
+             */
+            rope_m?: number;
+        };
+        BenchWrapsRow: {
+            /**
+             * Format: double
+             * @description At the friction given
+             */
+            at_most_kn: number;
+            /** @description The drum has room for so many */
+            fits: boolean;
+            /**
+             * Format: double
+             * @description Tension of the line that the hand holds, at three quarters of the friction
+             */
+            holds_kn: number;
+            /**
+             * Format: double
+             * @description Mass at rest that the lesser of them is
+             */
+            kg: number;
+            /** @description More than what is marked */
+            over: boolean;
+            /** Format: double */
+            wraps: number;
         };
         BindAnswer: {
             cautions: string[];
@@ -11417,6 +11512,101 @@ export interface operations {
                 taper_m_per_m?: number;
                 /** @description 0: none */
                 limit_kg?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "wraps-card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BenchWrapsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchWrapsCard"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "wraps-pdf": {
+        parameters: {
+            query: {
+                units?: "metric" | "us";
+                sheet?: "a4" | "letter";
+                /** @description What the crew calls it */
+                device?: string;
+                friction: number;
+                hand_kn: number;
+                /** @description 0: none */
+                limit_kn?: number;
+                /** @description 0: not said */
+                drum_m?: number;
+                /** @description 0: not said */
+                rope_m?: number;
             };
             header?: never;
             path?: never;

@@ -20,6 +20,7 @@ import {
   type System,
   type Trace,
   type Weights,
+  type WrapsCard,
   type Whole,
 } from "../api/client";
 import { crew } from "../crew/crew.svelte";
@@ -44,6 +45,7 @@ interface Answers {
   "read-sight": SightRead;
   "guess-tree": GuessedTree;
   weights: Weights;
+  "wraps-card": WrapsCard;
   "read-units": { value: number };
 }
 
@@ -72,6 +74,7 @@ const plain: string[] = [
   "sweep",
   "guess-tree",
   "weights",
+  "wraps-card",
 ];
 
 class Core {

@@ -89,6 +89,10 @@
         class="mt-2 block touch content-center border-l-4 border-transparent px-2 leading-snug font-semibold"
         href={resolve("/bench/weights")}>Weight table, for the truck</a
       >
+      <a
+        class="block touch content-center border-l-4 border-transparent px-2 leading-snug font-semibold"
+        href={resolve("/bench/wraps")}>Wraps card, by the bollard</a
+      >
       {#if !search && last.length}
         <h2 class="mt-3 text-sm font-bold">Last used</h2>
         {#each last as which (which)}
