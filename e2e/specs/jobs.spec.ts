@@ -164,6 +164,7 @@ test("the list shows how far the work of each job is", async ({ page, job }) => 
     .getByRole("list", { name: "Jobs" })
     .getByRole("listitem")
     .filter({ has: page.locator(`a[href$="${job}"]`) });
+  await row.scrollIntoViewIfNeeded();
   await expect(row).toContainText(name);
   await expect(row.getByTestId("stage")).toContainText(/begun: 1 of \d+ down/);
   await expect(row.locator("svg path")).not.toHaveCount(1);
