@@ -29,6 +29,19 @@ var jobs = []struct{ id, file string }{
 	{"7e57a9e0-0003-4c1b-9d4e-7e5109ab0003", "reed-lock.json"},
 }
 
+// Samples are the demo's jobs as they began, for whoever wants one to look at again.
+func Samples() ([][]byte, error) {
+	list := make([][]byte, 0, len(jobs))
+	for _, one := range jobs {
+		document, err := files.ReadFile(one.file)
+		if err != nil {
+			return nil, err
+		}
+		list = append(list, document)
+	}
+	return list, nil
+}
+
 // lockerDay is the day on which the locker's file stands as the demo means it: one item
 // overdue, one set aside. Loaded on another day, all its days move with it.
 const lockerDay = "2026-11-23"

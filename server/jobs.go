@@ -17,6 +17,7 @@ import (
 
 	"elkstay/core/calc"
 	"elkstay/core/job"
+	"elkstay/demo"
 	"elkstay/store"
 )
 
@@ -225,6 +226,30 @@ func mountJobs(api huma.API, jobs *store.Store) {
 
 	mountSave(api, jobs, document)
 	mountRevisions(api, jobs)
+
+	sampled := operation(http.MethodPost, "/api/samples", "add-sample", "Add one of the sample jobs anew")
+	sampled.DefaultStatus = http.StatusCreated
+	huma.Register(api, sampled, func(ctx context.Context, in *struct {
+		Which int `query:"which" minimum:"1" maximum:"3" default:"1" doc:"The first is a tree in pieces, the second one with a crane, the third three to pull over"`
+	}) (*jobOut, error) {
+		samples, err := demo.Samples()
+		if err != nil {
+			return nil, err
+		}
+		document, err := job.ReadJob(samples[in.Which-1])
+		if err != nil {
+			return nil, calc.Refuse("job", err)
+		}
+		encoded, err := json.Marshal(document)
+		if err != nil {
+			return nil, err
+		}
+		kept, _, err := jobs.Create(ctx, uuid.New(), encoded, "a sample")
+		if err != nil {
+			return nil, refusal(err)
+		}
+		return answerWith(kept)
+	})
 
 	copied := operation(http.MethodPost, "/api/jobs/{id}/copy", "copy-job", "Keep a copy of a job under a new name")
 	copied.DefaultStatus = http.StatusCreated

@@ -585,3 +585,18 @@ func TestReadOnly(t *testing.T) {
 		t.Errorf("writable again: %d %s", response.StatusCode, body)
 	}
 }
+
+// Each sample can be had again, as a job of its own; what is no sample is refused by name.
+func TestSamplesCanBeHadAgain(t *testing.T) {
+	server := start(t)
+	for which, name := range map[string]string{"1": "Tern Quay", "2": "Mill Fold", "3": "Reed Lock"} {
+		first, body := send(t, server, call{method: "POST", path: "/api/samples?which=" + which})
+		second, _ := send(t, server, call{method: "POST", path: "/api/samples?which=" + which})
+		if first.StatusCode != http.StatusCreated || second.StatusCode != http.StatusCreated || !strings.Contains(string(body), `"name":"`+name+`"`) {
+			t.Errorf("%s: %d, %d, %.120s", name, first.StatusCode, second.StatusCode, body)
+		}
+	}
+	if refused, body := send(t, server, call{method: "POST", path: "/api/samples?which=4"}); refused.StatusCode != http.StatusUnprocessableEntity || !strings.Contains(string(body), "which") {
+		t.Errorf("a fourth: %d, %s", refused.StatusCode, body)
+	}
+}

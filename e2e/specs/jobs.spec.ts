@@ -169,3 +169,11 @@ test("the list shows how far the work of each job is", async ({ page, job }) => 
   await expect(row.getByTestId("stage")).toContainText(/begun: 1 of \d+ down/);
   await expect(row.locator("svg path")).not.toHaveCount(1);
 });
+
+test("a sample job can be had again", async ({ page }) => {
+  await page.goto("/");
+  const list = page.getByRole("list", { name: "Jobs" });
+  await page.getByRole("button", { name: "three to pull over" }).click();
+  await expect(list.getByRole("listitem").first()).toContainText("Reed Lock");
+  await expect(list.getByTestId("stage").first()).toContainText("planned: 4 picks");
+});

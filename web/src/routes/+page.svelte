@@ -156,6 +156,15 @@
   const copy = (job: JobRow) =>
     act(() => api.POST("/api/jobs/{id}/copy", { params: { path: { id: job.id } } }));
 
+  /** The sample jobs, each as it began. */
+  const samples = [
+    [1, "a tree in pieces"],
+    [2, "one with a crane"],
+    [3, "three to pull over"],
+  ] as const;
+  const addSample = (which: number) =>
+    act(() => api.POST("/api/samples", { params: { query: { which } } }));
+
   const remove = (job: JobRow) =>
     act(async () => {
       const answer = await api.DELETE("/api/jobs/{id}", { params: { path: { id: job.id } } });
@@ -323,6 +332,16 @@
           >More: {(data.list.total - jobs.length).toLocaleString("en")} older</button
         >
       {/if}
+    {/if}
+    {#if data.list && !data.deleted && !data.search}
+      <p class="mt-6 flex flex-wrap items-center gap-2">
+        <span class="faint">A sample to look at:</span>
+        {#each samples as [which, title] (which)}
+          <button class="btn touch btn-outline" disabled={busy} onclick={() => addSample(which)}
+            >{title}</button
+          >
+        {/each}
+      </p>
     {/if}
     {#if data.list}
       <p class="mt-6">
