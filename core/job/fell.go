@@ -103,10 +103,11 @@ const (
 type FellDefaults struct {
 	AnchorM float64 `json:"anchor_m" doc:"Height on its anchor, m"`
 	HaulMS  float64 `json:"haul_m_s" doc:"How fast it is hauled in at the effort, m/s"`
+	Sag     float64 `json:"sag" doc:"How much longer than its way a part with a weight in it is, as a share"`
 }
 
 // FellingDefaults are the defaults of a line of a felling.
-func FellingDefaults() FellDefaults { return FellDefaults{fellAnchor, fellHaul} }
+func FellingDefaults() FellDefaults { return FellDefaults{fellAnchor, fellHaul, fellSag} }
 
 // Felling is how a pick is felled, with its defaults for a stem so thick at the cut.
 func (p *Pick) Felling(diameterM float64) Fell {

@@ -5184,6 +5184,11 @@ export interface components {
              * @description How fast it is hauled in at the effort, m/s
              */
             haul_m_s: number;
+            /**
+             * Format: double
+             * @description How much longer than its way a part with a weight in it is, as a share
+             */
+            sag: number;
         };
         JobFellLine: {
             /** @description Id of the anchor */

@@ -126,7 +126,7 @@
         label="Line of that part"
         quantity="height"
         value={line.mid?.line_m}
-        hint="a twentieth over"
+        hint={`${Math.round(100 * known.get().fell_defaults.sag)} % over its way`}
       />
     {:else if line.mid?.kind === "side"}
       <Measure

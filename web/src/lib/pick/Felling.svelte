@@ -159,7 +159,7 @@
       label="Margin"
       quantity="number"
       value={pick.fell?.margin}
-      hint="the crew’s"
+      hint={String(session.assessment?.limits.fell_margin ?? "")}
     />
     {#if session.job.site.gust_m_s}
       <Measure
