@@ -115,11 +115,14 @@ func Prepare(document *job.Job, o *Options) (*Forest, Assessment) {
 	document, gear := policy.Resolve(document, &o.Crew)
 	limits := policy.LimitsOf(document, &o.Crew.Policy)
 	a := Assessment{
-		Verdict: Within, Missing: []Missing{}, Faults: intake.Faults{}, Cautions: []string{}, Trees: make([]TreeFigures, len(document.Trees)),
+		Verdict: Within, Missing: []Missing{}, Doubts: []Doubt{}, Faults: intake.Faults{}, Cautions: []string{}, Trees: make([]TreeFigures, len(document.Trees)),
 		Picks: make([]PickFigures, 0, len(document.Picks)), Gear: []GearUse{}, GearStandings: []policy.GearStanding{}, Ropes: []RopeNeed{}, Learned: []Learned{},
 		Defaulted: document.Defaulted(), Limits: limits,
 	}
 	a.Faults.Join(document.Faults())
+	if len(a.Faults) == 0 {
+		a.Doubts = doubts(document, o.Units)
+	}
 	a.Faults.Join(gear.Faults)
 	f := &Forest{Job: document, System: o.Units, gone: o.Gone, Trees: make([]*Survey, len(document.Trees)), gear: gear, limits: limits}
 	measured := false

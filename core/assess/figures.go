@@ -46,6 +46,7 @@ type Assessment struct {
 	Verdict       Verdict               `json:"verdict" enum:"within,close,over,not known,not held" doc:"The worst verdict of the picks"`
 	Missing       []Missing             `json:"missing" nullable:"false" doc:"What is still to be given, in the order to ask for it"`
 	Faults        intake.Faults         `json:"faults" nullable:"false" doc:"Fields that contradict each other"`
+	Doubts        []Doubt               `json:"doubts" nullable:"false" doc:"Figures that seldom are: to be asked about once, and counted as given"`
 	Defaulted     []string              `json:"defaulted" nullable:"false" doc:"Paths of the document that stand at their default"`
 	Limits        policy.Limits         `json:"limits"`
 	Trees         []TreeFigures         `json:"trees" nullable:"false" doc:"In the order of the document"`

@@ -175,3 +175,26 @@ test("what is planned takes nothing off the tree that is walked round", async ({
   await expect(limbs).toHaveCount(16);
   await expect(tree.getByTestId("cut")).toHaveCount(0);
 });
+
+test("what seldom is, is asked about once where it stands, and counts all the same", async ({
+  page,
+  job,
+}) => {
+  await page.goto(`/job/${job}/survey`);
+  await page.getByRole("button", step("Girths")).click();
+  const first = page.getByRole("textbox", { name: /Girth|Diameter/ }).first();
+  await first.fill("56 m");
+  await first.press("Enter");
+  // Out of every range: refused.
+  await expect(page.getByRole("alert").first()).toBeVisible();
+  await first.fill("12 m");
+  await first.press("Enter");
+  const asked = page.getByRole("status").filter({ hasText: "is that one figure too many" });
+  await expect(asked).toBeVisible();
+  await asked.getByRole("button", { name: "It is so" }).click();
+  await expect(asked).toHaveCount(0);
+  await page.reload();
+  await page.getByRole("button", step("Girths")).click();
+  await expect(page.getByRole("textbox", { name: /Girth|Diameter/ }).first()).toBeVisible();
+  await expect(asked).toHaveCount(0);
+});

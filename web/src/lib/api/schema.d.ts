@@ -1357,6 +1357,8 @@ export interface components {
             defaulted: string[];
             /** @description The pick asked for */
             detail?: components["schemas"]["AssessDetail"];
+            /** @description Figures that seldom are: to be asked about once, and counted as given */
+            doubts: components["schemas"]["AssessDoubt"][];
             /**
              * Format: int64
              * @description Picks that are down
@@ -1594,6 +1596,12 @@ export interface components {
             x: number;
             /** Format: double */
             y: number;
+        };
+        AssessDoubt: {
+            /** @description What seems odd, in a sentence */
+            ask: string;
+            /** @description Path of the document, as faults name it */
+            location: string;
         };
         AssessEndFigures: {
             /** @enum {string} */

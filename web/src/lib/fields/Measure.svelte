@@ -9,6 +9,7 @@
   import { draft, keepDraft } from "../session/drafts";
   import type { Session } from "../session/session.svelte";
   import { assign, placed } from "../session/path";
+  import { beSure, isSure } from "../session/sure.svelte";
 
   interface Props {
     session: Session;
@@ -62,6 +63,12 @@
     typed === null && (session.assessment?.defaulted.includes(place) ?? false),
   );
   let message = $derived(refusal || (contradiction ? say(contradiction) : ""));
+  // A figure that seldom is: asked about once, where it stands.
+  let doubt = $derived.by(() => {
+    if (message || typed !== null) return null;
+    const one = session.assessment?.doubts.find((d) => d.location === `body.${place}`);
+    return one && !isSure(session.id, one.location, one.ask) ? one : null;
+  });
 
   // A text refused before the page was left is read again, to say why.
   $effect(() => {
@@ -203,6 +210,22 @@
       class={["text-sm leading-snug text-error", bare ? "order-1 col-span-full pb-1" : "mt-1"]}
     >
       {message}
+    </p>
+  {:else if doubt}
+    {@const asked = doubt}
+    <p
+      role="status"
+      class={[
+        "flex flex-wrap items-center gap-x-2 border-l-4 border-warning pl-2 text-sm leading-snug",
+        bare ? "order-1 col-span-full mb-1" : "mt-1",
+      ]}
+    >
+      <span>{asked.ask.charAt(0).toUpperCase() + asked.ask.slice(1)}</span>
+      <button
+        type="button"
+        class="btn btn-outline btn-sm"
+        onclick={() => beSure(session.id, asked.location, asked.ask)}>It is so</button
+      >
     </p>
   {/if}
 </div>
