@@ -242,7 +242,10 @@ func (o *Outcome) lowestTie() float64 {
 func (v *Survey) letDownTo(o *Outcome, s *sweep, axis r3.Vec, angle float64, tie, under r3.Vec, from float64) {
 	if o.tag != nil {
 		v.drawnAside(o, s, hung(axis, angle, tie, r3.Vec{X: under.X, Y: under.Y, Z: from}))
-		return
+		if *o.tag.set.PullKn <= v.tagHands(o.tag.set) {
+			return
+		}
+		// More than its people hold: it may as well not be drawn.
 	}
 	to := min(from, o.floor.hard+o.below()+0.1)
 	s.along(func(share float64) pose {

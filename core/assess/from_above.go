@@ -45,10 +45,19 @@ func (v *Survey) roomUnder(o *Outcome, now *Standing) {
 	o.stop = v.stops(o, now)
 	way := v.swingWay(o, now)
 	v.stopLoads(o, now)
+	if stop := o.stop; stop != nil && stop.meets && !stop.holds {
+		// What does not hold stops nothing: it goes on.
+		o.stop = nil
+		way = v.swingWay(o, now)
+		o.stop = stop
+		o.fouls = append(o.fouls, fmt.Sprintf("It is not known to be held by %s: it is followed as if it went on.", stop.name))
+	}
 	o.clears = v.clearances(&way, now, v.own(o))
-	if o.stop != nil && o.stop.meets {
+	if o.stop != nil && o.stop.holds {
 		// What is meant to be met is not in its way.
-		o.clears = slices.DeleteFunc(o.clears, func(c Clearance) bool { return c.target == nil && strings.HasPrefix(c.Name, o.stop.name) })
+		o.clears = slices.DeleteFunc(o.clears, func(c Clearance) bool {
+			return c.target == nil && (c.Name == o.stop.name || strings.HasPrefix(c.Name, o.stop.name+" of "))
+		})
 	}
 	v.swingsAt(o, &way)
 	if place := o.Rig.Block.Place; place != nil && !v.onOwnStem(place) {

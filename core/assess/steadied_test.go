@@ -147,6 +147,20 @@ func TestATagLineOnTheBoard(t *testing.T) {
 	if without := near(assess(&j, "p1")); with >= without {
 		t.Errorf("drawn towards the glasshouse it clears %v, hardly drawn %v", with, without)
 	}
+	// Drawn away from what lies beside its way it clears more; by more than the hand holds, no more.
+	j.Site.Targets[0].Box = &job.Box{Min: job.Spot{X: 0, Y: -1.6}, Max: job.Spot{X: 6, Y: -1}}
+	plain := j.Picks[0].Tag
+	j.Picks[0].Tag = nil
+	straight := near(assess(&j, "p1"))
+	j.Picks[0].Tag = plain
+	plain.PullKn, plain.People = jobtest.Of(1.2), intOf(6)
+	if away := near(assess(&j, "p1")); away < straight-1e-9 {
+		t.Errorf("drawn away by six it clears %v, straight %v", away, straight)
+	}
+	plain.People = nil
+	if alone := near(assess(&j, "p1")); alone > straight+1e-9 {
+		t.Errorf("drawn away by one who cannot hold that it clears %v, straight %v", alone, straight)
+	}
 	j.Picks[0].Tag.PullKn = jobtest.Of(2)
 	if r := rung(t, assess(&j, "p1"), PartTag); r.Verdict != Over {
 		t.Errorf("2 kN in one hand is %s", r.Verdict)
@@ -224,8 +238,18 @@ func TestASwingIsStopped(t *testing.T) {
 	if got := *rung(t, a, PartStop).PeakKn; math.Abs(got-want) > 0.01*want {
 		t.Errorf("the stop takes %v kN, by the beam %v", got, want)
 	}
-	if r := rung(t, a, PartStop); r.Name != "north pole" || r.LimitKn == nil {
+	if r := rung(t, a, PartStop); r.Name != "north pole" || r.LimitKn == nil || r.Verdict == Over {
 		t.Errorf("%+v", r)
+	}
+	// A sapling is met as well, and does not hold: the glasshouse is struck all the same.
+	j.Trees[1].Readings = []job.Reading{{AtM: 0.5, Tape: job.Diameter, TapeM: 0.08}, {AtM: 6, Tape: job.Diameter, TapeM: 0.06}}
+	a = assess(&j, "p1")
+	struck := false
+	for _, c := range a.Detail.Clear {
+		struck = struck || c.Name == "glasshouse" && c.ClearanceM <= 0
+	}
+	if r := rung(t, a, PartStop); r.Verdict != Over || !struck || !strings.Contains(strings.Join(a.Detail.Cautions, " "), "followed as if it went on") {
+		t.Errorf("a sapling: %+v, %v", r, a.Detail.Clear)
 	}
 }
 

@@ -32,6 +32,7 @@ type stopping struct {
 	kj     float64        // with so much
 	pose   pose           // and stands so
 	give   func() float64 // kN/m of what is met there
+	holds  bool           // and all of it is within its limit
 }
 
 // stops readies what stops a pick's swing; nil: nothing does, or a fault says why not.
@@ -240,12 +241,15 @@ func (v *Survey) stopLoads(o *Outcome, now *Standing) {
 	if l.why == "" && !l.Known {
 		l.why = "nobody has said what it holds"
 	}
+	st.holds = l.Known && l.use() <= 1
 	o.loads = append(o.loads, l)
 	if st.wood == nil {
 		for i := range v.Job.Site.Anchors {
 			if a := &v.Job.Site.Anchors[i]; a.ID == st.set.Anchor {
 				place := job.Place{On: job.OnAnchor, Anchor: a.ID, AtM: 0.3}
-				o.loads = append(o.loads, v.anchored(a, &pull{place: &place, at: st.from, dir: r3.Unit(r3.Sub(st.at, st.from)), peak: peak}))
+				held := v.anchored(a, &pull{place: &place, at: st.from, dir: r3.Unit(r3.Sub(st.at, st.from)), peak: peak})
+				st.holds = st.holds && held.Known && held.use() <= 1
+				o.loads = append(o.loads, held)
 			}
 		}
 	}

@@ -98,6 +98,9 @@ func (v *Survey) letOut(o *Outcome) float64 {
 	return max(0, o.lowestTie()-min(o.lowestTie(), o.floor.hard+o.below()+0.1))
 }
 
+// tagHands is what the people at a tag line hold, kN.
+func (v *Survey) tagHands(set *job.Tag) float64 { return float64(*set.People) * v.limits.HandKn }
+
 // tagLoads gathers what the hand and what the line leads to take.
 func (v *Survey) tagLoads(o *Outcome) {
 	g := o.tag
@@ -105,7 +108,7 @@ func (v *Survey) tagLoads(o *Outcome) {
 		return
 	}
 	pull := *g.set.PullKn
-	hand := float64(*g.set.People) * v.limits.HandKn
+	hand := v.tagHands(g.set)
 	l := load{part: PartTag, name: g.anchor, resting: pull, peak: pull, Rated: policy.Rated{Known: true, Decided: byCrew,
 		Limit: gear.Limit{Kn: hand, Reason: fmt.Sprintf("what its people hold (%d): %s", *g.set.People, policy.Ruled(v.Job.Limits.HandKn)), Source: working.Common}}}
 	l.cautions("In the hand, never tied off or round a hand: a piece that swings away takes it along.")
