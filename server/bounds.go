@@ -16,7 +16,7 @@ import (
 	"elkstay/sheet"
 )
 
-// A bound is what one operation may take and give.
+// A bound is what one operation may take and give; what it may hold in memory stands in needs.
 type bound struct {
 	body   int64         // of what is sent, bytes
 	answer int64         // of what comes back, bytes
@@ -69,6 +69,27 @@ var bounds = map[string]bound{
 	"calc-drop-sim": {256 * kB, 8 * mB, longTime, true},
 }
 
+// needs is how much memory one request of an operation is taken to hold at once, bytes, where that is
+// more than what is sent, unpacked, and what is given: a measured high water with room to it.
+var needs = map[string]int64{
+	"create-job": 48 * mB, "save-job": 64 * mB, "merge": 128 * mB, "assess": 64 * mB, "simulate": 64 * mB, "propose": 96 * mB,
+	"rose": 64 * mB, "trees": 96 * mB, "ask": 64 * mB, "hold": 64 * mB, "sweep": 32 * mB, "resolve": 48 * mB, "brief": 64 * mB,
+	"try-policy": 96 * mB, "import-locker": 200 * mB, "export-locker": 96 * mB, "keep-photo": 160 * mB,
+	"briefing-pdf": 96 * mB, "make-briefing": 64 * mB, "tree-svg": 48 * mB, "site-svg": 48 * mB, "picks-csv": 48 * mB, "picks-xlsx": 64 * mB, "site-geojson": 48 * mB,
+}
+
+// memoryOf is how much memory a request of an operation may hold at once, bytes.
+func memoryOf(operation string) int64 {
+	if most, ok := needs[operation]; ok {
+		return most
+	}
+	one := boundOf(operation)
+	return 8*one.body + min(one.answer, mB)
+}
+
+// inMemory is what all requests together may hold at once, bytes: what finds no room waits for it.
+const inMemory = 768 * mB
+
 // longTime bounds a long sum.
 const longTime = 15 * time.Second
 
@@ -115,6 +136,15 @@ func within(turns *queue) func(huma.Context, func(huma.Context)) {
 		}
 		timed, cancel := context.WithTimeout(r.Context(), one.time)
 		defer cancel()
+		memory := memoryOf(op.OperationID)
+		if err := turns.memory.Acquire(timed, memory); err != nil {
+			if r.Context().Err() == nil {
+				w.Header().Set("Retry-After", "5")
+				refuse(ctx, http.StatusServiceUnavailable, "There is no memory for this now: ask again in a few seconds.")
+			}
+			return
+		}
+		defer turns.memory.Release(memory)
 		left := one.answer
 		next(boundedAnswer{huma.WithContext(ctx, timed), &left})
 	}

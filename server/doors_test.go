@@ -11,10 +11,16 @@ import (
 	"log/slog"
 	"net/http"
 	"net/http/httptest"
+	"runtime"
+	"runtime/debug"
+	heapmetrics "runtime/metrics"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/go-chi/chi/v5"
 	"github.com/google/uuid"
 
 	"elkstay/core/calc"
@@ -291,5 +297,90 @@ func TestAnswersAreBounded(t *testing.T) {
 	defer func() { _ = response.Body.Close() }()
 	if said, err := io.ReadAll(response.Body); err == nil {
 		t.Errorf("%d bytes came as if they were all: %s", len(said), said)
+	}
+}
+
+// Every operation has its share of memory, none more than there is for all; a request that finds no
+// room waits for it, and is told when its time is over.
+func TestMemoryIsSharedOut(t *testing.T) {
+	for id := range needs {
+		if _, bounded := bounds[id]; !bounded {
+			t.Errorf("there is a need of memory for %s, which has no bound", id)
+		}
+	}
+	for id, one := range bounds {
+		if most := memoryOf(id); most < one.body || most > inMemory/2 {
+			t.Errorf("%s: %d bytes of memory, %d are sent, %d are there", id, most, one.body, inMemory)
+		}
+	}
+	turns := newQueue()
+	api := newAPI(chi.NewRouter(), turns)
+	huma.Register(api, huma.Operation{OperationID: "calc-wraps", Method: http.MethodGet, Path: "/api/held"}, func(context.Context, *struct{}) (*struct{}, error) { return nil, nil })
+	bounds["calc-wraps"] = bound{body: kB, answer: kB, time: 50 * time.Millisecond}
+	t.Cleanup(func() { delete(bounds, "calc-wraps") })
+	asked := func() int {
+		w := httptest.NewRecorder()
+		api.Adapter().ServeHTTP(w, httptest.NewRequest(http.MethodGet, "/api/held", nil))
+		return w.Code
+	}
+	if err := turns.memory.Acquire(t.Context(), inMemory); err != nil {
+		t.Fatal(err)
+	}
+	if got := asked(); got != http.StatusServiceUnavailable {
+		t.Errorf("with no memory left: %d", got)
+	}
+	turns.memory.Release(inMemory)
+	for range 3 {
+		if got := asked(); got != http.StatusNoContent {
+			t.Errorf("with all of it: %d", got)
+		}
+	}
+	if !turns.memory.TryAcquire(inMemory) {
+		t.Error("memory was not given back")
+	}
+}
+
+// highWater is how much more the heap holds at most while something runs, bytes.
+func highWater(run func()) int64 {
+	defer debug.SetGCPercent(debug.SetGCPercent(25))
+	runtime.GC()
+	heap := []heapmetrics.Sample{{Name: "/memory/classes/heap/objects:bytes"}}
+	heapmetrics.Read(heap)
+	before, most := heap[0].Value.Uint64(), uint64(0)
+	done := make(chan struct{})
+	var watching sync.WaitGroup
+	watching.Go(func() {
+		own := []heapmetrics.Sample{{Name: "/memory/classes/heap/objects:bytes"}}
+		for {
+			heapmetrics.Read(own)
+			most = max(most, own[0].Value.Uint64())
+			select {
+			case <-done:
+				return
+			case <-time.After(time.Millisecond):
+			}
+		}
+	})
+	run()
+	close(done)
+	watching.Wait()
+	return int64(most) - int64(before)
+}
+
+// The heaviest requests that are taken stay within their share of memory.
+func TestMemoryStaysWithinItsBound(t *testing.T) {
+	server := start(t)
+	demo := demoJob(t)
+	// As many unknown keys as a body takes: what is sent, unpacked and refused.
+	keys := `{"a":[` + strings.Repeat(`{"b":1},`, (maxBody-100)/8) + `{}]}`
+	for _, c := range []struct{ operation, path, body string }{
+		{"create-job", "/api/jobs", string(demo)}, {"create-job", "/api/jobs", keys}, {"assess", "/api/assess", string(demo)}, {"assess", "/api/assess", keys},
+		{"propose", "/api/propose", string(demo)}, {"propose", "/api/propose", keys}, {"resolve", "/api/resolve", keys}, {"brief", "/api/brief", string(demo)},
+	} {
+		got := highWater(func() { send(t, server, call{method: http.MethodPost, path: c.path, body: c.body}) })
+		t.Logf("%s with %d bytes: %d MB", c.operation, len(c.body), got/mB)
+		if got > memoryOf(c.operation) {
+			t.Errorf("%s with %d bytes: %d MB, allowed %d MB", c.operation, len(c.body), got/mB, memoryOf(c.operation)/mB)
+		}
 	}
 }

@@ -8,6 +8,8 @@ import (
 	"runtime"
 	"slices"
 	"sync"
+
+	"golang.org/x/sync/semaphore"
 )
 
 // queue lets long sums run a few at a time, client by client in turn, so that who asks for
@@ -15,6 +17,7 @@ import (
 type queue struct {
 	slots     int // that run at once
 	each, all int // that one client, and everybody together, may have waiting
+	memory    *semaphore.Weighted
 	mu        sync.Mutex
 	running   int
 	waiting   map[string][]chan struct{}
@@ -33,7 +36,7 @@ var errBusy = errors.New("server: too many long sums are waiting")
 
 // newQueue leaves a core to all that is not long.
 func newQueue() *queue {
-	return &queue{slots: max(1, runtime.NumCPU()-1), each: waitingEach, all: waitingAll, waiting: map[string][]chan struct{}{}}
+	return &queue{slots: max(1, runtime.NumCPU()-1), each: waitingEach, all: waitingAll, memory: semaphore.NewWeighted(inMemory), waiting: map[string][]chan struct{}{}}
 }
 
 // enter waits for a client's turn; done must be called when the sum has ended. The error is
