@@ -171,6 +171,12 @@ func (v *Survey) letDown(o *Outcome) string {
 	case !o.Catch.Runs:
 		run = "hold it"
 	}
+	if o.twins != nil {
+		run += ", both lines together"
+	}
+	if o.tag != nil {
+		run += "; tag: draw to " + o.tag.anchor
+	}
 	return run
 }
 

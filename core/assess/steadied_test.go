@@ -125,6 +125,9 @@ func TestATagLineOnTheBoard(t *testing.T) {
 	if got, want := *a.Picks[0].PeakKn, r3.Norm(r3.Add(pull, r3.Vec{Z: -peak})); got < want-1e-6 || got > 1.01*want {
 		t.Errorf("at its peak %v, by hand %v", got, want)
 	}
+	if got := a.Picks[0].Call; !strings.HasSuffix(got, "; tag: draw to lawn edge") {
+		t.Errorf("called: %q", got)
+	}
 	hand := rung(t, a, PartTag)
 	if *hand.PeakKn != 0.24 || hand.Verdict == NotKnown {
 		t.Errorf("%+v", hand)
