@@ -172,8 +172,12 @@ test("the list shows how far the work of each job is", async ({ page, job }) => 
 
 test("a sample job can be had again", async ({ page }) => {
   await page.goto("/");
-  const list = page.getByRole("list", { name: "Jobs" });
   await page.getByRole("button", { name: "three to pull over" }).click();
-  await expect(list.getByRole("listitem").first()).toContainText("Reed Lock");
-  await expect(list.getByTestId("stage").first()).toContainText("planned: 4 picks");
+  await expect(page).toHaveURL(/\/job\//);
+  await expect(page.getByTestId("state")).toContainText("4 picks");
+  await page.goto("/");
+  const first = page.getByRole("list", { name: "Jobs" }).getByRole("listitem").first();
+  await first.scrollIntoViewIfNeeded();
+  await expect(first).toContainText("Reed Lock");
+  await expect(first.getByTestId("stage")).toContainText("planned: 4 picks");
 });

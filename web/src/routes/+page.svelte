@@ -163,7 +163,11 @@
     [3, "three to pull over"],
   ] as const;
   const addSample = (which: number) =>
-    act(() => api.POST("/api/samples", { params: { query: { which } } }));
+    act(async () => {
+      const made = await api.POST("/api/samples", { params: { query: { which } } });
+      if (made.data) await goto(resolve("/job/[id]", { id: made.data.id }));
+      return made;
+    });
 
   const remove = (job: JobRow) =>
     act(async () => {
