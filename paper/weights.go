@@ -12,24 +12,19 @@ import (
 	"elkstay/core/units"
 )
 
-// Weights writes a table of what logs weigh as one page for the truck; letter is US letter in place
-// of A4. What is over the limit stands bold, with a mark.
-func Weights(w *bench.Weights, limitKg *float64, made time.Time, system units.System, letter bool) ([]byte, error) {
+// card begins a page of its own, with its title; larger is how much larger its tables are set.
+func card(orientation string, letter bool, of, title string, larger float64, made time.Time) *page {
 	format := "A4"
 	if letter {
 		format = "Letter"
 	}
-	d := &page{Fpdf: fpdf.New("L", "mm", format, ""), stamp: &Stamp{}, larger: 1.4, taken: make(map[*face]bool)}
+	d := &page{Fpdf: fpdf.New(orientation, "mm", format, ""), stamp: &Stamp{}, larger: larger, taken: make(map[*face]bool)}
 	d.w, d.h = d.GetPageSize()
 	d.AddUTF8FontFromBytes(shipped.name, "", shipped.ttf)
 	d.AddUTF8FontFromBytes(shipped.name, "B", gobold.TTF)
 	d.SetAutoPageBreak(false, 0)
 	d.SetMargins(margin, margin, margin)
-	title := w.Species
-	if title == "" {
-		title = fmt.Sprintf("Wood of %.0f to %.0f kg/m³", w.Density.Low, w.Density.High)
-	}
-	d.SetTitle("What logs weigh: "+title, true)
+	d.SetTitle(of+title, true)
 	d.SetCreator("Elk Stay", true)
 	d.SetCreationDate(made)
 	d.SetModificationDate(made)
@@ -39,6 +34,17 @@ func Weights(w *bench.Weights, limitKg *float64, made time.Time, system units.Sy
 	d.font(20, true)
 	d.Text(margin, d.y+7, title)
 	d.y += 10
+	return d
+}
+
+// Weights writes a table of what logs weigh as one page for the truck; letter is US letter in place
+// of A4. What is over the limit stands bold, with a mark.
+func Weights(w *bench.Weights, limitKg *float64, made time.Time, system units.System, letter bool) ([]byte, error) {
+	title := w.Species
+	if title == "" {
+		title = fmt.Sprintf("Wood of %.0f to %.0f kg/m³", w.Density.Low, w.Density.High)
+	}
+	d := card("L", letter, "What logs weigh: ", title, 1.4, made)
 	said := w.Said
 	if limitKg != nil {
 		said += fmt.Sprintf(" Over %s: marked ×.", units.Print(units.Mass, system, *limitKg))

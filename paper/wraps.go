@@ -5,9 +5,6 @@ import (
 	"fmt"
 	"time"
 
-	"codeberg.org/go-pdf/fpdf"
-	"golang.org/x/image/font/gofont/gobold"
-
 	"elkstay/core/bench"
 	"elkstay/core/units"
 )
@@ -15,30 +12,11 @@ import (
 // Wraps writes what a hand holds, turn by turn, as one page to hang by the device; letter is US letter
 // in place of A4. What does not fit or is over what is marked stands bold, with a mark.
 func Wraps(c *bench.WrapsCard, asked *bench.WrapsRequest, made time.Time, system units.System, letter bool) ([]byte, error) {
-	format := "A4"
-	if letter {
-		format = "Letter"
-	}
-	d := &page{Fpdf: fpdf.New("P", "mm", format, ""), stamp: &Stamp{}, larger: 1.6, taken: make(map[*face]bool)}
-	d.w, d.h = d.GetPageSize()
-	d.AddUTF8FontFromBytes(shipped.name, "", shipped.ttf)
-	d.AddUTF8FontFromBytes(shipped.name, "B", gobold.TTF)
-	d.SetAutoPageBreak(false, 0)
-	d.SetMargins(margin, margin, margin)
 	title := asked.Device
 	if title == "" {
 		title = fmt.Sprintf("A device of friction %.3g", asked.Friction)
 	}
-	d.SetTitle("Wraps: "+title, true)
-	d.SetCreator("Elk Stay", true)
-	d.SetCreationDate(made)
-	d.SetModificationDate(made)
-	d.AddPage()
-	d.y = margin
-	d.tint(ink)
-	d.font(20, true)
-	d.Text(margin, d.y+7, title)
-	d.y += 10
+	d := card("P", letter, "Wraps: ", title, 1.6, made)
 	said := c.Said
 	if c.Fit != nil {
 		said += fmt.Sprintf(" %d turns fit on it; more: marked ×.", *c.Fit)

@@ -399,20 +399,22 @@ type floor struct {
 	name string
 	z    float64
 	hard float64 // of the ground or the highest target, the tree's own limbs left out
-	// A piece can be put down on it: ground, road, water. On a roof or a fence it cannot.
-	bears bool
+	// What a piece would be put down on that cannot bear that: a roof, a fence. Empty: nothing.
+	onto string
 }
 
 // floorUnder is what lies beneath a place of the plan: the ground, or the top of the
 // highest target or limb within a distance of it and below a height.
 func (v *Survey) floorUnder(x, y, within, below float64, now *Standing, without func(limb int) bool) floor {
-	f := floor{name: "the ground", bears: true}
+	f := floor{name: "the ground"}
 	for i := range v.targets {
 		p := &v.targets[i]
 		if p.ToM > f.z && p.ToM < below && apart(p.corners, x, y) <= within {
 			f.name, f.z, f.hard = p.Name, p.ToM, p.ToM
-			// Beside it, it can be put down yet.
-			f.bears = bears[p.Kind] || apart(p.corners, x, y) > rightUnder
+		}
+		// Beside it, a piece can be put down yet.
+		if !bears[p.Kind] && p.ToM > 0 && p.ToM < below && apart(p.corners, x, y) <= rightUnder {
+			f.onto = p.Name
 		}
 	}
 	for k := range v.Limbs {

@@ -384,7 +384,7 @@ func (v *Survey) roomFigures(o *Outcome) *Room {
 		left := low - o.floor.z
 		room.LowestM, room.ClearanceM = &low, &left
 		switch {
-		case !o.floor.bears:
+		case o.floor.onto != "":
 			// It could hang there; it cannot be put down.
 		case left >= room.WantedM:
 			room.Verdict = Within
@@ -450,7 +450,7 @@ func (v *Survey) detail(o *Outcome, now *Standing) *Detail {
 	v.linePoints(o, d)
 	v.fellFigures(o, d, now)
 	d.Ends = v.endsFigures(o)
-	d.Tag, d.Stop, d.Face = v.tagFigures(o), v.stopFigures(o), v.faceFigures(o, now)
+	d.Tag, d.Stop, d.Face = v.tagFigures(o), v.stopFigures(o), v.faceFigures(o)
 	return d
 }
 

@@ -35,7 +35,7 @@ type FaceFigures struct {
 	Working []working.Step `json:"working" nullable:"false"`
 }
 
-// hangsTo is where a limb's balance goes once it is on its line, or on its two, the lead of it.
+// hangsTo is which way a limb goes once it is on its line or its two: of its tie, or of its balance.
 func (o *Outcome) hangsTo() (to r3.Vec, known bool) {
 	switch {
 	case o.ends != nil && len(o.ends.course) > 0:
@@ -50,8 +50,30 @@ func (o *Outcome) hangsTo() (to r3.Vec, known bool) {
 	return to, false
 }
 
+// aLine is one of the lines that hold a piece at its cut.
+type aLine struct {
+	tie, to r3.Vec
+	tightKn float64 // as tight as it is made before the cut
+}
+
+// holdsIt lists the lines on a piece.
+func (o *Outcome) holdsIt() []aLine {
+	switch {
+	case o.ends != nil:
+		list := make([]aLine, 0, 2)
+		for i, side := range o.ends.sides {
+			end := [2]*job.End{&o.ends.set.Butt, &o.ends.set.Tip}[i]
+			list = append(list, aLine{side.tie, side.block, job.Or(end.TightKn, 0)})
+		}
+		return list
+	case o.pair != nil:
+		return []aLine{{o.tie, o.block, 0}, {o.tie, o.pair.B.Vec(), 0}}
+	}
+	return []aLine{{o.tie, o.block, job.Or(o.pick.TightKn, 0)}}
+}
+
 // faceFigures aims the face of a limb that comes onto a line; nil: it is none, or nothing is known.
-func (v *Survey) faceFigures(o *Outcome, _ *Standing) *FaceFigures {
+func (v *Survey) faceFigures(o *Outcome) *FaceFigures {
 	lead, known := o.hangsTo()
 	if o.pick.What != job.WhatLimb || !known || o.diameter <= 0 {
 		return nil
@@ -97,21 +119,30 @@ func (v *Survey) faceFigures(o *Outcome, _ *Standing) *FaceFigures {
 			}
 		}
 	}
-	// What loads it sideways: gravity off the way it looks, and the line where it carries all of it.
+	// What loads it sideways: gravity off the way it looks, a line where it carries all of it or as tight
+	// as it is made, and both at once.
 	sideways := func(at, force r3.Vec) float64 {
 		// What is nil is told as nil, whatever rounding leaves of it.
-		return math.Round(1e9*math.Abs(r3.Dot(r3.Cross(r3.Sub(at, o.cut), force), looks))) / 1e9
+		return math.Round(1e9*r3.Dot(r3.Cross(r3.Sub(at, o.cut), force), looks)) / 1e9
 	}
 	weight := sideways(o.Weight.at, r3.Vec{Z: -o.weightKn()})
 	line := 0.0
-	if toBlock := r3.Sub(o.block, o.tie); r3.Norm(toBlock) > 0.01 {
-		line = sideways(o.tie, r3.Scale(o.weightKn()/r3.Norm(toBlock), toBlock))
+	f.SideKnm = math.Abs(weight)
+	for _, one := range o.holdsIt() {
+		lead := r3.Sub(one.to, one.tie)
+		if r3.Norm(lead) < 0.01 {
+			continue
+		}
+		pulls := sideways(one.tie, r3.Scale(max(o.weightKn(), one.tightKn)/r3.Norm(lead), lead))
+		if math.Abs(pulls) > math.Abs(line) {
+			line = pulls
+		}
+		f.SideKnm = max(f.SideKnm, math.Abs(pulls), math.Abs(weight+pulls))
 	}
-	f.SideKnm = max(weight, line)
 	var sheet working.Sheet
 	sheet.Add("θ", "between where gravity pulls and where its line leads it, round the limb", "both square to the limb", math.Abs(turn)*180/math.Pi, "°", "geometry")
 	sheet.Add("τ", "the face looks half of that from straight down", "θ/2", f.TiltDeg, "°", working.Common)
-	sheet.Add("M", "sideways on the hinge, the more of weight and line", fmt.Sprintf("|((r × F)·the way it looks)|: weight %s, line %s", working.Figure(weight), working.Figure(line)), f.SideKnm, "kN·m", "statics")
+	sheet.Add("M", "sideways on the hinge, the most of weight, line and both", fmt.Sprintf("|((r × F)·the way it looks)|: weight %s, line %s", working.Figure(weight), working.Figure(line)), f.SideKnm, "kN·m", "statics")
 	cut := fell.HingeCut{Stump: fell.Stump{DiameterM: o.diameter}, FaceDepthM: limbFace * o.diameter, ThicknessM: fell.Thickness{Left: limbHinge * o.diameter, Right: limbHinge * o.diameter}}
 	keeps := "what its hinge holds sideways is not known: neither is its species"
 	if v.species != nil {

@@ -194,6 +194,15 @@ func TestNothingIsPutDownOnARoof(t *testing.T) {
 			t.Errorf("a %s beneath it: %s, %s", kind, f.Verdict, f.Worst)
 		}
 	}
+	// A higher wall close by does not hide the porch right beneath.
+	j := hung1(0)
+	j.Picks[0].TieM = nil
+	j.Site.Anchors[0].At.X = 1.66
+	j.Site.Targets = []job.Target{{ID: "t", Name: "porch", Kind: "building", Box: &job.Box{Min: job.Spot{X: 1, Y: -0.5}, Max: job.Spot{X: 3, Y: 0.5}}, ToM: 0.4},
+		{ID: "w", Name: "wall", Kind: "other", Box: &job.Box{Min: job.Spot{X: 1, Y: 1.2}, Max: job.Spot{X: 3, Y: 1.4}}, ToM: 1}}
+	if f := assess(&j, "").Picks[0]; f.Verdict != Over || f.Worst != "to be put down on porch" {
+		t.Errorf("behind a wall: %s, %s", f.Verdict, f.Worst)
+	}
 	if f := under("building", 2.2); f.Worst == "to be put down on porch" {
 		t.Errorf("beside it: %s, %s", f.Verdict, f.Worst)
 	}

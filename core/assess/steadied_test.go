@@ -444,3 +444,45 @@ func TestFrictionAloftInTheHand(t *testing.T) {
 }
 
 func printKn(kn float64) string { return units.Print(units.Force, units.Metric, kn) }
+
+// A tag line pulls on twin lines too: the peak of either is never less than without it; and it is made
+// fast as high as a low place is, where nobody has said how high.
+func TestATagLineBesideTwins(t *testing.T) {
+	j := hung1(0)
+	j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "peg", Name: "peg", Kind: job.AnchorGround, At: job.Spot{X: 3, Y: 20}, HeightM: jobtest.Of(0.1)})
+	j.Picks[0].Twin = &job.Twin{}
+	without := *assess(&j, "p1").Picks[0].PeakKn
+	j.Picks[0].Tag = &job.Tag{Anchor: "peg", TieM: jobtest.Of(3), PullKn: jobtest.Of(0.4)}
+	a := assess(&j, "p1")
+	if len(a.Picks[0].Faults) > 0 || a.Detail.Tag.Towards.Z != 0.1 {
+		t.Fatal(a.Picks[0].Faults)
+	}
+	// Nearly level, all of it on one of them.
+	if got, least := *a.Picks[0].PeakKn, math.Hypot(without, 0.3); got < least {
+		t.Errorf("%v kN with it, %v without", got, without)
+	}
+}
+
+// Of a limb on two lines, the line at the tip loads the hinge as well: drawn to the side it is the more.
+func TestTheFaceKnowsBothLines(t *testing.T) {
+	j := carried()
+	straight := assess(&j, "p1").Detail.Face
+	j.Site.Anchors[1].At.Y = 5
+	aside := assess(&j, "p1").Detail.Face
+	if straight == nil || aside == nil || aside.SideKnm < straight.SideKnm+1 {
+		t.Errorf("straight %+v, its tip line from the side %+v", straight, aside)
+	}
+}
+
+// What a stem bears of its own line it does not bear of a stop beside it.
+func TestAStopOnTheStemThatCarriesTheBlock(t *testing.T) {
+	j := jobtest.Whole()
+	j.Rigs[0].Block.Place = &job.Place{On: job.OnStem, AtM: 13.2}
+	j.Rigs[0].SlackM = jobtest.Of(0)
+	j.Picks = []job.Pick{{ID: "p", What: job.WhatLimb, Limb: "c", CutM: jobtest.Of(0.3), Way: job.WaySwung, Rig: "r1", TieM: jobtest.Of(2.5), Stop: &job.Stop{On: job.StopStem}}}
+	a := assess(&j, "p")
+	stop, spar := rung(t, a, PartStop), rung(t, a, partSpar)
+	if !strings.Contains(stop.Reason, "are taken off for what the line loads there") || spar.UsePct == nil || *spar.UsePct <= 0 {
+		t.Errorf("%+v beside %+v", stop, spar)
+	}
+}

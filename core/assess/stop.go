@@ -44,7 +44,7 @@ func (v *Survey) Stops(o *Outcome) string {
 		}
 		return ""
 	}
-	if low, hangs := o.lowest(); hangs && (low-o.floor.hard < v.limits.ClearM || !o.floor.bears) {
+	if low, hangs := o.lowest(); hangs && (low-o.floor.hard < v.limits.ClearM || o.floor.onto != "") {
 		return StopsRoom
 	}
 	// The nearest may be wood that it may brush, and what it strikes beyond it.

@@ -79,17 +79,12 @@ func (v *Survey) stops(o *Outcome, now *Standing) *stopping {
 		})
 		st.give = func() float64 { return tree.stemGives(st.at.Z) }
 	case job.StopLine:
-		anchor := job.Place{On: job.OnAnchor, Anchor: set.Anchor, AtM: 0.3}
-		at, why := v.place(&anchor, now, nil)
+		at, name, why := v.ledTo(set.Anchor, nil, now)
 		if why != "" {
 			o.fault(faultBlock, "the line that stops the swing leads to a place %s", why)
 			return nil
 		}
-		for i := range v.Job.Site.Anchors {
-			if a := &v.Job.Site.Anchors[i]; a.ID == set.Anchor {
-				st.name = "the line to " + a.Name
-			}
-		}
+		st.name = "the line to " + name
 		st.from, st.rig = at, o.Rig
 		if set.Rig != "" {
 			st.rig = v.RigOf(&job.Pick{Rig: set.Rig})
@@ -236,6 +231,7 @@ func (v *Survey) stopLoads(o *Outcome, now *Standing) {
 		l.part, l.name = PartStop, st.name
 	}
 	l.resting, l.peak = 0, peak
+	o.leftBeside(&l, st)
 	l.cautions(fmt.Sprintf("Met at %.1f m/s with %.2g kJ, %s up: all of it is taken to go into what is met; bark, brush and the piece give way a little.", speed, st.kj, v.Height(max(0, st.at.Z))))
 	l.cautions("It bounces back the way it came: nobody between it and its cut.")
 	if l.why == "" && !l.Known {
@@ -246,7 +242,7 @@ func (v *Survey) stopLoads(o *Outcome, now *Standing) {
 	if st.wood == nil {
 		for i := range v.Job.Site.Anchors {
 			if a := &v.Job.Site.Anchors[i]; a.ID == st.set.Anchor {
-				place := job.Place{On: job.OnAnchor, Anchor: a.ID, AtM: 0.3}
+				place := job.Place{On: job.OnAnchor, Anchor: a.ID, AtM: st.from.Z}
 				held := v.anchored(a, &pull{place: &place, at: st.from, dir: r3.Unit(r3.Sub(st.at, st.from)), peak: peak})
 				st.holds = st.holds && held.Known && held.use() <= 1
 				o.loads = append(o.loads, held)
@@ -255,6 +251,25 @@ func (v *Survey) stopLoads(o *Outcome, now *Standing) {
 	}
 	if st.misses {
 		o.fouls = append(o.fouls, fmt.Sprintf("Where its line runs it can pass %s: hold it short until it has stopped.", st.name))
+	}
+}
+
+// leftBeside takes off a stop's limit what the line loads of the same wood: both come at once.
+func (o *Outcome) leftBeside(l *load, st *stopping) {
+	if st.wood == nil || !l.Known {
+		return
+	}
+	used := 0.0
+	for i := range o.loads {
+		other := &o.loads[i]
+		own := other.part == partSpar && st.set.Tree == "" || other.part == PartHolder && other.on == l.on
+		if own && other.Known && !other.unseen {
+			used = max(used, other.use())
+		}
+	}
+	if used > 0 {
+		l.Limit.Kn *= max(0.01, 1-used)
+		l.Limit.Reason += fmt.Sprintf("; %.0f %% of it are taken off for what the line loads there", 100*min(0.99, used))
 	}
 }
 

@@ -35,7 +35,7 @@ func (v *Survey) tagged(o *Outcome, now *Standing) {
 	if set == nil {
 		return
 	}
-	at, why := v.place(&job.Place{On: job.OnAnchor, Anchor: set.Anchor, AtM: *set.AnchorM}, now, nil)
+	at, name, why := v.ledTo(set.Anchor, set.AnchorM, now)
 	if why != "" {
 		o.fault(faultBlock, "the tag line leads to a place %s", why)
 		return
@@ -44,12 +44,7 @@ func (v *Survey) tagged(o *Outcome, now *Standing) {
 		o.fault(faultTie, "the tag line, %s from the cut, is beyond the piece's end (%s long)", v.Height(*set.TieM), v.Height(o.Length()))
 		return
 	}
-	g := &tagging{set: set}
-	for i := range v.Job.Site.Anchors {
-		if a := &v.Job.Site.Anchors[i]; a.ID == set.Anchor {
-			g.anchor = a.Name
-		}
-	}
+	g := &tagging{set: set, anchor: name}
 	hangs := r3.Vec{Z: -1}
 	if o.Weight.cog < o.Settings.TieM {
 		hangs.Z = 1
@@ -77,20 +72,47 @@ func (v *Survey) tagged(o *Outcome, now *Standing) {
 	}
 	o.tag = g
 	o.bears = g.more
-	// Pulled while the line is at its peak.
-	peak := o.Catch.LinePeakKn
-	most := 0.0
 	for _, d := range []line.Drawn{g.at, g.atLong} {
-		most = max(most, r3.Norm(r3.Add(d.Pull, r3.Vec{Z: -peak})))
 		if across := level(d.Pull); r3.Norm(across) > r3.Norm(o.aside) {
 			o.aside = across
 		}
+	}
+	o.pulledAside()
+}
+
+// pulledAside adds a tag line's pull to a catch: as if it were pulled while the line is at its peak.
+func (o *Outcome) pulledAside() {
+	if o.tag == nil || o.Catch.LinePeakKn <= 0 {
+		return
+	}
+	peak, most := o.Catch.LinePeakKn, 0.0
+	for _, d := range []line.Drawn{o.tag.at, o.tag.atLong} {
+		most = max(most, r3.Norm(r3.Add(d.Pull, r3.Vec{Z: -peak})))
 	}
 	if factor := most / peak; factor > 1 {
 		o.Catch.LinePeakKn *= factor
 		o.Catch.DevicePeakKn *= factor
 		o.Catch.BlockPeakKn *= factor
 	}
+}
+
+// ledHeight is how high a line is made fast where nobody has said, m (common practice, no source);
+// lower where the place is.
+const ledHeight = 0.3
+
+// ledTo is a place of the site that a line leads to, and what it is called; why says why it is none.
+func (v *Survey) ledTo(anchor string, atM *float64, now *Standing) (spot r3.Vec, name, why string) {
+	place := job.Place{On: job.OnAnchor, Anchor: anchor, AtM: job.Or(atM, ledHeight)}
+	for i := range v.Job.Site.Anchors {
+		if a := &v.Job.Site.Anchors[i]; a.ID == anchor {
+			name = a.Name
+			if atM == nil {
+				place.AtM = min(ledHeight, job.Or(a.HeightM, holdingHeight))
+			}
+		}
+	}
+	spot, why = v.place(&place, now, nil)
+	return spot, name, why
 }
 
 // letOut is how far a piece is let down from its lowest on the line to where it is put, m.

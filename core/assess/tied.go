@@ -102,7 +102,7 @@ func (v *Survey) bedded(o *Outcome, f *fellingOf) {
 	}
 	over := towards(o.Settings.FallTowardsDeg)
 	long := max(o.Length(), o.reachM)
-	balance := r3.Dot(level(r3.Sub(o.Weight.at, o.cut)), over) + r3.Norm(r3.Sub(o.Weight.at, o.cut))
+	balance := r3.Norm(r3.Sub(o.Weight.at, o.cut))
 	short, beyond := 0, 0
 	for i := range f.set.Beds {
 		b := &f.set.Beds[i]

@@ -117,6 +117,7 @@ func peakShare(tight, other *Outcome, faster float64) float64 {
 // as the one that is let out less, so that what they carry together is more than the piece.
 func (v *Survey) twin(o *Outcome, onStem bool, now *Standing) {
 	t := &twinned{faster: job.Or(o.pick.Twin.FasterM, 0)}
+	stems := [2]bool{onStem, onStem}
 	for i := range t.sides {
 		one := *o
 		side := &one
@@ -134,7 +135,7 @@ func (v *Survey) twin(o *Outcome, onStem bool, now *Standing) {
 		}
 		// Beside the first: the same way, over its own block and device.
 		if i == 1 && side.Rig != o.Rig && side.Rig.Block.Place != nil {
-			side.block, onStem = v.blockAt(side, true, now)
+			side.block, stems[i] = v.blockAt(side, true, now)
 		}
 		if !side.Stopped() {
 			v.wayOfLine(side, now)
@@ -145,6 +146,7 @@ func (v *Survey) twin(o *Outcome, onStem bool, now *Standing) {
 		}
 		if i == 1 && side.Rig != o.Rig {
 			v.fall(side, o.DropCase.Course != nil && o.block.Z > o.cut.Z, now)
+			side.pulledAside()
 		}
 		t.sides[i], t.alone[i] = side, side.Catch
 	}
@@ -159,16 +161,18 @@ func (v *Survey) twin(o *Outcome, onStem bool, now *Standing) {
 		catch.LinePeakKn = max(catch.LinePeakKn, job.Or(o.pick.TightKn, 0))
 		catch.DevicePeakKn = max(catch.DevicePeakKn, min(catch.LinePeakKn*side.Ratio(), side.hold))
 		side.DropCase, side.Catch = &c, catch
+		// Either may have all of what a tag line pulls.
+		side.pulledAside()
 		side.ropeM = side.leadM() + max(0, side.block.Z-side.floor.hard) + spareRope
 		side.bears = t.rest[i] * max(1, side.bears)
 		runs = max(runs, catch.RunM)
-		v.lineLoads(side, onStem, now)
+		v.lineLoads(side, stems[i], now)
 		for k := range side.loads {
 			l := &side.loads[k]
 			l.on = l.name
 			l.name = strings.TrimSpace(twinNames[i] + ": " + l.name)
 			l.of = side
-			l.notHeld = !catch.Holds
+			l.notHeld = !side.Catch.Holds
 		}
 		o.loads = append(o.loads, side.loads...)
 		o.Faults = append(o.Faults, side.Faults...)

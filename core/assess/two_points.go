@@ -63,10 +63,7 @@ func (twoPoints) work(v *Survey, o *Outcome, now *Standing) {
 	}
 	// It is carried over what it could not be put down on; at the end it is put down.
 	last := o.carried.Way[len(o.carried.Way)-1].At.Vec()
-	o.floor.bears = true
-	if ends := v.floorUnder(last.X, last.Y, reach, at, now, v.own(o)); !ends.bears {
-		o.floor = ends
-	}
+	o.floor.onto = v.floorUnder(last.X, last.Y, reach, at, now, v.own(o)).onto
 	way := v.carryWay(o, now)
 	o.clears = v.clearances(&way, now, v.own(o))
 	if !onStem {

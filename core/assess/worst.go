@@ -29,8 +29,8 @@ func (v *Survey) worst(o *Outcome, f *PickFigures) string {
 			switch {
 			case room.Verdict == is && room.ClearanceM == nil:
 				return "no room known beneath"
-			case room.Verdict == is && !o.floor.bears && *room.ClearanceM >= 0:
-				return "to be put down on " + room.Beneath
+			case room.Verdict == is && o.floor.onto != "" && *room.ClearanceM >= 0:
+				return "to be put down on " + o.floor.onto
 			case room.Verdict == is && *room.ClearanceM < 0:
 				return fmt.Sprintf("%s into %s", v.Height(-*room.ClearanceM), room.Beneath)
 			case room.Verdict == is:

@@ -9,7 +9,7 @@ import (
 // A Tag is a line by which hands on the ground draw a piece aside while it hangs.
 type Tag struct {
 	Anchor  string   `json:"anchor" minLength:"1" maxLength:"40" doc:"Id of the place of the site that it leads to"`
-	AnchorM *float64 `json:"anchor_m,omitempty" minimum:"0" maximum:"120" doc:"Height there, m; default 0.3"`
+	AnchorM *float64 `json:"anchor_m,omitempty" minimum:"0" maximum:"120" doc:"Height there, m; default 0.3, or as high as it is"`
 	TieM    *float64 `json:"tie_m,omitempty" minimum:"0" maximum:"60" doc:"Where on the piece, from the cut along it, m; default nine tenths of it"`
 	PullKn  *float64 `json:"pull_kn,omitempty" exclusiveMinimum:"0" maximum:"50" doc:"What is pulled at it, kN; default what its people hold"`
 	People  *int     `json:"people,omitempty" minimum:"1" maximum:"20" doc:"Hands on it, in persons; default 1"`
@@ -39,10 +39,7 @@ type Twin struct {
 }
 
 // Of a tag line nobody has said more of (common practice, no source).
-const (
-	tagAnchor = 0.3 // m
-	tagTie    = 0.9 // of the piece
-)
+const tagTie = 0.9 // of the piece
 
 // Tagged is the pick's tag line with its defaults, on a piece so long, pulled by people who hold so
 // much each; nil: there is none.
@@ -59,7 +56,6 @@ func (p *Pick) Tagged(longM, handKn float64) *Tag {
 		one := 1
 		t.People = &one
 	}
-	set(&t.AnchorM, tagAnchor)
 	set(&t.TieM, tagTie*longM)
 	set(&t.PullKn, float64(*t.People)*handKn)
 	return &t

@@ -5870,7 +5870,7 @@ export interface components {
             anchor: string;
             /**
              * Format: double
-             * @description Height there, m; default 0.3
+             * @description Height there, m; default 0.3, or as high as it is
              */
             anchor_m?: number;
             /**

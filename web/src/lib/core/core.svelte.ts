@@ -214,8 +214,17 @@ class Core {
     return this.question("simulate", job, asked);
   };
 
-  propose = (job: Job, units: System, by: "up" | "sides" | "fells", rig: string) =>
-    this.question("propose", job, { units, by, rig: rig || undefined });
+  propose = async (job: Job, units: System, by: "up" | "sides" | "fells", rig: string) => {
+    const asked = { units, by, rig: rig || undefined };
+    if (by === "fells") {
+      try {
+        return await this.remote("propose", job, asked);
+      } catch {
+        // No signal: many roses take the worker longer, and it answers.
+      }
+    }
+    return this.question("propose", job, asked);
+  };
 
   /** Along which bearings a pick can be felled. */
   rose = (job: Job, units: System, pick: string) => this.question("rose", job, { units, pick });
