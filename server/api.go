@@ -100,6 +100,7 @@ func mountAPI(router chi.Router, jobs *store.Store, turns *queue) huma.API {
 	mountCrew(api, jobs)
 	mountLocker(api, jobs)
 	mountPapers(api, jobs)
+	mountFigures(api, jobs)
 	return api
 }
 

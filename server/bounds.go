@@ -35,20 +35,21 @@ var plain = bound{body: 64 * kB, answer: 4 * mB, time: 10 * time.Second}
 // bounds has a row for every operation that takes more, or less, than plain ones do.
 var bounds = map[string]bound{
 	// A job document: 200 picks, 12 trees and their readings are a twentieth of it.
-	"create-job": {maxBody, 4 * mB, 10 * time.Second, false},
-	"save-job":   {maxBody, 8 * mB, 10 * time.Second, false},
-	"merge":      {3 * maxBody, 8 * mB, 10 * time.Second, true},
-	"assess":     {maxBody, 8 * mB, longTime, true},
-	"simulate":   {maxBody, 8 * mB, longTime, true},
-	"propose":    {maxBody, 8 * mB, longTime, true},
-	"rose":       {maxBody, mB, longTime, true},
-	"trees":      {maxBody, 8 * mB, longTime, true},
-	"ask":        {maxBody, mB, longTime, true},
-	"hold":       {256 * kB, 16 * mB, longTime, true},
-	"sweep":      {256 * kB, mB, longTime, true},
-	"resolve":    {maxBody, 4 * mB, 10 * time.Second, false},
-	"brief":      {maxBody, 4 * mB, longTime, true},
-	"read-chart": {mB, 4 * mB, 10 * time.Second, false},
+	"create-job":  {maxBody, 4 * mB, 10 * time.Second, false},
+	"save-job":    {maxBody, 8 * mB, 10 * time.Second, false},
+	"merge":       {3 * maxBody, 8 * mB, 10 * time.Second, true},
+	"assess":      {maxBody, 8 * mB, longTime, true},
+	"simulate":    {maxBody, 8 * mB, longTime, true},
+	"propose":     {maxBody, 8 * mB, longTime, true},
+	"rose":        {maxBody, mB, longTime, true},
+	"trees":       {maxBody, 8 * mB, longTime, true},
+	"ask":         {maxBody, mB, longTime, true},
+	"hold":        {256 * kB, 16 * mB, longTime, true},
+	"sweep":       {256 * kB, mB, longTime, true},
+	"resolve":     {maxBody, 4 * mB, 10 * time.Second, false},
+	"brief":       {maxBody, 4 * mB, longTime, true},
+	"job-figures": {0, 8 * mB, longTime, true},
+	"read-chart":  {mB, 4 * mB, 10 * time.Second, false},
 
 	"try-policy":     {256 * kB, 8 * mB, longTime, true},
 	"import-locker":  {sheet.MaxBytes, 8 * mB, longTime, true},
@@ -73,7 +74,7 @@ var bounds = map[string]bound{
 // more than what is sent, unpacked, and what is given: a measured high water with room to it.
 var needs = map[string]int64{
 	"create-job": 48 * mB, "save-job": 64 * mB, "merge": 128 * mB, "assess": 64 * mB, "simulate": 64 * mB, "propose": 96 * mB,
-	"rose": 64 * mB, "trees": 96 * mB, "ask": 64 * mB, "hold": 64 * mB, "sweep": 32 * mB, "resolve": 48 * mB, "brief": 64 * mB,
+	"rose": 64 * mB, "trees": 96 * mB, "ask": 64 * mB, "hold": 64 * mB, "job-figures": 64 * mB, "sweep": 32 * mB, "resolve": 48 * mB, "brief": 64 * mB,
 	"try-policy": 96 * mB, "import-locker": 200 * mB, "export-locker": 96 * mB, "keep-photo": 160 * mB,
 	"briefing-pdf": 96 * mB, "make-briefing": 64 * mB, "tree-svg": 48 * mB, "site-svg": 48 * mB, "picks-csv": 48 * mB, "picks-xlsx": 64 * mB, "site-geojson": 48 * mB,
 }

@@ -33,6 +33,7 @@ type pages struct {
 	files  http.Handler
 	shell  []byte
 	policy string
+	fonts  []string // addresses of what the first words are set in
 }
 
 func newPages(web fs.ReadDirFS) (*pages, error) {
@@ -44,7 +45,11 @@ func newPages(web fs.ReadDirFS) (*pages, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &pages{web: web, files: statigz.FileServer(web, brotli.AddEncoding), shell: page, policy: policy}, nil
+	fonts, err := fs.Glob(web, strings.Trim(immutable, "/")+"/assets/*-latin-wght-normal.*.woff2")
+	if err != nil {
+		return nil, err
+	}
+	return &pages{fonts: fonts, web: web, files: statigz.FileServer(web, brotli.AddEncoding), shell: page, policy: policy}, nil
 }
 
 // contentPolicy allows what the application ships and nothing else: the shell's
@@ -99,13 +104,17 @@ func (p *pages) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 		http.NotFound(w, r)
 		return
 	}
-	// What the page asks for as soon as it runs, already while it loads.
+	// What the page asks for as soon as it runs, already while it loads; the figures of a job,
+	// whose units only the device knows, it asks for itself.
 	ahead := []string{"/api/reference"}
 	if id, isJob := strings.CutPrefix(path, "job/"); isJob && uuid.Validate(id) == nil {
 		ahead = append(ahead, "/api/jobs/"+id)
 	}
 	for _, address := range ahead {
 		w.Header().Add("Link", "<"+address+">; rel=preload; as=fetch; crossorigin=anonymous")
+	}
+	for _, font := range p.fonts {
+		w.Header().Add("Link", "</"+font+">; rel=preload; as=font; type=\"font/woff2\"; crossorigin=anonymous")
 	}
 	w.Header().Set("Cache-Control", "no-cache")
 	w.Header().Set("Content-Type", "text/html; charset=utf-8")

@@ -91,7 +91,8 @@ func revisionOf(ctx context.Context, kept *store.Store, id uuid.UUID, number int
 	return document, at, head.Revision, nil
 }
 
-func makeOf(ctx context.Context, kept *store.Store, in *RevisionIn) (*made, error) {
+// makeOf assesses a revision; in full of the pick that comes next, when that is asked for.
+func makeOf(ctx context.Context, kept *store.Store, in *RevisionIn, inFull bool) (*made, error) {
 	document, at, newest, err := revisionOf(ctx, kept, in.ID, in.Revision)
 	if err != nil {
 		return nil, err
@@ -101,8 +102,42 @@ func makeOf(ctx context.Context, kept *store.Store, in *RevisionIn) (*made, erro
 		return nil, refusal(err)
 	}
 	m := &made{document: document, revision: at, newest: newest, options: assess.Options{Units: in.Units, Crew: crew}}
+	if inFull {
+		m.options.Pick = firstOpen(&document)
+	}
 	m.assessment = assess.Assess(&m.document, m.options)
 	return m, nil
+}
+
+// firstOpen is the id of the pick that comes next; of a job that is done, the first.
+func firstOpen(document *job.Job) string {
+	for i := range document.Picks {
+		if !document.Picks[i].Done {
+			return document.Picks[i].ID
+		}
+	}
+	if len(document.Picks) > 0 {
+		return document.Picks[0].ID
+	}
+	return ""
+}
+
+// JobFigures is what can be said of a revision of a job.
+type JobFigures struct {
+	Revision   int               `json:"revision"`
+	Assessment assess.Assessment `json:"assessment" doc:"In full of the pick that comes next"`
+}
+
+// mountFigures lets a page ask for a job and its figures at once, before it has either.
+func mountFigures(api huma.API, kept *store.Store) {
+	op := operation(http.MethodGet, "/api/jobs/{id}/figures", "job-figures", "Everything that can be said of a job as it is kept")
+	huma.Register(api, op, func(ctx context.Context, in *RevisionIn) (*struct{ Body JobFigures }, error) {
+		m, err := makeOf(ctx, kept, in, true)
+		if err != nil {
+			return nil, err
+		}
+		return &struct{ Body JobFigures }{JobFigures{m.revision.Number, m.assessment}}, nil
+	})
 }
 
 // outdated says why not to work from a briefing.
@@ -270,7 +305,7 @@ func mountFiles(api huma.API, kept *store.Store) {
 	file := func(path, id, summary string, write func(*made) (*fileOut, error)) {
 		huma.Register(api, operation(http.MethodGet, "/api/jobs/{id}/"+path, id, summary),
 			func(ctx context.Context, in *RevisionIn) (*fileOut, error) {
-				m, err := makeOf(ctx, kept, in)
+				m, err := makeOf(ctx, kept, in, false)
 				if err != nil {
 					return nil, err
 				}

@@ -11,7 +11,9 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"os"
+	"reflect"
 	"regexp"
+	"slices"
 	"strings"
 	"sync"
 	"testing"
@@ -450,6 +452,29 @@ func TestQuestionsReadTheSameDocument(t *testing.T) {
 	_, body = send(t, server, call{method: "POST", path: "/api/read-units", body: `{"quantity":"diameter","units":"metric","text":"22 1/2 in"}`})
 	if got := decode[units.ReadAnswer](t, body); got.Value != 22.5*0.0254 {
 		t.Errorf("22 1/2 in reads %v", got.Value)
+	}
+}
+
+// A page that asks for a job and its figures at once gets what POST assess says of the document,
+// in full of the pick that comes next, with the revision they are of.
+func TestFiguresComeWithTheJob(t *testing.T) {
+	server := start(t)
+	var sample job.Job
+	if err := json.Unmarshal([]byte(demoDocument(t)), &sample); err != nil {
+		t.Fatal(err)
+	}
+	next := slices.IndexFunc(sample.Picks, func(p job.Pick) bool { return !p.Done })
+	_, body := send(t, server, call{method: "POST", path: "/api/jobs", body: demoDocument(t)})
+	id := decode[JobHead](t, body).ID.String()
+	response, body := send(t, server, call{method: "GET", path: "/api/jobs/" + id + "/figures?units=us"})
+	got := decode[JobFigures](t, body)
+	_, body = send(t, server, call{method: "POST", path: "/api/assess?units=us&pick=" + sample.Picks[next].ID, body: demoDocument(t)})
+	want := decode[assess.Assessment](t, body)
+	if response.StatusCode != 200 || got.Revision != 1 || got.Assessment.Detail == nil || got.Assessment.Detail.ID != sample.Picks[next].ID || !reflect.DeepEqual(got.Assessment, want) {
+		t.Errorf("status %d, revision %d: %.200v\n%.200v", response.StatusCode, got.Revision, got.Assessment, want)
+	}
+	if gone, _ := send(t, server, call{method: "GET", path: "/api/jobs/7e57a9e0-0009-4c1b-9d4e-7e5109ab0001/figures"}); gone.StatusCode != 404 {
+		t.Errorf("of no job: status %d", gone.StatusCode)
 	}
 }
 

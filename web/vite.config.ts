@@ -19,7 +19,7 @@ export default defineConfig({
             },
             {
               name: "board",
-              test: /src\/lib\/(api|board|core|crew|draw|ladder\/Mark|session)\/(?!.*(PlanLarge|Pulls|rose))|src\/lib\/[^/]*$/,
+              test: /src\/lib\/(api|board|core|crew|draw|ladder\/Mark|session)\/(?!.*(PlanLarge|Pulls|rose))|src\/lib\/[^/]*$|src\/routes\/job\/\[id\]\/Board/,
             },
           ],
         },

@@ -28,6 +28,7 @@ export type Quantity = Schemas["UnitsShown"]["quantity"];
 export type Unit = Schemas["UnitsUnit"];
 export type JobRow = Schemas["JobRow"];
 export type JobHead = Schemas["JobHead"];
+export type JobFigures = Schemas["JobFigures"];
 export type Step = Schemas["WorkingStep"];
 export type Trace = Schemas["AssessTrace"];
 export type Proposal = Schemas["ProposeProposal"];

@@ -722,6 +722,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everything that can be said of a job as it is kept */
+        get: operations["job-figures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/file": {
         parameters: {
             query?: never;
@@ -5281,6 +5298,12 @@ export interface components {
              * @description What it can push there, kN; absent: not known
              */
             limit_kn?: number;
+        };
+        JobFigures: {
+            /** @description In full of the pick that comes next */
+            assessment: components["schemas"]["AssessAssessment"];
+            /** Format: int64 */
+            revision: number;
         };
         JobHands: {
             /**
@@ -9909,6 +9932,51 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobHead"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "job-figures": {
+        parameters: {
+            query?: {
+                /** @description Of the job; absent or 0: the newest */
+                revision?: number;
+                units?: "metric" | "us";
+            };
+            header?: never;
+            path: {
+                /** @description Id of the job */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobFigures"];
                 };
             };
             /** @description Unprocessable Entity */

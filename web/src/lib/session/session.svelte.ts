@@ -1,4 +1,13 @@
-import type { Assessment, Detail, Fault, Job, JobHead, Pick, Trace } from "../api/client";
+import type {
+  Assessment,
+  Detail,
+  Fault,
+  Job,
+  JobFigures,
+  JobHead,
+  Pick,
+  Trace,
+} from "../api/client";
 import { difference, replay } from "./operations";
 import { byId } from "./path";
 import { Saver } from "./saver.svelte";
@@ -52,6 +61,8 @@ export class Session {
   constructor(
     head: JobHead,
     private readonly around: Surroundings,
+    /** What the server said of the job as it was read. */
+    figures: JobFigures | null = null,
   ) {
     this.id = head.id;
     this.saver = new Saver(head, around, (job, undoable) => {
@@ -69,6 +80,7 @@ export class Session {
     this.job = this.saver.resumed ?? head.job;
     const open = this.job.picks.find((p) => !p.done) ?? this.job.picks[0];
     if (open) this.chosen = [open.id];
+    if (!this.saver.resumed && figures?.revision === head.revision) this.show(figures.assessment);
   }
 
   canUndo = $derived(this.past.length > 0);

@@ -76,6 +76,27 @@ test("a core that does not answer holds up no edit", async () => {
   expect(world.head.job.note).toBe("edit 3");
 });
 
+test("figures that came with the job are shown, those of another revision are not", async () => {
+  const world = new World(sample());
+  const asked = world.device().assess(sample(), "p1");
+  await world.pass(1000);
+  const assessment = (await asked)?.data;
+  if (!assessment) throw new Error("the core does not answer");
+  const came = new Session(world.head, world.device(), { revision: 1, assessment });
+  expect(came.assessment).toBe(assessment);
+  const late = new Session(world.head, world.device(), { revision: 2, assessment });
+  expect(late.assessment).toBe(null);
+  // Nor do they stand for what the device kept and has not sent.
+  const device = world.device();
+  device.save = () => Promise.resolve({ unanswered: "" });
+  const session = new Session(world.head, device);
+  void session.change((j) => (j.note = "kept"));
+  await world.pass(1500);
+  session.close();
+  const again = new Session(world.head, device, { revision: 1, assessment });
+  expect([again.job.note, again.assessment]).toEqual(["kept", null]);
+});
+
 test("a save whose answer is lost is kept once, and a closed page loses nothing", async () => {
   const world = new World(sample());
   const device = world.device();

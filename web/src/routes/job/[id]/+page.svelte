@@ -6,5 +6,5 @@
 </script>
 
 {#key data.head.id}
-  <Board head={data.head} />
+  <Board head={data.head} figures={data.figures} />
 {/key}

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { onDestroy, untrack } from "svelte";
   import { MediaQuery } from "svelte/reactivity";
-  import type { JobHead } from "$lib/api/client";
+  import type { JobFigures, JobHead } from "$lib/api/client";
   import Bar from "$lib/board/Bar.svelte";
   import Beginning from "$lib/board/Beginning.svelte";
   import Centre from "$lib/board/Centre.svelte";
@@ -19,9 +19,9 @@
   import { page } from "$lib/session/page";
   import { Session } from "$lib/session/session.svelte";
 
-  let { head }: { head: JobHead } = $props();
+  let { head, figures }: { head: JobHead; figures: JobFigures | null } = $props();
 
-  const session = untrack(() => new Session(head, page));
+  const session = untrack(() => new Session(head, page, figures));
   onDestroy(() => session.close());
   const view = new View();
   const hand = new Hand(session, view);
@@ -43,9 +43,12 @@
   });
   const mounted = (which: string) => (narrow.current ? (opened[which] ?? false) : true);
 
-  // Asked at first, and again when the units of its sentences change.
+  // Asked at first, unless the figures came with the job, and again when the units of its
+  // sentences change.
+  let shown = session.assessment ? preferences.units : "";
   $effect(() => {
-    void preferences.units;
+    if (shown === preferences.units) return;
+    shown = preferences.units;
     untrack(() => void session.assess());
   });
 
