@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"elkstay/core/assess"
+	lies "elkstay/core/ground"
 	"elkstay/core/job"
 	"elkstay/core/locker"
 )
@@ -44,6 +45,37 @@ func Picks(a *assess.Assessment) locker.Table {
 		}
 		row[20] = strings.Join(said, "; ")
 		table.Rows = append(table.Rows, row)
+	}
+	return table
+}
+
+// Waste is what has to go and what has gone, piece by piece and load by load, in SI figures.
+func Waste(g *lies.Ground) locker.Table {
+	table := locker.Table{Name: "waste", Rows: [][]string{{
+		"row", "tree", "species", "number", "piece", "down", "stays", "logs", "logs_kg", "logs_high_kg", "logs_m3", "chips_kg", "chips_high_kg", "chips_loose_m3", "vehicle", "on",
+	}}}
+	figure := func(v float64) string { return strconv.FormatFloat(v, 'f', 3, 64) }
+	yes := map[bool]string{true: "yes", false: "no"}
+	for i := range g.Pieces {
+		p := &g.Pieces[i]
+		count := 0
+		for k := range p.Parts {
+			count += len(p.Parts[k].Logs)
+		}
+		table.Rows = append(table.Rows, []string{"planned", p.Tree, p.Species, strconv.Itoa(p.Number), p.Title, yes[p.Done], yes[p.Logging.Kept], strconv.Itoa(count),
+			figure(p.LogsKg.Likely), figure(p.LogsKg.High), figure(p.LogsM3), figure(p.ChipsKg.Likely), figure(p.ChipsKg.High), figure(p.ChipsM3), "", ""})
+	}
+	for i := range g.Settings.Trucks {
+		t := &g.Settings.Trucks[i]
+		for _, load := range t.Gone {
+			row := []string{"gone", "", "", "", "", "", "", "", "", "", "", "", "", "", t.Name, load.On}
+			if load.What == job.TakesLogs {
+				row[8] = figure(load.Kg)
+			} else {
+				row[11] = figure(load.Kg)
+			}
+			table.Rows = append(table.Rows, row)
+		}
 	}
 	return table
 }

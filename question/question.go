@@ -15,6 +15,7 @@ import (
 	"elkstay/core/bench"
 	"elkstay/core/calc"
 	"elkstay/core/crane"
+	"elkstay/core/ground"
 	"elkstay/core/intake"
 	"elkstay/core/job"
 	"elkstay/core/policy"
@@ -99,6 +100,10 @@ var table = []Question{
 	ofJob("trees", "Which tree first, and the ways of taking one, side by side", "units tree",
 		func(_ context.Context, j *job.Job, asked Asked, o assess.Options) (propose.Whole, error) {
 			return propose.Trees(j, asked.Tree, o)
+		}),
+	ofJob("ground", "What becomes of the wood once it lies: logs, moving, loads", "units",
+		func(_ context.Context, j *job.Job, _ Asked, o assess.Options) (ground.Ground, error) {
+			return ground.Of(j, o)
 		}),
 	ofJob("ask", "Hold one thing of a pick and ask for another", "units pick ask hold value",
 		func(_ context.Context, j *job.Job, asked Asked, o assess.Options) (propose.Answer, error) {

@@ -43,6 +43,7 @@ var bounds = map[string]bound{
 	"propose":     {maxBody, 8 * mB, longTime, true},
 	"rose":        {maxBody, mB, longTime, true},
 	"trees":       {maxBody, 8 * mB, longTime, true},
+	"ground":      {maxBody, 8 * mB, longTime, true},
 	"ask":         {maxBody, mB, longTime, true},
 	"hold":        {256 * kB, 16 * mB, longTime, true},
 	"sweep":       {256 * kB, mB, longTime, true},
@@ -64,6 +65,7 @@ var bounds = map[string]bound{
 	"site-svg":       {0, 4 * mB, longTime, true},
 	"site-geojson":   {0, 4 * mB, longTime, true},
 	"picks-csv":      {0, 4 * mB, longTime, true},
+	"waste-csv":      {0, 4 * mB, longTime, true},
 	"picks-xlsx":     {0, 4 * mB, longTime, true},
 
 	"calc-section":  {256 * kB, 4 * mB, longTime, true},
@@ -74,9 +76,9 @@ var bounds = map[string]bound{
 // more than what is sent, unpacked, and what is given: a measured high water with room to it.
 var needs = map[string]int64{
 	"create-job": 48 * mB, "save-job": 64 * mB, "merge": 128 * mB, "assess": 64 * mB, "simulate": 64 * mB, "propose": 96 * mB,
-	"rose": 64 * mB, "trees": 96 * mB, "ask": 64 * mB, "hold": 64 * mB, "job-figures": 64 * mB, "sweep": 32 * mB, "resolve": 48 * mB, "brief": 64 * mB,
+	"rose": 64 * mB, "trees": 96 * mB, "ground": 64 * mB, "ask": 64 * mB, "hold": 64 * mB, "job-figures": 64 * mB, "sweep": 32 * mB, "resolve": 48 * mB, "brief": 64 * mB,
 	"try-policy": 96 * mB, "import-locker": 200 * mB, "export-locker": 96 * mB, "keep-photo": 160 * mB,
-	"briefing-pdf": 96 * mB, "make-briefing": 64 * mB, "tree-svg": 48 * mB, "site-svg": 48 * mB, "picks-csv": 48 * mB, "picks-xlsx": 64 * mB, "site-geojson": 48 * mB,
+	"briefing-pdf": 96 * mB, "make-briefing": 64 * mB, "tree-svg": 48 * mB, "site-svg": 48 * mB, "picks-csv": 48 * mB, "waste-csv": 48 * mB, "picks-xlsx": 64 * mB, "site-geojson": 48 * mB,
 }
 
 // memoryOf is how much memory a request of an operation may hold at once, bytes.

@@ -19,6 +19,7 @@ import (
 	"elkstay/core/assess"
 	"elkstay/core/bench"
 	"elkstay/core/calc"
+	"elkstay/core/ground"
 	"elkstay/core/job"
 	"elkstay/core/locker"
 	"elkstay/core/units"
@@ -326,6 +327,14 @@ func mountFiles(api huma.API, kept *store.Store) {
 	file("picks.csv", "picks-csv", "The picks as CSV, SI figures", func(m *made) (*fileOut, error) {
 		data, err := sheet.CSV(paper.Picks(&m.assessment))
 		return &fileOut{typeCSV, `attachment; filename="picks.csv"`, data}, err
+	})
+	file("waste.csv", "waste-csv", "What has to go and what has gone, as CSV, SI figures", func(m *made) (*fileOut, error) {
+		lies, err := ground.Of(&m.document, m.options)
+		if err != nil {
+			return nil, err
+		}
+		data, err := sheet.CSV(paper.Waste(&lies))
+		return &fileOut{typeCSV, `attachment; filename="waste.csv"`, data}, err
 	})
 	file("picks.xlsx", "picks-xlsx", "The picks as a workbook, SI figures", func(m *made) (*fileOut, error) {
 		data, err := sheet.XLSX([]locker.Table{paper.Picks(&m.assessment)})

@@ -137,6 +137,9 @@ func TestFilesOfAJob(t *testing.T) {
 			t.Errorf("%s: %v", form, err)
 		}
 	}
+	if tables, err := sheet.Read(get("waste.csv", "text/csv")); err != nil || len(tables[0].Rows) < 2 {
+		t.Errorf("waste: %v", err)
+	}
 	if !json.Valid(get("site.geojson", "application/geo+json")) {
 		t.Error("the site is no JSON")
 	}

@@ -13,6 +13,7 @@ import (
 
 	"elkstay/core/assess"
 	"elkstay/core/calc"
+	"elkstay/core/ground"
 	"elkstay/core/job"
 	"elkstay/core/locker"
 	"elkstay/core/units"
@@ -27,7 +28,7 @@ func exportCommand() *cobra.Command {
 	var system, crewFile, out string
 	command := &cobra.Command{
 		Use: "export JOB.json --out FILE", Short: "Write a job as a briefing, a drawing or a table, by the file's ending", Args: cobra.ExactArgs(1),
-		Long: "Writes a job file as FILE: .pdf the briefing, .csv or .xlsx the picks, .geojson the site in local metres,\ntree.svg or any other .svg the tree, site.svg the plan. Needs neither database nor server.",
+		Long: "Writes a job file as FILE: .pdf the briefing, .csv or .xlsx the picks, waste.csv what has to go, .geojson the site in local metres,\ntree.svg or any other .svg the tree, site.svg the plan. Needs neither database nor server.",
 		RunE: func(command *cobra.Command, args []string) error {
 			if system != string(units.Metric) && system != string(units.US) {
 				return errors.New("--units is metric or us")
@@ -66,6 +67,13 @@ func export(document *job.Job, o assess.Options, out string) ([]byte, error) {
 		now := time.Now()
 		return paper.Briefing(document, &a, &said, paper.Stamp{SavedAt: now, MadeAt: now, Crew: o.Crew.Revision}, o.Units, o.Units == units.US)
 	case ".csv":
+		if strings.HasPrefix(filepath.Base(out), "waste") {
+			lies, err := ground.Of(document, o)
+			if err != nil {
+				return nil, err
+			}
+			return sheet.CSV(paper.Waste(&lies))
+		}
 		return sheet.CSV(paper.Picks(&a))
 	case ".xlsx":
 		return sheet.XLSX([]locker.Table{paper.Picks(&a)})

@@ -42,7 +42,7 @@ func Assess(document *job.Job, o Options) Assessment {
 	a.Cautions = append(a.Cautions, f.gear.Cautions()...)
 	f.Learn(&a)
 	m := f.whole()
-	gear, lies := tally{}, piles{}
+	gear, lies := tally{}, heaps{}
 	full := []string{}
 	for i := range f.Job.Picks {
 		if f.Left() {

@@ -55,6 +55,11 @@ func (j *Job) Items() []string {
 	for i := range j.Site.Cranes {
 		add(j.Site.Cranes[i].Item)
 	}
+	if j.Ground != nil {
+		for i := range j.Ground.Trucks {
+			add(j.Ground.Trucks[i].Item)
+		}
+	}
 	for i := range j.Picks {
 		if f := j.Picks[i].Fell; f != nil {
 			for l := range f.Lines {

@@ -244,3 +244,37 @@ func TestFirstVersionIsRead(t *testing.T) {
 		t.Errorf("%+v", j)
 	}
 }
+
+// Everything on the ground that contradicts itself is named at its field.
+func TestFaultsOnTheGround(t *testing.T) {
+	seven := 7
+	for _, c := range []struct {
+		path   string
+		ground job.Ground
+	}{
+		{"body.ground.logs[0].lengths_m[1]", job.Ground{Logs: []job.Logging{{ID: "a", LengthsM: []float64{2, 0.1}}}}},
+		{"body.ground.logs[0].supports_m", job.Ground{Logs: []job.Logging{{ID: "a", SupportsM: []float64{2, 1}}}}},
+		{"body.ground.logs[0].supports_m", job.Ground{Logs: []job.Logging{{ID: "a", SupportsM: []float64{2}}}}},
+		{"body.ground.logs[0].supports_m[0]", job.Ground{Logs: []job.Logging{{ID: "a", SupportsM: []float64{-1, 2}}}}},
+		{"body.ground.logs[0].flat", job.Ground{Logs: []job.Logging{{ID: "a", Flat: true, SupportsM: []float64{1, 2}}}}},
+		{"body.ground.moves[0].to", job.Ground{Moves: []job.Move{{ID: "m", Name: "m"}}}},
+		{"body.ground.moves[0].profile[1].out_m", job.Ground{Moves: []job.Move{{ID: "m", Name: "m", To: job.Spot{X: 3}, Profile: []job.Rise{{OutM: 2}, {OutM: 2}}}}}},
+		{"body.ground.moves[0].parts", job.Ground{Moves: []job.Move{{ID: "m", Name: "m", To: job.Spot{X: 3}, Parts: &seven}}}},
+		{"body.ground.moves[0].truck", job.Ground{Moves: []job.Move{{ID: "m", Name: "m", To: job.Spot{X: 3}, Truck: "gone"}}}},
+		{"body.ground.moves[0].anchor", job.Ground{Moves: []job.Move{{ID: "m", Name: "m", To: job.Spot{X: 3}, Anchor: "gone"}}}},
+		{"body.ground.moves[0].block", job.Ground{Moves: []job.Move{{ID: "m", Name: "m", To: job.Spot{X: 3}, Block: "gone"}}}},
+		{"body.ground.moves[0].rig", job.Ground{Moves: []job.Move{{ID: "m", Name: "m", To: job.Spot{X: 3}, Rig: "gone"}}}},
+	} {
+		j := jobtest.Stem()
+		j.Ground = &c.ground
+		if faults := j.Faults(); len(faults) != 1 || faults[0].Location != c.path || faults[0].Allowed == "" {
+			t.Errorf("%s: %v", c.path, faults)
+		}
+	}
+	twice := jobtest.Stem()
+	twice.Ground = &job.Ground{Trucks: []job.Truck{{ID: "t", Name: "a"}, {ID: "t", Name: "b"}}}
+	written, _ := json.Marshal(twice)
+	if _, err := job.ReadJob(written); err == nil || !strings.Contains(err.Error(), "stands twice") {
+		t.Errorf("one id twice: %v", err)
+	}
+}

@@ -43,6 +43,7 @@ type Job struct {
 	Trees      []Tree      `json:"trees" nullable:"false" minItems:"1" maxItems:"12" doc:"In the order of the survey"`
 	Rigs       []Rig       `json:"rigs" nullable:"false" maxItems:"20" doc:"How pieces are held"`
 	Picks      []Pick      `json:"picks" nullable:"false" maxItems:"200" doc:"What comes off, first to last"`
+	Ground     *Ground     `json:"ground,omitempty" doc:"What becomes of the wood once it lies; absent: all of it at its default"`
 	Limits     Limits      `json:"limits"`
 	Brief      Brief       `json:"brief,omitempty"`
 	WorkOn     string      `json:"work_on,omitempty" maxLength:"10" doc:"The day it is planned for"`
@@ -189,6 +190,7 @@ func (j *Job) Faults() (faults intake.Faults) {
 	faults.Join(j.Site.faults())
 	faults.Join(j.rigFaults())
 	faults.Join(j.steadyFaults())
+	faults.Join(j.groundFaults())
 	if j.WorkOn != "" && !locker.IsDay(j.WorkOn) {
 		faults.Add("body.work_on", j.WorkOn, "a day such as 2026-03-31", "%q is no day of the calendar", j.WorkOn)
 	}
@@ -226,6 +228,14 @@ func (j *Job) namesTwice() (faults intake.Faults) {
 			check(fmt.Sprintf("body.picks[%d].fell.lines", i), idsOf(f.Lines, func(l FellLine) string { return l.ID }))
 			check(fmt.Sprintf("body.picks[%d].fell.straps", i), idsOf(f.Straps, func(s Strap) string { return s.ID }))
 			check(fmt.Sprintf("body.picks[%d].fell.beds", i), idsOf(f.Beds, func(b Bed) string { return b.ID }))
+		}
+	}
+	if g := j.Ground; g != nil {
+		check("body.ground.logs", idsOf(g.Logs, func(l Logging) string { return l.ID }))
+		check("body.ground.moves", idsOf(g.Moves, func(m Move) string { return m.ID }))
+		check("body.ground.trucks", idsOf(g.Trucks, func(t Truck) string { return t.ID }))
+		for i := range g.Trucks {
+			check(fmt.Sprintf("body.ground.trucks[%d].gone", i), idsOf(g.Trucks[i].Gone, func(l Gone) string { return l.ID }))
 		}
 	}
 	return faults

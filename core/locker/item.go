@@ -25,22 +25,23 @@ const (
 	Pulley    = "pulley"
 	Winch     = "winch"
 	Crane     = "crane"
+	Vehicle   = "vehicle" // what pulls, carries and takes away
 )
 
 // Kinds lists the kinds of gear in the order in which a load meets them.
 func Kinds() []string {
-	return []string{Rope, Block, Sling, Connector, Pulley, Device, Winch, Crane}
+	return []string{Rope, Block, Sling, Connector, Pulley, Device, Winch, Crane, Vehicle}
 }
 
 // An Item is one thing in the locker.
 type Item struct {
 	ID     string `json:"id" minLength:"1" maxLength:"40"`
-	Kind   string `json:"kind" enum:"rope,block,sling,device,connector,pulley,winch,crane"`
+	Kind   string `json:"kind" enum:"rope,block,sling,device,connector,pulley,winch,crane,vehicle"`
 	Name   string `json:"name" minLength:"1" maxLength:"80" doc:"What the crew calls it"`
 	Serial string `json:"serial,omitempty" maxLength:"40" doc:"Number on the item"`
 	gear.Rating
 	DiameterM     *float64         `json:"diameter_m,omitempty" minimum:"0.001" maximum:"0.1" doc:"Diameter of the rope or sling itself, m"`
-	LengthM       *float64         `json:"length_m,omitempty" exclusiveMinimum:"0" maximum:"1000" doc:"Length of a rope or a sling; of a crane its boom, m"`
+	LengthM       *float64         `json:"length_m,omitempty" exclusiveMinimum:"0" maximum:"1000" doc:"Length of a rope or a sling; of a crane its boom, of a vehicle its bed, m"`
 	Elongation    []gear.Stretch   `json:"elongation,omitempty" maxItems:"20" doc:"Elongation table of a rope, both columns rising"`
 	DynamicFactor *float64         `json:"dynamic_factor,omitempty" minimum:"1" maximum:"5" doc:"How much stiffer a rope is in a shock than in the maker's slow test"`
 	Efficiency    *float64         `json:"efficiency,omitempty" minimum:"0.05" maximum:"1" doc:"Of a sheave: tension behind it over tension before it, for a half turn"`
@@ -49,6 +50,11 @@ type Item struct {
 	Conditions    []string         `json:"conditions,omitempty" maxItems:"5" doc:"wet, wet-polyamide, aged, glazed, abraded"`
 	RiggingKg     *float64         `json:"rigging_kg,omitempty" minimum:"0" maximum:"100000" doc:"What always hangs below a crane's boom tip, kg"`
 	Chart         []crane.ChartRow `json:"chart,omitempty" maxItems:"2000" doc:"Load chart of a crane"`
+	MassKg        *float64         `json:"mass_kg,omitempty" exclusiveMinimum:"0" maximum:"60000" doc:"Own mass of a vehicle, kg"`
+	PayloadKg     *float64         `json:"payload_kg,omitempty" exclusiveMinimum:"0" maximum:"60000" doc:"What a vehicle may carry, kg"`
+	VolumeM3      *float64         `json:"volume_m3,omitempty" exclusiveMinimum:"0" maximum:"150" doc:"Room of a vehicle's body, m³"`
+	Grip          *float64         `json:"grip,omitempty" exclusiveMinimum:"0" maximum:"1.5" doc:"Friction of a vehicle's wheels on the ground"`
+	WinchKn       *float64         `json:"winch_kn,omitempty" exclusiveMinimum:"0" maximum:"500" doc:"What a vehicle's winch pulls, kN"`
 	InService     string           `json:"in_service,omitempty" maxLength:"10" doc:"Day it went into service"`
 	SetAside      *SetAside        `json:"set_aside,omitempty" doc:"Absent: in use"`
 	Inspections   []Inspection     `json:"inspections,omitempty" maxItems:"500"`
@@ -80,9 +86,10 @@ type Inspection struct {
 
 // fits lists the kinds that each of the maker's figures belongs to.
 var fits = map[string][]string{
-	"diameter_m": {Rope, Sling}, "length_m": {Rope, Sling, Winch, Crane}, "elongation": {Rope}, "dynamic_factor": {Rope},
+	"diameter_m": {Rope, Sling}, "length_m": {Rope, Sling, Winch, Crane, Vehicle}, "elongation": {Rope}, "dynamic_factor": {Rope},
 	"efficiency": {Block, Pulley}, "bend_m": {Block, Pulley, Device, Winch}, "friction": {Device},
 	"conditions": {Rope, Sling}, "rigging_kg": {Crane}, "chart": {Crane},
+	"mass_kg": {Vehicle}, "payload_kg": {Vehicle}, "volume_m3": {Vehicle}, "grip": {Vehicle}, "winch_kn": {Vehicle},
 	"marked_kn": {Rope, Block, Sling, Device, Connector, Pulley, Winch}, "breaking_kn": {Rope, Block, Sling, Device, Connector, Pulley, Winch},
 }
 
@@ -108,7 +115,8 @@ func (it *Item) Faults(path string) (faults intake.Faults) {
 	given := map[string]bool{
 		"diameter_m": it.DiameterM != nil, "length_m": it.LengthM != nil, "elongation": len(it.Elongation) > 0, "dynamic_factor": it.DynamicFactor != nil,
 		"efficiency": it.Efficiency != nil, "bend_m": it.BendM != nil, "friction": it.Friction != nil, "conditions": len(it.Conditions) > 0,
-		"rigging_kg": it.RiggingKg != nil, "chart": len(it.Chart) > 0, "marked_kn": it.MarkedKn != nil, "breaking_kn": it.BreakingKn != nil,
+		"rigging_kg": it.RiggingKg != nil, "chart": len(it.Chart) > 0, "mass_kg": it.MassKg != nil, "payload_kg": it.PayloadKg != nil, "volume_m3": it.VolumeM3 != nil,
+		"grip": it.Grip != nil, "winch_kn": it.WinchKn != nil, "marked_kn": it.MarkedKn != nil, "breaking_kn": it.BreakingKn != nil,
 	}
 	own := Fields(it.Kind)
 	for _, field := range allFields {
@@ -148,7 +156,7 @@ func (it *Item) Faults(path string) (faults intake.Faults) {
 }
 
 // allFields are the maker's figures, in the order in which they are asked for.
-var allFields = []string{"marked_kn", "breaking_kn", "diameter_m", "length_m", "elongation", "dynamic_factor", "efficiency", "bend_m", "friction", "conditions", "rigging_kg", "chart"}
+var allFields = []string{"marked_kn", "breaking_kn", "diameter_m", "length_m", "elongation", "dynamic_factor", "efficiency", "bend_m", "friction", "conditions", "rigging_kg", "chart", "mass_kg", "payload_kg", "volume_m3", "grip", "winch_kn"}
 
 func (it *Item) dayFaults(path string) (faults intake.Faults) {
 	day := func(field, text string) bool {

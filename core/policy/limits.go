@@ -66,7 +66,7 @@ func LimitsOf(j *job.Job, p *Policy) Limits {
 		switch kind {
 		case locker.Rope, locker.Sling:
 			standard = gear.DefaultDesignFactor
-		case locker.Crane:
+		case locker.Crane, locker.Vehicle:
 			continue
 		}
 		limits.DesignFactors[kind] = pick(l.DesignFactor, p.DesignFactors.of(kind), standard)

@@ -65,6 +65,7 @@ func Resolve(j *job.Job, c *Crew) (*job.Job, Gear) {
 			}
 		}
 	}
+	out.trucks(&job, c)
 	job.Picks = slices.Clone(j.Picks)
 	for i := range job.Picks {
 		out.felling(&job.Picks[i], c, fmt.Sprintf("body.picks[%d].fell.", i))
@@ -87,6 +88,23 @@ func Resolve(j *job.Job, c *Crew) (*job.Job, Gear) {
 		job.Picks[i].Lift = &lift
 	}
 	return &job, out
+}
+
+// trucks gives the vehicles of a job the figures of their items.
+func (o *Gear) trucks(j *job.Job, c *Crew) {
+	if j.Ground == nil || len(j.Ground.Trucks) == 0 {
+		return
+	}
+	ground := *j.Ground
+	ground.Trucks = slices.Clone(ground.Trucks)
+	for i := range ground.Trucks {
+		truck := &ground.Trucks[i]
+		if item := o.take(c, truck.Item, fmt.Sprintf("body.ground.trucks[%d].item", i), locker.Vehicle); item != nil {
+			truck.Name, truck.PayloadKg, truck.VolumeM3, truck.BedM = item.Name, item.PayloadKg, item.VolumeM3, item.LengthM
+			truck.MassKg, truck.Grip, truck.WinchKn = item.MassKg, item.Grip, item.WinchKn
+		}
+	}
+	j.Ground = &ground
 }
 
 // turns gives what turns a rope the figures of its item.

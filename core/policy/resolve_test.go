@@ -34,7 +34,10 @@ func fitted() (job.Job, Crew) {
 	leg.Rating = gear.Rating{BreakingKn: of(120)}
 	mobile := locker.Item{ID: "mobile", Kind: locker.Crane, Name: "the mobile", RiggingKg: of(180), Chart: []crane.ChartRow{{RadiusM: 8, BoomM: 24, CapacityKg: 9000}}}
 
+	tipper := locker.Item{ID: "tipper", Kind: locker.Vehicle, Name: "the tipper", MassKg: of(2400), PayloadKg: of(1100), VolumeM3: of(5), LengthM: of(3.1), Grip: of(0.5), WinchKn: of(20)}
+
 	j := jobtest.Stem()
+	j.Ground = &job.Ground{Trucks: []job.Truck{{ID: "t", Name: "old name", Item: "tipper", PayloadKg: of(9000)}}}
 	r := &j.Rigs[0]
 	r.Rope.Item, r.Tie.Item, r.Block.Item, r.Sling.Item, r.Device.Item = "rope", "tie", "block", "sling", "device"
 	r.Connector = &job.Connector{Item: "link"}
@@ -45,7 +48,7 @@ func fitted() (job.Job, Crew) {
 	j.Picks = append(j.Picks, job.Pick{ID: "p2", Lift: &job.Lift{Slings: []crane.Sling{{Name: "leg", Item: "leg", WllKn: 1}, {Name: "own", WllKn: 2}}}})
 	return j, Crew{Gear: []locker.Item{
 		rope, rated("tie", locker.Sling, 21), block, rated("sling", locker.Sling, 33), rated("link", locker.Connector, 24), turn, device, winch,
-		rated("far", locker.Block, 18), leg, mobile,
+		rated("far", locker.Block, 18), leg, mobile, tipper,
 	}}
 }
 
@@ -66,6 +69,9 @@ func TestGearComesFromTheLocker(t *testing.T) {
 		{"block bend", *r.Block.BendM, 0.07}, {"sling", *r.Sling.MarkedKn, 33}, {"link", *r.Connector.MarkedKn, 24}, {"turn", *r.Redirects[0].MarkedKn, 22},
 		{"turn efficiency", *r.Redirects[0].Efficiency, 0.88}, {"device", *r.Device.MarkedKn, 25}, {"device friction", *r.Device.Friction, 0.27},
 		{"winch", *r.Hands.MarkedKn, 9}, {"far block", *r.Second.MarkedKn, 18}, {"crane's rigging", resolved.Site.Cranes[0].RiggingKg, 180},
+		{"payload", *resolved.Ground.Trucks[0].PayloadKg, 1100}, {"room", *resolved.Ground.Trucks[0].VolumeM3, 5}, {"bed", *resolved.Ground.Trucks[0].BedM, 3.1},
+		{"own mass", *resolved.Ground.Trucks[0].MassKg, 2400}, {"grip", *resolved.Ground.Trucks[0].Grip, 0.5}, {"winch of the tipper", *resolved.Ground.Trucks[0].WinchKn, 20},
+		{"payload as it was read", *j.Ground.Trucks[0].PayloadKg, 9000},
 		{"chart", resolved.Site.Cranes[0].Chart[0].CapacityKg, 9000},
 		{"leg: 120 kN over ten", resolved.Picks[1].Lift.Slings[0].WllKn, 12}, {"leg of its own", resolved.Picks[1].Lift.Slings[1].WllKn, 2},
 		{"as it was read: rope", was.Rope.BreakingKn, 80}, {"block", *was.Block.MarkedKn, 30}, {"leg", j.Picks[1].Lift.Slings[0].WllKn, 1},

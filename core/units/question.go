@@ -11,7 +11,7 @@ const Question = "read-units"
 
 // ReadRequest asks what a typed text means.
 type ReadRequest struct {
-	Quantity Quantity `json:"quantity" enum:"height,diameter,gauge,mass,force,bearing" doc:"What kind of figure is read"`
+	Quantity Quantity `json:"quantity" enum:"height,diameter,gauge,mass,force,bearing,volume" doc:"What kind of figure is read"`
 	Units    System   `json:"units" enum:"metric,us" doc:"What a bare number is in"`
 	Text     string   `json:"text" maxLength:"200" doc:"What was typed"`
 }

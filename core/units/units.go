@@ -52,6 +52,7 @@ const (
 	Mass     Quantity = "mass"     // kg or lb
 	Force    Quantity = "force"    // kN or lbf
 	Bearing  Quantity = "bearing"  // degrees clockwise from north, or a point of the compass
+	Volume   Quantity = "volume"   // of logs, chips, a truck's body: m³ or cubic feet
 )
 
 // A Unit is how one quantity is shown in one system.
@@ -64,7 +65,7 @@ type Unit struct {
 
 // Shown gives the units of one quantity in both systems.
 type Shown struct {
-	Quantity Quantity `json:"quantity" enum:"height,diameter,gauge,mass,force,bearing"`
+	Quantity Quantity `json:"quantity" enum:"height,diameter,gauge,mass,force,bearing,volume"`
 	Metric   Unit     `json:"metric"`
 	US       Unit     `json:"us"`
 }
@@ -76,6 +77,7 @@ var table = []Shown{
 	{Mass, Unit{"kg", 1, 1, 10}, Unit{"lb", pound, 1, 10}},
 	{Force, Unit{"kN", 1, 0.1, 1}, Unit{"lbf", poundForce, 10, 100}},
 	{Bearing, Unit{"°", 1, 1, 0}, Unit{"°", 1, 1, 0}},
+	{Volume, Unit{"m³", 1, 0.1, 1}, Unit{"ft³", foot * foot * foot, 1, 10}},
 }
 
 // Table returns the units of every quantity in both systems.
@@ -141,12 +143,21 @@ var forceWords = map[string]float64{
 	"n": 0.001, "dan": 0.01, "kn": 1, "kgf": Gravity / 1000, "lbf": poundForce, "lb": poundForce, "lbs": poundForce,
 }
 
+var volumeWords = map[string]float64{
+	"l": 0.001, "m³": 1, "ft³": foot * foot * foot, "yd³": 27 * foot * foot * foot,
+}
+
+// cubed makes the 3 of a cubic unit a part of its word.
+var cubed = strings.NewReplacer("m3", "m³", "ft3", "ft³", "yd3", "yd³", "M3", "m³", "FT3", "ft³", "YD3", "yd³")
+
 func words(q Quantity) (known map[string]float64, examples string) {
 	switch q {
 	case Mass:
 		return massWords, "412 kg, 0.4 t, 900 lb"
 	case Force:
 		return forceWords, "11.2 kN, 950 kgf, 2500 lbf"
+	case Volume:
+		return volumeWords, "6 m3, 210 ft3, 8 yd3"
 	}
 	return lengthWords, "22in, 6ft 4in, 22 1/2 in, 560 mm, 0.56 m"
 }
@@ -173,7 +184,11 @@ func Read(q Quantity, s System, text string) (float64, error) {
 	refuse := func(reason string) (float64, error) {
 		return 0, &ReadError{Text: text, Reason: reason, Examples: examples}
 	}
-	tokens := split(text)
+	given := text
+	if q == Volume {
+		given = cubed.Replace(text)
+	}
+	tokens := split(given)
 	if len(tokens) == 0 {
 		return refuse("is empty")
 	}

@@ -599,6 +599,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ground": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What becomes of the wood once it lies: logs, moving, loads */
+        post: operations["ground"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/guess-tree": {
         parameters: {
             query?: never;
@@ -920,6 +937,23 @@ export interface paths {
         };
         /** The tree with its numbered picks, to scale */
         get: operations["tree-svg"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/waste.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What has to go and what has gone, as CSV, SI figures */
+        get: operations["waste-csv"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1845,6 +1879,25 @@ export interface components {
             x: number;
             /** Format: double */
             y: number;
+        };
+        AssessHeaped: {
+            /**
+             * Format: double
+             * @description Each piece laid flat beside the others
+             */
+            covers_m2: number;
+            /**
+             * Format: double
+             * @description Likely
+             */
+            kg: number;
+            /**
+             * Format: int64
+             * @description Place of the pick in the order, from 1
+             */
+            number: number;
+            /** Format: int64 */
+            pieces: number;
         };
         AssessHeaviest: {
             mass_kg: components["schemas"]["WoodRange"];
@@ -4538,6 +4591,272 @@ export interface components {
             pull_kn: number;
             working: components["schemas"]["WorkingStep"][];
         };
+        GroundAway: {
+            chips_kg: components["schemas"]["WoodRange"];
+            /** Format: double */
+            chips_m3: number;
+            /** Format: double */
+            gone_chips_kg: number;
+            /** Format: double */
+            gone_logs_kg: number;
+            /** @description Logs that stay here */
+            kept_kg: components["schemas"]["WoodRange"];
+            /** @description Not kept */
+            logs_kg: components["schemas"]["WoodRange"];
+            /**
+             * Format: double
+             * @description Solid
+             */
+            logs_m3: number;
+            /**
+             * Format: double
+             * @description Logs as they lie in a load
+             */
+            stacked_m3: number;
+        };
+        GroundGround: {
+            /** @description What has to go */
+            away: components["schemas"]["GroundAway"];
+            cautions: string[];
+            /** @description In the order of the document */
+            moves: components["schemas"]["GroundMoveFigures"][];
+            /** @description What each pick brings down, in the order of the document */
+            pieces: components["schemas"]["GroundPiece"][];
+            /** @description The whole of it in a sentence or two */
+            said: string;
+            /** @description What it was worked out with, defaults filled in */
+            settings: components["schemas"]["JobGround"];
+            /** @description In the order of the document */
+            trucks: components["schemas"]["GroundLoads"][];
+            /** @description How the drop zones fill */
+            zones: components["schemas"]["GroundZone"][];
+        };
+        GroundLoads: {
+            cautions: string[];
+            /**
+             * Format: int64
+             * @description Loads of chips, likewise
+             */
+            chips?: number;
+            /** @enum {string} */
+            chips_by: "weight" | "room" | "";
+            /** Format: int64 */
+            chips_left?: number;
+            /**
+             * Format: double
+             * @description What its room of chips weighs
+             */
+            chips_load_kg?: number;
+            /**
+             * Format: double
+             * @description What it has taken
+             */
+            gone_kg: number;
+            id: string;
+            /**
+             * Format: int64
+             * @description Loads of logs; absent: it takes none, or neither payload nor room is known
+             */
+            logs?: number;
+            /**
+             * @description What fills it first
+             * @enum {string}
+             */
+            logs_by: "weight" | "room" | "";
+            /**
+             * Format: int64
+             * @description Loads of logs still to go, what has gone taken off
+             */
+            logs_left?: number;
+            name: string;
+            said: string;
+        };
+        GroundLog: {
+            /**
+             * Format: double
+             * @description At its end towards the butt
+             */
+            diameter_m: number;
+            /**
+             * Format: double
+             * @description From the butt of its part
+             */
+            from_m: number;
+            /** Format: double */
+            length_m: number;
+            /**
+             * @description What lifts it, at its heavy end
+             * @enum {string}
+             */
+            lifted: "by hand" | "by machine" | "by neither";
+            mass_kg: components["schemas"]["WoodRange"];
+            /** @description Shorter than any length that was wanted */
+            short: boolean;
+            /**
+             * Format: double
+             * @description At its other end
+             */
+            thin_m: number;
+            /** Format: double */
+            to_m: number;
+            /** Format: double */
+            volume_m3: number;
+        };
+        GroundMoveFigures: {
+            cautions: string[];
+            /**
+             * Format: double
+             * @description Downhill at its steepest; 0: nowhere
+             */
+            downhill_deg: number;
+            /**
+             * Format: double
+             * @description What pulls gives; absent: not known
+             */
+            gives_kn?: number;
+            /** Format: int64 */
+            goes: number;
+            /**
+             * Format: double
+             * @description The heaviest go, at the heavy end
+             */
+            heaviest_kg: number;
+            /**
+             * Format: double
+             * @description What holds it back downhill; 0: it stays by itself
+             */
+            hold_kn: number;
+            /**
+             * Format: double
+             * @description Turns on the lowering device with which one person holds that
+             */
+            hold_wraps: number;
+            id: string;
+            /**
+             * Format: double
+             * @description Along the ground
+             */
+            length_m: number;
+            /** Format: int64 */
+            logs: number;
+            /**
+             * Format: double
+             * @description All of them, at the heavy end
+             */
+            mass_kg: number;
+            name: string;
+            /**
+             * Format: double
+             * @description Of what pulls, through its system
+             */
+            need_kn: number;
+            /**
+             * Format: double
+             * @description At the log, on the steepest part
+             */
+            pull_kn: number;
+            /**
+             * Format: double
+             * @description Through the system, hauled in on the way
+             */
+            rope_m: number;
+            said: string;
+            /**
+             * Format: double
+             * @description Uphill at its steepest; negative: downhill all the way
+             */
+            steepest_deg: number;
+            /**
+             * Format: double
+             * @description Of what it gives, or of what the nearest anchor holds
+             */
+            use_pct?: number;
+            /** @enum {string} */
+            verdict: "within" | "close" | "over" | "not known" | "not held";
+            working: components["schemas"]["WorkingStep"][];
+        };
+        GroundPart: {
+            /** @description In the order in which they are made, from the thin end */
+            cuts: components["schemas"]["GroundSawCut"][];
+            /** Format: double */
+            length_m: number;
+            logs: components["schemas"]["GroundLog"][];
+            /** @description From its butt: how far along, and diameter, m */
+            outline: number[][];
+            title: string;
+        };
+        GroundPiece: {
+            /** @description Where its middle lies; null: not known */
+            at: components["schemas"]["LinePoint"];
+            /** @description Brush, and wood thinner than what is kept as logs */
+            chips_kg: components["schemas"]["WoodRange"];
+            /**
+             * Format: double
+             * @description As chips, loose
+             */
+            chips_m3: number;
+            /** @description It is down */
+            done: boolean;
+            /** @description Of the pick */
+            id: string;
+            /** @description How it is sawn, defaults filled in */
+            logging: components["schemas"]["JobLogging"];
+            logs_kg: components["schemas"]["WoodRange"];
+            /**
+             * Format: double
+             * @description Solid, over bark, a hole in it left out
+             */
+            logs_m3: number;
+            mass_kg: components["schemas"]["WoodRange"];
+            /** Format: int64 */
+            number: number;
+            /** @description Its wood: the stem or the limb it is first, then the limbs on it */
+            parts: components["schemas"]["GroundPart"][];
+            said: string;
+            /** @description Empty: not of the table */
+            species: string;
+            title: string;
+            tree: string;
+            /** @description Where it lies, in words */
+            where: string;
+            /** @description The drop zone it lies in; empty: none */
+            zone: string;
+        };
+        GroundSawCut: {
+            /**
+             * Format: double
+             * @description From the butt
+             */
+            at_m: number;
+            /**
+             * @description The side in compression: first, and shallow; empty: not known
+             * @enum {string}
+             */
+            begin: "top" | "bottom" | "";
+            /**
+             * Format: double
+             * @description How long what lies there is before it
+             */
+            end_m: number;
+            /** @description Towards the butt */
+            left?: components["schemas"]["CutPart"];
+            /** @description Towards the thin end */
+            right?: components["schemas"]["CutPart"];
+            said: string;
+        };
+        GroundZone: {
+            /** @description Pick by pick; what is down already is taken as cleared */
+            after: components["schemas"]["AssessHeaped"][];
+            /** Format: double */
+            area_m2: number;
+            /**
+             * Format: int64
+             * @description Number of the pick after which it is covered; 0: never
+             */
+            full: number;
+            name: string;
+            said: string;
+        };
         HaulAnchorLoad: {
             id: string;
             /** Format: double */
@@ -5305,6 +5624,61 @@ export interface components {
             /** Format: int64 */
             revision: number;
         };
+        JobGone: {
+            id: string;
+            /**
+             * Format: double
+             * @description By the weighbridge, or judged, kg
+             */
+            kg: number;
+            /** @description The day */
+            on?: string;
+            /** @enum {string} */
+            what: "logs" | "chips";
+        };
+        JobGround: {
+            /**
+             * Format: double
+             * @description Bulk density of fresh chips, kg/m³; default 300
+             */
+            chips_kg_m3?: number;
+            /**
+             * Format: double
+             * @description Log on the ground while it is dragged; default 0.9, the rough end for turf and soil
+             */
+            friction?: number;
+            /**
+             * Format: double
+             * @description Heaviest log that is lifted by hand, kg; default 40
+             */
+            hand_kg?: number;
+            /**
+             * Format: double
+             * @description What a saw cut takes, m; default 0.01
+             */
+            kerf_m?: number;
+            /**
+             * Format: double
+             * @description Wood thinner than this goes to chips, m; default 0.1
+             */
+            least_m?: number;
+            /** @description How what a pick brings down is sawn; a pick without one: at its defaults */
+            logs?: components["schemas"]["JobLogging"][];
+            /**
+             * Format: double
+             * @description Heaviest log that the machine on site lifts, kg; absent: there is none
+             */
+            machine_kg?: number;
+            /** @description From where it lies to where it goes */
+            moves?: components["schemas"]["JobMove"][];
+            /**
+             * Format: double
+             * @description Share of solid wood in a load of logs; default 0.6
+             */
+            stack_share?: number;
+            /** @description What takes it away */
+            trucks?: components["schemas"]["JobTruck"][];
+        };
         JobHands: {
             /**
              * Format: double
@@ -5343,6 +5717,8 @@ export interface components {
              * @enum {string}
              */
             format: "elkstay-job";
+            /** @description What becomes of the wood once it lies; absent: all of it at its default */
+            ground?: components["schemas"]["JobGround"];
             limits: components["schemas"]["JobLimits"];
             /** @description What the crew calls the job */
             name: string;
@@ -5472,9 +5848,74 @@ export interface components {
              */
             total: number;
         };
+        JobLogging: {
+            /**
+             * @description By the lengths wanted, or no log heavier than by hand, by machine or on the truck; default length
+             * @enum {string}
+             */
+            by?: "length" | "hand" | "machine" | "truck";
+            /** @description It lies on the ground all along */
+            flat?: boolean;
+            /** @description Id of the pick */
+            id: string;
+            /** @description Its logs stay here */
+            kept?: boolean;
+            /** @description Lengths wanted, the first as often as it goes, m, 0.2 to 15 each; default 2.4 */
+            lengths_m?: number[];
+            /** @description The two places that carry it where it lies, from its butt, rising, m; absent: not known */
+            supports_m?: number[];
+        };
         JobMerged: {
             conflicts: components["schemas"]["JobConflict"][];
             job: components["schemas"]["JobJob"];
+        };
+        JobMove: {
+            /** @description Id of the anchor that winch or system is on; empty: what pulls holds itself */
+            anchor?: string;
+            /** @description Id of the anchor that the high block is on */
+            block?: string;
+            /**
+             * @description What pulls; default hands
+             * @enum {string}
+             */
+            by?: "hands" | "hand-winch" | "capstan-winch" | "vehicle" | "machine";
+            /**
+             * Format: double
+             * @description What pulls with, kN; absent: hands by the crew's limit, a vehicle by its grip, else not known
+             */
+            effort_kn?: number;
+            from: components["schemas"]["JobSpot"];
+            id: string;
+            /**
+             * Format: double
+             * @description How high its nose is lifted by a high block, m; absent: it lies flat
+             */
+            lift_m?: number;
+            name: string;
+            /**
+             * Format: int64
+             * @description Of the pulling system, 3 for 3:1; 1 to 6, or 9; default 1
+             */
+            parts?: number;
+            /**
+             * Format: int64
+             * @description Hands on it, in persons; default 1
+             */
+            people?: number;
+            /** @description Ids of the picks whose logs go this way; none: of all that are not kept */
+            picks?: string[];
+            /** @description Ground along the way, from its beginning; absent: the slope of the site */
+            profile?: components["schemas"]["JobRise"][];
+            /** @description Id of the rig whose rope and device are used; empty: the first */
+            rig?: string;
+            to: components["schemas"]["JobSpot"];
+            /**
+             * Format: int64
+             * @description Logs in one go; default 1
+             */
+            together?: number;
+            /** @description Id of the vehicle that pulls */
+            truck?: string;
         };
         JobOffset: {
             /**
@@ -5692,6 +6133,18 @@ export interface components {
             slack_m?: number;
             sling: components["schemas"]["JobSling"];
             tie: components["schemas"]["JobTie"];
+        };
+        JobRise: {
+            /**
+             * Format: double
+             * @description How far along the way, on the level, m
+             */
+            out_m: number;
+            /**
+             * Format: double
+             * @description Above where the way begins, m
+             */
+            rise_m: number;
         };
         JobRow: {
             /** Format: date-time */
@@ -6023,6 +6476,49 @@ export interface components {
             top_diameter_m?: number;
             /** @description Species or density; empty until chosen */
             wood: components["schemas"]["WoodWood"];
+        };
+        JobTruck: {
+            /**
+             * Format: double
+             * @description Longest log that lies in it, m
+             */
+            bed_m?: number;
+            /** @description Loads that have gone */
+            gone?: components["schemas"]["JobGone"][];
+            /**
+             * Format: double
+             * @description Friction of its wheels on the ground; default 0.35, wet grass
+             */
+            grip?: number;
+            id: string;
+            /** @description Id in the locker; empty: not from there */
+            item?: string;
+            /**
+             * Format: double
+             * @description Its own mass, kg
+             */
+            mass_kg?: number;
+            name: string;
+            /**
+             * Format: double
+             * @description What it may carry, kg
+             */
+            payload_kg?: number;
+            /**
+             * @description Default both
+             * @enum {string}
+             */
+            takes?: "logs" | "chips" | "both";
+            /**
+             * Format: double
+             * @description Room of its body, m³
+             */
+            volume_m3?: number;
+            /**
+             * Format: double
+             * @description What its winch pulls, kN
+             */
+            winch_kn?: number;
         };
         JobTwin: {
             /**
@@ -6391,15 +6887,20 @@ export interface components {
              * @description Coefficient of friction of rope on a lowering device
              */
             friction?: number;
+            /**
+             * Format: double
+             * @description Friction of a vehicle's wheels on the ground
+             */
+            grip?: number;
             id: string;
             /** @description Day it went into service */
             in_service?: string;
             inspections?: components["schemas"]["LockerInspection"][];
             /** @enum {string} */
-            kind: "rope" | "block" | "sling" | "device" | "connector" | "pulley" | "winch" | "crane";
+            kind: "rope" | "block" | "sling" | "device" | "connector" | "pulley" | "winch" | "crane" | "vehicle";
             /**
              * Format: double
-             * @description Length of a rope or a sling; of a crane its boom, m
+             * @description Length of a rope or a sling; of a crane its boom, of a vehicle its bed, m
              */
             length_m?: number;
             /**
@@ -6407,9 +6908,19 @@ export interface components {
              * @description Working load marked by the maker, kN
              */
             marked_kn?: number;
+            /**
+             * Format: double
+             * @description Own mass of a vehicle, kg
+             */
+            mass_kg?: number;
             /** @description What the crew calls it */
             name: string;
             note?: string;
+            /**
+             * Format: double
+             * @description What a vehicle may carry, kg
+             */
+            payload_kg?: number;
             /**
              * Format: double
              * @description What always hangs below a crane's boom tip, kg
@@ -6419,6 +6930,16 @@ export interface components {
             serial?: string;
             /** @description Absent: in use */
             set_aside?: components["schemas"]["LockerSetAside"];
+            /**
+             * Format: double
+             * @description Room of a vehicle's body, m³
+             */
+            volume_m3?: number;
+            /**
+             * Format: double
+             * @description What a vehicle's winch pulls, kN
+             */
+            winch_kn?: number;
         };
         LockerList: {
             items: components["schemas"]["ItemRow"][];
@@ -7679,7 +8200,7 @@ export interface components {
              * @description What kind of figure is read
              * @enum {string}
              */
-            quantity: "height" | "diameter" | "gauge" | "mass" | "force" | "bearing";
+            quantity: "height" | "diameter" | "gauge" | "mass" | "force" | "bearing" | "volume";
             /** @description What was typed */
             text: string;
             /**
@@ -7691,7 +8212,7 @@ export interface components {
         UnitsShown: {
             metric: components["schemas"]["UnitsUnit"];
             /** @enum {string} */
-            quantity: "height" | "diameter" | "gauge" | "mass" | "force" | "bearing";
+            quantity: "height" | "diameter" | "gauge" | "mass" | "force" | "bearing" | "volume";
             us: components["schemas"]["UnitsUnit"];
         };
         UnitsUnit: {
@@ -9445,6 +9966,51 @@ export interface operations {
             };
         };
     };
+    ground: {
+        parameters: {
+            query?: {
+                /** @description Units of the sentences; figures are SI */
+                units?: "metric" | "us";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobJob"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundGround"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "guess-tree": {
         parameters: {
             query?: never;
@@ -10535,6 +11101,53 @@ export interface operations {
         };
     };
     "tree-svg": {
+        parameters: {
+            query?: {
+                /** @description Of the job; absent or 0: the newest */
+                revision?: number;
+                units?: "metric" | "us";
+            };
+            header?: never;
+            path: {
+                /** @description Id of the job */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "waste-csv": {
         parameters: {
             query?: {
                 /** @description Of the job; absent or 0: the newest */

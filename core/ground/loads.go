@@ -1,0 +1,113 @@
+package ground
+
+import (
+	"fmt"
+	"math"
+
+	"elkstay/core/job"
+	"elkstay/core/units"
+)
+
+// Loads is how a vehicle takes the wood away, as if it took all of what it carries.
+type Loads struct {
+	ID          string   `json:"id"`
+	Name        string   `json:"name"`
+	Logs        *int     `json:"logs,omitempty" doc:"Loads of logs; absent: it takes none, or neither payload nor room is known"`
+	LogsBy      string   `json:"logs_by" enum:"weight,room," doc:"What fills it first"`
+	Chips       *int     `json:"chips,omitempty" doc:"Loads of chips, likewise"`
+	ChipsBy     string   `json:"chips_by" enum:"weight,room,"`
+	LogsLeft    *int     `json:"logs_left,omitempty" doc:"Loads of logs still to go, what has gone taken off"`
+	ChipsLeft   *int     `json:"chips_left,omitempty"`
+	GoneKg      float64  `json:"gone_kg" doc:"What it has taken"`
+	ChipsLoadKg *float64 `json:"chips_load_kg,omitempty" doc:"What its room of chips weighs"`
+	Said        string   `json:"said"`
+	Cautions    []string `json:"cautions" nullable:"false"`
+}
+
+// fills is how many loads a mass and a volume make, and what fills them.
+func fills(kg, m3 float64, t *job.Truck) (loads *int, by string) {
+	if t.PayloadKg == nil && t.VolumeM3 == nil {
+		return nil, ""
+	}
+	weight, room := 0.0, 0.0
+	if t.PayloadKg != nil {
+		weight = kg / *t.PayloadKg
+	}
+	if t.VolumeM3 != nil {
+		room = m3 / *t.VolumeM3
+	}
+	n := int(math.Ceil(max(weight, room) - 1e-9))
+	if weight >= room {
+		return &n, "weight"
+	}
+	return &n, "room"
+}
+
+// loads works out one vehicle: what has to go at the heavy end of its weight.
+func (g *Ground) loads(t *job.Truck, system units.System) Loads {
+	out := Loads{ID: t.ID, Name: t.Name, Cautions: []string{}}
+	for _, load := range t.Gone {
+		out.GoneKg += load.Kg
+	}
+	a := &g.Away
+	left := func(kg, gone float64) float64 { return max(0, kg-gone) / math.Max(kg, 1e-9) }
+	mass := func(kg float64) string { return units.Print(units.Mass, system, kg) }
+	words := ""
+	if t.Carries(job.TakesLogs) {
+		share := left(a.LogsKg.High, a.GoneLogs)
+		out.Logs, out.LogsBy = fills(a.LogsKg.High, a.StackedM3, t)
+		out.LogsLeft, _ = fills(share*a.LogsKg.High, share*a.StackedM3, t)
+		if out.Logs != nil {
+			words = fmt.Sprintf("%s of logs, full by %s", counted(*out.Logs, "load"), out.LogsBy)
+		}
+	}
+	if t.Carries(job.TakesChips) {
+		share := left(a.ChipsKg.High, a.GoneChips)
+		out.Chips, out.ChipsBy = fills(a.ChipsKg.High, a.ChipsM3, t)
+		out.ChipsLeft, _ = fills(share*a.ChipsKg.High, share*a.ChipsM3, t)
+		if out.Chips != nil {
+			if words != "" {
+				words += "; "
+			}
+			words += fmt.Sprintf("%s of chips, full by %s", counted(*out.Chips, "load"), out.ChipsBy)
+		}
+		if t.VolumeM3 != nil {
+			full := *t.VolumeM3 * *g.Settings.ChipsKgM3
+			out.ChipsLoadKg = &full
+			if t.PayloadKg != nil && full > *t.PayloadKg {
+				out.Cautions = append(out.Cautions, fmt.Sprintf("Full of chips it carries %s, more than its %s: fill it to %.0f %% only.", mass(full), mass(*t.PayloadKg), math.Floor(100**t.PayloadKg/full)))
+			}
+		}
+	}
+	if t.PayloadKg == nil {
+		out.Cautions = append(out.Cautions, "What it may carry is not known: read its plate.")
+	}
+	if t.VolumeM3 == nil {
+		out.Cautions = append(out.Cautions, "The room of its body is not known.")
+	}
+	if t.BedM != nil && t.Carries(job.TakesLogs) {
+		over := 0
+		for i := range g.Pieces {
+			for k := range g.Pieces[i].Parts {
+				for _, log := range g.Pieces[i].Parts[k].Logs {
+					if !g.Pieces[i].Logging.Kept && log.LengthM > *t.BedM+1e-9 {
+						over++
+					}
+				}
+			}
+		}
+		if over > 0 {
+			out.Cautions = append(out.Cautions, fmt.Sprintf("%s longer than its bed of %s.", counted2(over, "log is", "logs are"), units.Print(units.Height, system, *t.BedM)))
+		}
+	}
+	switch {
+	case words == "":
+		out.Said = "Give what it may carry, or the room of its body."
+	default:
+		out.Said = words + "."
+	}
+	if out.GoneKg > 0 {
+		out.Said += fmt.Sprintf(" It has taken %s.", mass(out.GoneKg))
+	}
+	return out
+}
