@@ -122,7 +122,8 @@ func whole(ctx context.Context, q *rows.Queries, found []rows.Item) ([]KeptItem,
 		items[i] = KeptItem{Revision: int(row.Revision), ChangedAt: row.ChangedAt, Item: locker.Item{
 			ID: row.ID, Kind: row.Kind, Name: row.Name, Serial: row.Serial, Rating: gear.Rating{MarkedKn: row.MarkedKn, BreakingKn: row.BreakingKn},
 			DiameterM: row.DiameterM, LengthM: row.LengthM, DynamicFactor: row.DynamicFactor, Efficiency: row.Efficiency, BendM: row.BendM,
-			Friction: row.Friction, RiggingKg: row.RiggingKg, InService: written(row.InService), Note: row.Note,
+			Friction: row.Friction, RiggingKg: row.RiggingKg, MassKg: row.MassKg, PayloadKg: row.PayloadKg, VolumeM3: row.VolumeM3, Grip: row.Grip,
+			WinchKn: row.WinchKn, InService: written(row.InService), Note: row.Note,
 		}}
 		if len(row.Conditions) > 0 {
 			items[i].Conditions = row.Conditions
@@ -226,6 +227,7 @@ func put(ctx context.Context, q *rows.Queries, items []locker.Item) (err error) 
 		params[i] = rows.PutItemParams{
 			ID: it.ID, Kind: it.Kind, Name: it.Name, Serial: it.Serial, MarkedKn: it.MarkedKn, BreakingKn: it.BreakingKn, DiameterM: it.DiameterM,
 			LengthM: it.LengthM, DynamicFactor: it.DynamicFactor, Efficiency: it.Efficiency, BendM: it.BendM, Friction: it.Friction, RiggingKg: it.RiggingKg,
+			MassKg: it.MassKg, PayloadKg: it.PayloadKg, VolumeM3: it.VolumeM3, Grip: it.Grip, WinchKn: it.WinchKn,
 			Conditions: append([]string{}, it.Conditions...), InService: date(it.InService), Note: it.Note,
 		}
 		if aside := it.SetAside; aside != nil {

@@ -46,6 +46,18 @@ func TestItemsComeBackWhole(t *testing.T) {
 	}
 }
 
+func TestAVehicleComesBackWhole(t *testing.T) {
+	s := open(t)
+	vehicle := locker.Item{ID: "v", Kind: locker.Vehicle, Name: "tipper", LengthM: of(3), MassKg: of(2000), PayloadKg: of(1000), VolumeM3: of(5), Grip: of(0.4), WinchKn: of(12)}
+	if kept, err := s.SaveItem(t.Context(), vehicle, 0); err != nil || !reflect.DeepEqual(kept.Item, vehicle) {
+		t.Errorf("%v: %+v", err, kept.Item)
+	}
+	bare := locker.Item{ID: "v", Kind: locker.Vehicle, Name: "tipper"}
+	if kept, err := s.SaveItem(t.Context(), bare, 1); err != nil || !reflect.DeepEqual(kept.Item, bare) {
+		t.Errorf("%v: what was there before is still on it: %+v", err, kept.Item)
+	}
+}
+
 func TestAnImportIsAllOrNothing(t *testing.T) {
 	s := open(t)
 	_, revision, err := s.Items(t.Context())

@@ -268,6 +268,9 @@ func (g *Ground) cautions() {
 			"A log lies under tension and pressure: look what carries it before the saw goes in, stand where it will not roll, and never two people at one stem.",
 			"What chips and stacks take up, and what a person lifts, are common practice, no source.")
 	}
+	if len(g.Moves) > 0 {
+		g.Cautions = append(g.Cautions, "A log that catches on a root or a stump pulls up to what winch or line can give: nobody in the bight, nobody below a log on a slope.")
+	}
 	if g.sawn > mostLogs {
 		g.Cautions = append(g.Cautions, fmt.Sprintf("Only the first %d logs are worked out: the rest is counted as chips. Ask for longer logs.", mostLogs))
 	}

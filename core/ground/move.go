@@ -152,7 +152,6 @@ func (g *Ground) move(f *assess.Forest, m *job.Move) MoveFigures {
 	}
 	skid := drag.Solve()
 	out.PullKn, out.Working = skid.PullKn, drag.Working(skid)
-	out.Cautions = append(out.Cautions, drag.Cautions(skid)...)
 	g.pulled(f, m, &out)
 	g.heldBack(f, m, &out)
 	return out
@@ -214,14 +213,14 @@ func (g *Ground) pulled(f *assess.Forest, m *job.Move, out *MoveFigures) {
 	}
 	through := ""
 	if parts > 1 {
-		through = fmt.Sprintf(" through %d parts", parts)
+		through = fmt.Sprintf(", %s through %d parts", force(out.NeedKn), parts)
 	}
 	there := "what pulls is not known"
 	if out.GivesKn != nil {
 		there = fmt.Sprintf("%s: %s", by, force(gives))
 	}
-	out.Said = fmt.Sprintf("%s to move, %s%s; %s. %s of %s, %s along the ground; %s of rope come in each time.",
-		force(out.PullKn), force(out.NeedKn), through, there, counted2(out.Goes, "go", "goes"), units.Print(units.Mass, system, out.HeaviestKg)+" at the most",
+	out.Said = fmt.Sprintf("%s to move%s; %s. %s of %s, %s along the ground; %s of rope come in each time.",
+		force(out.PullKn), through, there, counted2(out.Goes, "go", "goes"), units.Print(units.Mass, system, out.HeaviestKg)+" at the most",
 		units.Print(units.Height, system, out.LengthM), units.Print(units.Height, system, out.RopeM))
 }
 

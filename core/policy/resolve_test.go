@@ -86,7 +86,7 @@ func TestGearComesFromTheLocker(t *testing.T) {
 	for _, one := range stands.Standings() {
 		order = append(order, one.ID)
 	}
-	if got := strings.Join(order, " "); got != "rope block far leg sling tie link turn device winch mobile" {
+	if got := strings.Join(order, " "); got != "rope block far leg sling tie link turn device winch mobile tipper" {
 		t.Errorf("order %s", got)
 	}
 	if r.Rope.MarkedKn != nil || r.Rope.Conditions[0] != "aged" || r.Rope.Name != "the rope" || r.Redirects[0].Friction != nil || was.RopeLengthM != nil {

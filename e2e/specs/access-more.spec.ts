@@ -24,6 +24,16 @@ for (const theme of ["daylight", "dusk"]) {
       await page.keyboard.press("w");
       await expect(page.getByTestId("whole-trees").getByRole("status")).toBeVisible();
       await expectNoSeriousViolations(page);
+      await page.goto(`/job/${lock}/ground`);
+      await expect(page.getByTestId("log-view").getByRole("group")).toBeVisible();
+      await page.getByRole("group", { name: "to the landing" }).getByRole("button").first().click();
+      await page
+        .getByRole("group", { name: "marsh tipper", exact: true })
+        .getByRole("button")
+        .first()
+        .click();
+      await page.getByText("What counts here").click();
+      await expectNoSeriousViolations(page);
       await page.goto("/bench?sum=bind");
       await expect(page.getByTestId("picture")).toBeVisible();
       await page.getByRole("button", { name: "Over a range" }).click();

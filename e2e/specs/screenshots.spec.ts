@@ -47,6 +47,13 @@ test("a pick by crane, and what if", async ({ page }) => {
   await page.screenshot(into("pick"));
 });
 
+test("on the ground", async ({ page }) => {
+  await page.goto(`/job/${lock}/ground`);
+  await expect(page.getByTestId("log-view").getByRole("group")).toBeVisible();
+  await expect(page.getByTestId("loads-said").first()).toContainText("load");
+  await page.screenshot(into("ground"));
+});
+
 test("a tree pulled over", async ({ page }) => {
   await open(page, lock);
   await choose(page, 1);

@@ -34,13 +34,15 @@ select revision, deleted_at from item where id = @id;
 
 -- name: PutItem :batchexec
 insert into item (id, kind, name, serial, marked_kn, breaking_kn, diameter_m, length_m, dynamic_factor, efficiency, bend_m, friction,
-  rigging_kg, conditions, in_service, set_aside_on, set_aside_why, retired, note)
+  rigging_kg, mass_kg, payload_kg, volume_m3, grip, winch_kn, conditions, in_service, set_aside_on, set_aside_why, retired, note)
 values (@id, @kind, @name, @serial, sqlc.narg(marked_kn), sqlc.narg(breaking_kn), sqlc.narg(diameter_m), sqlc.narg(length_m), sqlc.narg(dynamic_factor),
-  sqlc.narg(efficiency), sqlc.narg(bend_m), sqlc.narg(friction), sqlc.narg(rigging_kg), @conditions, sqlc.narg(in_service), sqlc.narg(set_aside_on),
+  sqlc.narg(efficiency), sqlc.narg(bend_m), sqlc.narg(friction), sqlc.narg(rigging_kg), sqlc.narg(mass_kg), sqlc.narg(payload_kg),
+  sqlc.narg(volume_m3), sqlc.narg(grip), sqlc.narg(winch_kn), @conditions, sqlc.narg(in_service), sqlc.narg(set_aside_on),
   sqlc.narg(set_aside_why), @retired, @note)
 on conflict (id) do update set kind = excluded.kind, name = excluded.name, serial = excluded.serial, marked_kn = excluded.marked_kn,
   breaking_kn = excluded.breaking_kn, diameter_m = excluded.diameter_m, length_m = excluded.length_m, dynamic_factor = excluded.dynamic_factor,
   efficiency = excluded.efficiency, bend_m = excluded.bend_m, friction = excluded.friction, rigging_kg = excluded.rigging_kg,
+  mass_kg = excluded.mass_kg, payload_kg = excluded.payload_kg, volume_m3 = excluded.volume_m3, grip = excluded.grip, winch_kn = excluded.winch_kn,
   conditions = excluded.conditions, in_service = excluded.in_service, set_aside_on = excluded.set_aside_on, set_aside_why = excluded.set_aside_why,
   retired = excluded.retired, note = excluded.note, revision = item.revision + 1, changed_at = now(), deleted_at = null;
 

@@ -19,13 +19,15 @@ var (
 
 const putItem = `-- name: PutItem :batchexec
 insert into item (id, kind, name, serial, marked_kn, breaking_kn, diameter_m, length_m, dynamic_factor, efficiency, bend_m, friction,
-  rigging_kg, conditions, in_service, set_aside_on, set_aside_why, retired, note)
+  rigging_kg, mass_kg, payload_kg, volume_m3, grip, winch_kn, conditions, in_service, set_aside_on, set_aside_why, retired, note)
 values ($1, $2, $3, $4, $5, $6, $7, $8, $9,
-  $10, $11, $12, $13, $14, $15, $16,
-  $17, $18, $19)
+  $10, $11, $12, $13, $14, $15,
+  $16, $17, $18, $19, $20, $21,
+  $22, $23, $24)
 on conflict (id) do update set kind = excluded.kind, name = excluded.name, serial = excluded.serial, marked_kn = excluded.marked_kn,
   breaking_kn = excluded.breaking_kn, diameter_m = excluded.diameter_m, length_m = excluded.length_m, dynamic_factor = excluded.dynamic_factor,
   efficiency = excluded.efficiency, bend_m = excluded.bend_m, friction = excluded.friction, rigging_kg = excluded.rigging_kg,
+  mass_kg = excluded.mass_kg, payload_kg = excluded.payload_kg, volume_m3 = excluded.volume_m3, grip = excluded.grip, winch_kn = excluded.winch_kn,
   conditions = excluded.conditions, in_service = excluded.in_service, set_aside_on = excluded.set_aside_on, set_aside_why = excluded.set_aside_why,
   retired = excluded.retired, note = excluded.note, revision = item.revision + 1, changed_at = now(), deleted_at = null
 `
@@ -50,6 +52,11 @@ type PutItemParams struct {
 	BendM         *float64
 	Friction      *float64
 	RiggingKg     *float64
+	MassKg        *float64
+	PayloadKg     *float64
+	VolumeM3      *float64
+	Grip          *float64
+	WinchKn       *float64
 	Conditions    []string
 	InService     pgtype.Date
 	SetAsideOn    pgtype.Date
@@ -75,6 +82,11 @@ func (q *Queries) PutItem(ctx context.Context, arg []PutItemParams) *PutItemBatc
 			a.BendM,
 			a.Friction,
 			a.RiggingKg,
+			a.MassKg,
+			a.PayloadKg,
+			a.VolumeM3,
+			a.Grip,
+			a.WinchKn,
 			a.Conditions,
 			a.InService,
 			a.SetAsideOn,

@@ -320,7 +320,7 @@ func (q *Queries) ItemRevision(ctx context.Context, id string) (ItemRevisionRow,
 }
 
 const items = `-- name: Items :many
-select id, kind, name, serial, marked_kn, breaking_kn, diameter_m, length_m, dynamic_factor, efficiency, bend_m, friction, rigging_kg, conditions, in_service, set_aside_on, set_aside_why, retired, note, revision, changed_at, deleted_at from item where deleted_at is null order by kind, name, id
+select id, kind, name, serial, marked_kn, breaking_kn, diameter_m, length_m, dynamic_factor, efficiency, bend_m, friction, rigging_kg, conditions, in_service, set_aside_on, set_aside_why, retired, note, revision, changed_at, deleted_at, mass_kg, payload_kg, volume_m3, grip, winch_kn from item where deleted_at is null order by kind, name, id
 `
 
 func (q *Queries) Items(ctx context.Context) ([]Item, error) {
@@ -355,6 +355,11 @@ func (q *Queries) Items(ctx context.Context) ([]Item, error) {
 			&i.Revision,
 			&i.ChangedAt,
 			&i.DeletedAt,
+			&i.MassKg,
+			&i.PayloadKg,
+			&i.VolumeM3,
+			&i.Grip,
+			&i.WinchKn,
 		); err != nil {
 			return nil, err
 		}
@@ -367,7 +372,7 @@ func (q *Queries) Items(ctx context.Context) ([]Item, error) {
 }
 
 const itemsByID = `-- name: ItemsByID :many
-select id, kind, name, serial, marked_kn, breaking_kn, diameter_m, length_m, dynamic_factor, efficiency, bend_m, friction, rigging_kg, conditions, in_service, set_aside_on, set_aside_why, retired, note, revision, changed_at, deleted_at from item where id = any ($1::text[]) and deleted_at is null order by kind, name, id
+select id, kind, name, serial, marked_kn, breaking_kn, diameter_m, length_m, dynamic_factor, efficiency, bend_m, friction, rigging_kg, conditions, in_service, set_aside_on, set_aside_why, retired, note, revision, changed_at, deleted_at, mass_kg, payload_kg, volume_m3, grip, winch_kn from item where id = any ($1::text[]) and deleted_at is null order by kind, name, id
 `
 
 func (q *Queries) ItemsByID(ctx context.Context, ids []string) ([]Item, error) {
@@ -402,6 +407,11 @@ func (q *Queries) ItemsByID(ctx context.Context, ids []string) ([]Item, error) {
 			&i.Revision,
 			&i.ChangedAt,
 			&i.DeletedAt,
+			&i.MassKg,
+			&i.PayloadKg,
+			&i.VolumeM3,
+			&i.Grip,
+			&i.WinchKn,
 		); err != nil {
 			return nil, err
 		}
@@ -414,7 +424,7 @@ func (q *Queries) ItemsByID(ctx context.Context, ids []string) ([]Item, error) {
 }
 
 const itemsPage = `-- name: ItemsPage :many
-select id, kind, name, serial, marked_kn, breaking_kn, diameter_m, length_m, dynamic_factor, efficiency, bend_m, friction, rigging_kg, conditions, in_service, set_aside_on, set_aside_why, retired, note, revision, changed_at, deleted_at from item where deleted_at is null and (kind, name, id) > ($1::text, $2::text, $3::text)
+select id, kind, name, serial, marked_kn, breaking_kn, diameter_m, length_m, dynamic_factor, efficiency, bend_m, friction, rigging_kg, conditions, in_service, set_aside_on, set_aside_why, retired, note, revision, changed_at, deleted_at, mass_kg, payload_kg, volume_m3, grip, winch_kn from item where deleted_at is null and (kind, name, id) > ($1::text, $2::text, $3::text)
 order by kind, name, id limit $4
 `
 
@@ -462,6 +472,11 @@ func (q *Queries) ItemsPage(ctx context.Context, arg ItemsPageParams) ([]Item, e
 			&i.Revision,
 			&i.ChangedAt,
 			&i.DeletedAt,
+			&i.MassKg,
+			&i.PayloadKg,
+			&i.VolumeM3,
+			&i.Grip,
+			&i.WinchKn,
 		); err != nil {
 			return nil, err
 		}

@@ -56,6 +56,11 @@ type Item struct {
 	Revision      int32
 	ChangedAt     time.Time
 	DeletedAt     *time.Time
+	MassKg        *float64
+	PayloadKg     *float64
+	VolumeM3      *float64
+	Grip          *float64
+	WinchKn       *float64
 }
 
 type ItemLift struct {

@@ -2,6 +2,7 @@
   import { resolve } from "$app/paths";
   import Download from "@lucide/svelte/icons/download";
   import FileText from "@lucide/svelte/icons/file-text";
+  import Truck from "@lucide/svelte/icons/truck";
   import Redo from "@lucide/svelte/icons/redo-2";
   import Ruler from "@lucide/svelte/icons/ruler";
   import Search from "@lucide/svelte/icons/search";
@@ -50,6 +51,12 @@
     href={resolve("/job/[id]/briefing", { id: session.id })}
     aria-label="Briefing"
     title="Briefing: the paper that goes up the tree"><FileText size={20} /></a
+  >
+  <a
+    class="btn touch btn-ghost px-2"
+    href={resolve("/job/[id]/ground", { id: session.id })}
+    aria-label="On the ground"
+    title="On the ground: logs, moving, loads"><Truck size={20} /></a
   >
   <a
     class="btn touch btn-ghost px-2 max-sm:hidden"

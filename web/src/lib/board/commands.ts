@@ -87,6 +87,12 @@ export const commandsOf = (session: Session, view: View, hand: Hand): Command[] 
     title: "Briefing: the paper that goes up the tree",
     run: () => void goto(resolve("/job/[id]/briefing", { id: session.id })),
   },
+  {
+    title: "On the ground: logs, moving, loads",
+    key: "G",
+    on: ["g"],
+    run: () => void goto(resolve("/job/[id]/ground", { id: session.id })),
+  },
   { title: "The locker", run: () => void goto(resolve("/locker")) },
   { title: "The crew’s policy", run: () => void goto(resolve("/policy")) },
   { title: "Switch units", run: () => preferences.switchUnits() },

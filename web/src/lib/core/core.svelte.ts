@@ -6,6 +6,7 @@ import {
   type Assessment,
   type BenchAsked,
   type Fault,
+  type GroundFigures,
   type GuessedTree,
   type Job,
   type Merged,
@@ -36,6 +37,7 @@ interface Answers {
   propose: Proposal;
   rose: Rose;
   trees: Whole;
+  ground: GroundFigures;
   hold: BenchAsked;
   sweep: Swept;
   ask: Answer;
@@ -238,6 +240,9 @@ class Core {
       return this.question("trees", job, asked);
     }
   };
+
+  /** What becomes of the wood once it lies. */
+  ground = (job: Job, units: System) => this.question("ground", job, { units });
 
   /** One sum of the calculation contract, by its kind. */
   sum = async (kind: string, request: unknown): Promise<Reply<Sum>> => {

@@ -51,6 +51,15 @@
     }
   }
 
+  /** What a vehicle is known by. */
+  const vehicle = [
+    ["payload_kg", "May carry", "mass"],
+    ["volume_m3", "Room of its body", "volume"],
+    ["mass_kg", "Weighs itself", "mass"],
+    ["grip", "Grip of its wheels", "number"],
+    ["winch_kn", "Its winch pulls", "force"],
+  ] as const;
+
   const fault = (field: string) =>
     faults
       .filter(
@@ -78,6 +87,7 @@
     "friction",
     "rigging_kg",
     "chart",
+    ...vehicle.map(([name]) => name),
     "inspections",
     "in_service",
   ];
@@ -239,7 +249,7 @@
     {/if}
     {#if has("length_m")}
       <Figure
-        label={item.kind === "crane" ? "Boom" : "Length"}
+        label={{ crane: "Boom", vehicle: "Bed" }[item.kind as string] ?? "Length"}
         quantity="height"
         value={item.length_m}
         fault={fault("length_m")}
@@ -295,6 +305,18 @@
         onchange={(v) => set("rigging_kg", v)}
       />
     {/if}
+    {#each vehicle as [name, label, quantity] (name)}
+      {#if has(name)}
+        <Figure
+          {label}
+          {quantity}
+          value={item[name]}
+          hint="not stated"
+          fault={fault(name)}
+          onchange={(v) => set(name, v)}
+        />
+      {/if}
+    {/each}
     <label class="block">
       <span class="mb-0.5 block text-sm font-medium">In service since</span>
       <input

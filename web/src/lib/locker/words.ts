@@ -10,6 +10,7 @@ export const kinds: readonly (readonly [Item["kind"], string, string])[] = [
   ["device", "Lowering device", "Lowering devices"],
   ["winch", "Winch", "Winches"],
   ["crane", "Crane", "Cranes"],
+  ["vehicle", "Vehicle", "Vehicles"],
 ];
 
 export const kindWord = (kind: string) => kinds.find(([id]) => id === kind)?.[1] ?? kind;

@@ -1,20 +1,21 @@
 import type { Job, Pick, Tree, TreeFigures, Way } from "../api/client";
 import { known } from "../reference.svelte";
 
-/** An id that no pick, limb, rig or thing on the site of the job has. */
+/** Every id of a document, wherever it stands. */
+function idsOf(value: unknown, found = new Set<string>()): Set<string> {
+  if (Array.isArray(value)) for (const one of value) idsOf(one, found);
+  else if (value && typeof value === "object") {
+    for (const [key, inner] of Object.entries(value)) {
+      if (key === "id" && typeof inner === "string") found.add(inner);
+      else idsOf(inner, found);
+    }
+  }
+  return found;
+}
+
+/** An id that nothing in the job has. */
 export function freshId(job: Job, letter: string): string {
-  const taken = new Set([
-    ...job.picks.map((p) => p.id),
-    ...job.rigs.map((r) => r.id),
-    ...job.trees.flatMap((t) => [t.id, ...[...t.limbs, ...t.defects].map((one) => one.id)]),
-    ...job.site.targets.map((t) => t.id),
-    ...job.site.zones.map((z) => z.id),
-    ...job.site.sectors.map((s) => s.id),
-    ...(job.site.posts ?? []).map((p) => p.id),
-    ...(job.site.escapes ?? []).map((e) => e.id),
-    ...job.site.anchors.map((a) => a.id),
-    ...job.site.cranes.map((c) => c.id),
-  ]);
+  const taken = idsOf(job);
   let n = 1;
   while (taken.has(`${letter}${n}`)) n++;
   return `${letter}${n}`;

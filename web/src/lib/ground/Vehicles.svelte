@@ -1,0 +1,230 @@
+<script lang="ts">
+  // What takes it away: loads by weight and by room, and what has gone.
+  import Trash from "@lucide/svelte/icons/trash-2";
+  import type { GroundFigures } from "../api/client";
+  import Choice from "../fields/Choice.svelte";
+  import Figure from "../fields/Figure.svelte";
+  import Measure from "../fields/Measure.svelte";
+  import Name from "../fields/Name.svelte";
+  import ItemPicker from "../locker/ItemPicker.svelte";
+  import { freshId } from "../order/edits";
+  import { print } from "../reference.svelte";
+  import { assign, byId } from "../session/path";
+  import type { Session } from "../session/session.svelte";
+  import { today } from "../crew/items";
+  import { onGround, type Vehicle } from "./document";
+
+  let { session, lies }: { session: Session; lies: GroundFigures } = $props();
+
+  let vehicles = $derived(session.job.ground?.trucks ?? []);
+  let open = $state("");
+  let what = $state<"logs" | "chips">("logs");
+  let kg = $state<number | undefined>();
+
+  function add() {
+    const id = freshId(session.job, "v");
+    open = id;
+    const n = vehicles.length + 1;
+    void session.change((job) => {
+      (onGround(job).trucks ??= []).push({ id, name: `vehicle ${n}` });
+    });
+  }
+  function change(id: string, mutate: (one: Vehicle) => void) {
+    void session.change((job) => {
+      const one = job.ground?.trucks?.find((t) => t.id === id);
+      if (one) mutate(one);
+    });
+  }
+  function remove(id: string) {
+    void session.change((job) => {
+      const g = onGround(job);
+      g.trucks = (g.trucks ?? []).filter((t) => t.id !== id);
+      // What it pulled is pulled by nothing that is named.
+      for (const way of g.moves ?? []) if (way.truck === id) delete way.truck;
+    });
+  }
+  function gone(id: string) {
+    if (!kg) return;
+    const load = { id: freshId(session.job, "g"), what, kg, on: today() };
+    change(id, (one) => (one.gone ??= []).push(load));
+    kg = undefined;
+  }
+  const takes: [string, string][] = [
+    ["both", "logs and chips"],
+    ["logs", "logs"],
+    ["chips", "chips"],
+  ];
+</script>
+
+<section aria-label="Loading out" class="space-y-2">
+  <div class="flex items-center justify-between gap-2">
+    <h2 class="text-lg font-bold">Loading out</h2>
+    <span class="flex gap-1">
+      <a
+        class="btn touch btn-ghost px-2"
+        href={`/api/jobs/${session.id}/waste.csv`}
+        download
+        rel="external">CSV</a
+      >
+      <button class="btn touch btn-outline" onclick={add}>Add a vehicle</button>
+    </span>
+  </div>
+  <dl class="grid grid-cols-2 gap-x-3 text-base tabular-nums">
+    <dt>Logs to go</dt>
+    <dd class="text-right font-bold">
+      {print("mass", lies.away.logs_kg.likely)} · {print("volume", lies.away.logs_m3)}
+    </dd>
+    <dt>Chips</dt>
+    <dd class="text-right font-bold">
+      {print("mass", lies.away.chips_kg.likely)} · {print("volume", lies.away.chips_m3)}
+    </dd>
+    {#if lies.away.kept_kg.likely}
+      <dt>Logs that stay</dt>
+      <dd class="text-right">{print("mass", lies.away.kept_kg.likely)}</dd>
+    {/if}
+    {#if lies.away.gone_logs_kg || lies.away.gone_chips_kg}
+      <dt>Gone</dt>
+      <dd class="text-right">
+        {print("mass", lies.away.gone_logs_kg)} logs, {print("mass", lies.away.gone_chips_kg)} chips
+      </dd>
+    {/if}
+  </dl>
+  {#each vehicles as one (one.id)}
+    {@const figures = lies.trucks.find((t) => t.id === one.id)}
+    {@const at = byId("ground.trucks", one.id)}
+    <div class="rounded border border-base-300" role="group" aria-label={one.name}>
+      <button
+        class="flex w-full cursor-pointer items-start justify-between gap-2 p-2 text-left"
+        aria-expanded={open === one.id}
+        onclick={() => (open = open === one.id ? "" : one.id)}
+      >
+        <span class="min-w-0">
+          <span class="block truncate font-bold">{one.name}</span>
+          <span class="block text-sm leading-snug" data-testid="loads-said"
+            >{figures?.said ?? ""}</span
+          >
+        </span>
+        {#if figures?.logs_left !== undefined || figures?.chips_left !== undefined}
+          <span class="shrink-0 text-right text-2xl leading-none font-bold tabular-nums">
+            {(figures.logs_left ?? 0) + (figures.chips_left ?? 0)}
+            <span class="block text-xs font-medium faint">loads to go</span>
+          </span>
+        {/if}
+      </button>
+      {#if figures}
+        {#each figures.cautions as caution (caution)}
+          <p class="px-2 pb-1 text-sm leading-snug font-medium">▲ {caution}</p>
+        {/each}
+      {/if}
+      {#if open === one.id}
+        <div class="space-y-2 border-t border-base-300 p-2">
+          <ItemPicker
+            {session}
+            label="From the locker"
+            kinds={["vehicle"]}
+            value={one.item}
+            onchoose={(item) =>
+              void session.take((job) => {
+                assign(job, `${at}.item`, item?.id);
+                if (item) assign(job, `${at}.name`, item.name);
+              })}
+          />
+          <div class="flex items-end gap-2">
+            <div class="grow">
+              <Name {session} path={`${at}.name`} label="Name" value={one.name} required />
+            </div>
+            <button
+              class="btn touch btn-ghost px-2"
+              aria-label={`Take away ${one.name}`}
+              onclick={() => remove(one.id)}><Trash size={18} /></button
+            >
+          </div>
+          <div class="grid grid-cols-2 gap-2">
+            <Choice
+              label="Takes"
+              value={one.takes ?? "both"}
+              options={takes}
+              onchoose={(t) =>
+                change(one.id, (v) => (v.takes = t as NonNullable<Vehicle["takes"]>))}
+            />
+            {#if !one.item}
+              <Measure
+                {session}
+                path={`${at}.payload_kg`}
+                label="May carry"
+                quantity="mass"
+                value={one.payload_kg}
+                hint="not said"
+              />
+              <Measure
+                {session}
+                path={`${at}.volume_m3`}
+                label="Room"
+                quantity="volume"
+                value={one.volume_m3}
+                hint="not said"
+              />
+              <Measure
+                {session}
+                path={`${at}.bed_m`}
+                label="Bed"
+                quantity="height"
+                value={one.bed_m}
+                hint="not said"
+              />
+              <Measure
+                {session}
+                path={`${at}.mass_kg`}
+                label="Weighs itself"
+                quantity="mass"
+                value={one.mass_kg}
+                hint="not said"
+              />
+              <Measure
+                {session}
+                path={`${at}.winch_kn`}
+                label="Its winch"
+                quantity="force"
+                value={one.winch_kn}
+                hint="none"
+              />
+            {/if}
+          </div>
+          <div role="group" aria-label={`A load of ${one.name} has gone`} class="space-y-1">
+            <span class="block text-sm font-medium">A load has gone</span>
+            <div class="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
+              <Choice
+                label="Of"
+                value={what}
+                options={[
+                  ["logs", "logs"],
+                  ["chips", "chips"],
+                ]}
+                onchoose={(w) => (what = w as "logs" | "chips")}
+              />
+              <Figure
+                label="Weighed"
+                quantity="mass"
+                value={kg}
+                onchange={(value) => (kg = value)}
+              />
+              <button class="btn touch btn-primary" onclick={() => gone(one.id)}>Gone</button>
+            </div>
+            {#each one.gone ?? [] as load (load.id)}
+              <p class="flex items-center justify-between text-base">
+                <span>{print("mass", load.kg)} of {load.what}{load.on ? `, ${load.on}` : ""}</span>
+                <button
+                  class="btn touch btn-ghost px-2"
+                  aria-label={`Take back ${print("mass", load.kg)} of ${load.what}`}
+                  onclick={() =>
+                    change(one.id, (v) => (v.gone = v.gone?.filter((l) => l.id !== load.id)))}
+                  ><Trash size={16} /></button
+                >
+              </p>
+            {/each}
+          </div>
+        </div>
+      {/if}
+    </div>
+  {/each}
+</section>
