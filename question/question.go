@@ -130,6 +130,14 @@ var table = []Question{
 		func(ctx context.Context, kind calc.Kind, document []byte, asked Asked, from, to *float64) (bench.Swept, error) {
 			return bench.Sweep(ctx, kind, document, bench.Over{Over: asked.Over, Of: asked.Of, From: from, To: to, Steps: asked.Steps})
 		}),
+	ofKind("layout", "What can be typed of a sum of any kind", "kind",
+		func(_ context.Context, kind calc.Kind, document []byte, _ Asked, _, _ *float64) (bench.Laid, error) {
+			return bench.LayOut(kind, document)
+		}),
+	ofKind("into-job", "A job to go on with, made of a sum", "kind",
+		func(ctx context.Context, kind calc.Kind, document []byte, _ Asked, _, _ *float64) (job.Job, error) {
+			return bench.IntoJob(ctx, kind, document)
+		}),
 	of[Three]("merge", "Bring together two changes of one document", merge),
 	of[bench.WeightsRequest]("weights", "A table of what logs of one wood weigh", bench.WeightTable),
 	of[bench.WrapsRequest]("wraps-card", "What a hand holds with every number of turns on a device", bench.WrapCard),

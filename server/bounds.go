@@ -46,6 +46,8 @@ var bounds = map[string]bound{
 	"ground":      {maxBody, 8 * mB, longTime, true},
 	"ask":         {maxBody, mB, longTime, true},
 	"hold":        {256 * kB, 16 * mB, longTime, true},
+	"layout":      {256 * kB, mB, 5 * time.Second, false},
+	"into-job":    {256 * kB, mB, longTime, true},
 	"sweep":       {256 * kB, mB, longTime, true},
 	"resolve":     {maxBody, 4 * mB, 10 * time.Second, false},
 	"brief":       {maxBody, 4 * mB, longTime, true},

@@ -100,8 +100,8 @@ type tightened struct {
 // madeTight works out the catch of a line made tight before the cut. What swings is caught at the
 // bottom of its arc, where the stretch taken out before is long used up: it is caught no softer.
 func (v *Survey) madeTight(o *Outcome, c *drop.Case, kn float64) {
-	h := drop.Held{MassKg: c.Piece.MassKg, SinkM: c.Course.FallM, LineM: c.Course.LineM, LeadM: c.LeadM, Rope: c.Rope, Efficiency: c.BlockEfficiency,
-		AnchorStiffnessKnM: c.AnchorStiffnessKnM, EnergyLostPct: c.EnergyLostPct, PretensionKn: kn, HoldKn: c.DeviceHoldKn}
+	h := *heldOf(c)
+	h.PretensionKn = kn
 	if faults := h.Faults("tight"); len(faults) > 0 {
 		o.fault(faultTie, "%s", faults[0].Message)
 		return

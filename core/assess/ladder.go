@@ -278,6 +278,7 @@ type Rung struct {
 	RestingLimitKn *float64       `json:"resting_limit_kn" doc:"Limit of the load at rest, when the school asks for one of its own; else null"`
 	Cautions       []string       `json:"cautions" nullable:"false"`
 	Working        []working.Step `json:"working" nullable:"false"`
+	Sum            *Sum           `json:"sum,omitempty" doc:"The same sum as the calculation contract has it"`
 }
 
 // judge gives the verdict of one load.
@@ -351,7 +352,7 @@ func (v *Survey) ladder(o *Outcome, now *Standing) []Rung {
 				rung.Cautions = append(rung.Cautions, said)
 			}
 		}
-		rung.Working = v.rungWorking(l, o, now)
+		rung.Working, rung.Sum = v.rungWorking(l, o, now), v.sumOf(l, o)
 		rungs = append(rungs, rung)
 	}
 	return rungs

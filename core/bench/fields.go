@@ -7,6 +7,8 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+
+	"elkstay/core/calc"
 )
 
 // A Field is one figure or choice of a request.
@@ -58,13 +60,43 @@ func named(name string) (label, unit string) {
 
 // fieldsOf lists the figures and choices of a request as a document has them, and those it leaves
 // out that stand by themselves.
-func fieldsOf(request reflect.Type, document any) []Field {
-	list := []Field{}
-	walk(request, document, "", "", &list)
-	return list
+func fieldsOf(request reflect.Type, document any) []Field { return laid(request, document).Fields }
+
+// A List is a list of a request, which may have more rows or fewer.
+type List struct {
+	Path  string `json:"path"`
+	Label string `json:"label" doc:"Of one row"`
+	Rows  int    `json:"rows"`
+	Least int    `json:"least"`
+	Most  int    `json:"most"`
 }
 
-func walk(t reflect.Type, value any, path, title string, list *[]Field) {
+// A Laid request is what can be typed of it.
+type Laid struct {
+	Fields []Field `json:"fields" nullable:"false"`
+	Lists  []List  `json:"lists" nullable:"false"`
+}
+
+// mostRows is how many rows of one list can be typed.
+const mostRows = 24
+
+// LayOut lists what can be typed of a request of a kind. The error is a
+// *calc.Problem.
+func LayOut(kind calc.Kind, data []byte) (Laid, error) {
+	document, err := generic(data)
+	if err != nil {
+		return Laid{}, calc.Refuse(kind.Name, err)
+	}
+	return laid(kind.Request, document), nil
+}
+
+func laid(request reflect.Type, document any) Laid {
+	out := Laid{Fields: []Field{}, Lists: []List{}}
+	out.walk(request, document, "", "")
+	return out
+}
+
+func (out *Laid) walk(t reflect.Type, value any, path, title string) {
 	for t.Kind() == reflect.Pointer {
 		t = t.Elem()
 	}
@@ -75,7 +107,7 @@ func walk(t reflect.Type, value any, path, title string, list *[]Field) {
 			f := t.Field(i)
 			tag := f.Tag.Get("json")
 			if f.Anonymous && tag == "" {
-				walk(f.Type, value, path, title, list)
+				out.walk(f.Type, value, path, title)
 				continue
 			}
 			name, options, _ := strings.Cut(tag, ",")
@@ -99,8 +131,17 @@ func walk(t reflect.Type, value any, path, title string, list *[]Field) {
 			}
 			switch kind.Kind() {
 			case reflect.Struct, reflect.Slice, reflect.Map:
+				if rows, isList := inner.([]any); isList {
+					bound := func(tag string, standard int) int {
+						if v, err := strconv.Atoi(f.Tag.Get(tag)); err == nil {
+							return v
+						}
+						return standard
+					}
+					out.Lists = append(out.Lists, List{at, own, len(rows), bound("minItems", 0), min(mostRows, bound("maxItems", mostRows))})
+				}
 				if has {
-					walk(kind, inner, at, own, list)
+					out.walk(kind, inner, at, own)
 				}
 				continue
 			}
@@ -126,21 +167,25 @@ func walk(t reflect.Type, value any, path, title string, list *[]Field) {
 			case reflect.Bool:
 				field.Flag = true
 			}
-			*list = append(*list, field)
+			out.Fields = append(out.Fields, field)
 		}
 	case reflect.Slice:
 		rows, _ := value.([]any)
-		for i, row := range rows {
+		for i, row := range rows[:min(len(rows), mostRows)] {
 			at, own := fmt.Sprintf("%s[%d]", path, i), fmt.Sprintf("%s %d", title, i+1)
 			if _, ok := row.(json.Number); ok {
 				label, unit := title, ""
 				if name := path[strings.LastIndexByte(path, '.')+1:]; name != "" {
 					label, unit = named(name)
 				}
-				*list = append(*list, Field{Path: at, Label: fmt.Sprintf("%s %d", label, i+1), Unit: unit, Number: true, Required: true})
+				out.Fields = append(out.Fields, Field{Path: at, Label: fmt.Sprintf("%s %d", label, i+1), Unit: unit, Number: true, Required: true})
 				continue
 			}
-			walk(t.Elem(), row, at, own, list)
+			if _, ok := row.(string); ok {
+				out.Fields = append(out.Fields, Field{Path: at, Label: own, Required: true})
+				continue
+			}
+			out.walk(t.Elem(), row, at, own)
 		}
 	}
 }

@@ -10,15 +10,16 @@ import (
 
 // An Instrument is a kind of the contract as it lies on the bench.
 type Instrument struct {
-	Kind    string          `json:"kind"`
-	Title   string          `json:"title" doc:"What it answers, as a crew asks it"`
-	Words   string          `json:"words" doc:"Trade words that lead to it"`
-	Group   string          `json:"group"`
-	Begin   json.RawMessage `json:"begin" doc:"A sum to begin with; invented"`
-	Answer  string          `json:"answer" doc:"Path of the figure that is the answer"`
-	Beside  []string        `json:"beside" nullable:"false" doc:"Paths of the figures beside it"`
-	Fields  []Field         `json:"fields" nullable:"false"`
-	Figures []Figure        `json:"figures" nullable:"false" doc:"Every number of the answer to begin with"`
+	Kind     string          `json:"kind"`
+	Title    string          `json:"title" doc:"What it answers, as a crew asks it"`
+	Words    string          `json:"words" doc:"Trade words that lead to it"`
+	Group    string          `json:"group"`
+	Begin    json.RawMessage `json:"begin" doc:"A sum to begin with; invented"`
+	Answer   string          `json:"answer" doc:"Path of the figure that is the answer"`
+	Beside   []string        `json:"beside" nullable:"false" doc:"Paths of the figures beside it"`
+	Fields   []Field         `json:"fields" nullable:"false"`
+	Figures  []Figure        `json:"figures" nullable:"false" doc:"Every number of the answer to begin with"`
+	MakesJob bool            `json:"makes_job,omitempty" doc:"Its sum can be put in a job"`
 }
 
 // The groups of the bench, in the order in which they lie there.
@@ -116,7 +117,7 @@ func All(ctx context.Context) ([]Instrument, error) {
 		if err != nil {
 			return nil, fmt.Errorf("bench: %s: %w", one.Kind, err)
 		}
-		one.Fields = fieldsOf(kind.Request, document)
+		one.Fields, one.MakesJob = fieldsOf(kind.Request, document), intoJob[kind.Name] != nil
 		answer, err := kind.Run(ctx, one.Begin)
 		if err != nil {
 			return nil, fmt.Errorf("bench: %s: %w", one.Kind, err)

@@ -1,5 +1,5 @@
 import { readFileSync } from "node:fs";
-import { expect, test } from "../support/job";
+import { choose, demo, expect, open, rung, test } from "../support/job";
 import { core } from "../support/server";
 
 interface Instrument {
@@ -12,7 +12,7 @@ const instruments = JSON.parse(
   readFileSync(new URL("../../web/src/lib/bench/instruments.json", import.meta.url), "utf8"),
 ) as Instrument[];
 
-const at = (document: unknown, path: string): number =>
+const figureAt = (document: unknown, path: string): number =>
   path
     .split(/[.[\]]+/)
     .filter(Boolean)
@@ -31,7 +31,7 @@ test("every instrument shows what the sum says by the command line", async ({ pa
       await expect(shown.getByText(/./).first()).toBeVisible();
       continue;
     }
-    const want = at(answer, one.answer);
+    const want = figureAt(answer, one.answer);
     const text = page.getByTestId("bench-answer");
     await expect
       .poll(async () => {
@@ -192,4 +192,49 @@ test("the wraps card: the crew's own bollard and rope, turn by turn, on one page
     .getAttribute("href");
   const pdf = await page.request.get(link ?? "");
   expect(pdf.headers()["content-type"]).toContain("application/pdf");
+});
+
+test("a log gets a third station, and becomes a stem in a job", async ({ page }) => {
+  await page.goto("/bench?sum=piece");
+  await page.getByRole("button", { name: "Add a station" }).click();
+  const third = page.getByLabel("station 3, diameter", { exact: true });
+  await third.fill("30 cm");
+  await third.press("Enter");
+  const at = page.getByLabel("station 3, at", { exact: true });
+  await at.fill("5 m");
+  await at.press("Enter");
+  const request = () =>
+    JSON.parse(new URL(page.url()).searchParams.get("with") ?? "{}") as Record<string, unknown>;
+  await expect.poll(() => JSON.stringify(request().stations)).toContain('"at_m":5');
+  const want = figureAt(core(["calc", "piece"], JSON.stringify(request())), "mass_kg.likely");
+  await expect
+    .poll(async () =>
+      Number(((await page.getByTestId("bench-answer").textContent()) ?? "").replace(/[^\d.]/g, "")),
+    )
+    .toBe(Math.round(want));
+  await page.getByRole("button", { name: "Put it in a job" }).click();
+  await page.waitForURL(/\/job\//);
+  const id = page.url().split("/").at(-1) ?? "";
+  const { job } = (await (await page.request.get(`/api/jobs/${id}`)).json()) as {
+    job: { trees: { readings: { at_m: number; tape_m: number }[]; height_m: number }[] };
+  };
+  expect(job.trees[0]?.readings.map((r) => [r.at_m, r.tape_m])).toEqual([
+    [0, 0.56],
+    [2.44, 0.5],
+    [5, 0.3],
+  ]);
+  expect(job.trees[0]?.height_m).toBe(5);
+  await page.request.delete(`/api/jobs/${id}`);
+});
+
+test("a rung's working opens the same sum on the bench", async ({ page }) => {
+  await open(page, demo);
+  await choose(page, 19);
+  await rung(page, "line").click();
+  await page.getByRole("link", { name: "On the bench" }).click();
+  await expect(page.getByTestId("instrument")).toHaveAttribute("data-kind", /drop|catch/);
+  const request = new URL(page.url()).searchParams.get("with") ?? "";
+  const kind = new URL(page.url()).searchParams.get("sum") ?? "";
+  const answer = core(["calc", kind], request) as { line_peak_kn: number };
+  await expect(page.getByTestId("bench-answer")).toContainText(answer.line_peak_kn.toFixed(1));
 });

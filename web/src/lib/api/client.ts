@@ -36,6 +36,7 @@ export type Rose = Schemas["ProposeRose"];
 export type Whole = Schemas["ProposeWhole"];
 export type GroundFigures = Schemas["GroundGround"];
 export type GroundPiece = Schemas["GroundPiece"];
+export type BenchLaid = Schemas["BenchLaid"];
 export type BenchAsked = Schemas["BenchAsked"];
 export type Swept = Schemas["BenchSwept"];
 export type Answer = Schemas["ProposeAnswer"];

@@ -650,6 +650,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/into-job": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A job to go on with, made of a sum */
+        post: operations["into-job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs": {
         parameters: {
             query?: never;
@@ -956,6 +973,23 @@ export interface paths {
         get: operations["waste-csv"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What can be typed of a sum of any kind */
+        post: operations["layout"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2239,6 +2273,8 @@ export interface components {
              * @description Limit of the load at rest, when the school asks for one of its own; else null
              */
             resting_limit_kn: number | null;
+            /** @description The same sum as the calculation contract has it */
+            sum?: components["schemas"]["AssessSum"];
             /**
              * Format: double
              * @description Peak in per cent of the limit
@@ -2317,6 +2353,10 @@ export interface components {
             y: number;
             /** Format: double */
             z: number;
+        };
+        AssessSum: {
+            kind: string;
+            request: unknown;
         };
         AssessTagFigures: {
             /**
@@ -2443,6 +2483,44 @@ export interface components {
             said: string;
             /** Format: double */
             to: number;
+        };
+        BenchField: {
+            /** @description Min itself is not allowed */
+            above?: boolean;
+            choices?: string[];
+            doc: string;
+            flag?: boolean;
+            label: string;
+            /** Format: double */
+            max?: number;
+            /** Format: double */
+            min?: number;
+            number?: boolean;
+            /** @description As in stump.diameter_m or ties[1].line_m */
+            path: string;
+            required?: boolean;
+            /**
+             * @description Empty: a bare number or a word
+             * @enum {string}
+             */
+            unit: "m" | "kg" | "kN" | "kN·m" | "°" | "%" | "s" | "m/s" | "MPa" | "GPa" | "kg/m³" | "mm" | "J" | "" | "";
+            /** @description Whole numbers alone */
+            whole?: boolean;
+        };
+        BenchLaid: {
+            fields: components["schemas"]["BenchField"][];
+            lists: components["schemas"]["BenchList"][];
+        };
+        BenchList: {
+            /** @description Of one row */
+            label: string;
+            /** Format: int64 */
+            least: number;
+            /** Format: int64 */
+            most: number;
+            path: string;
+            /** Format: int64 */
+            rows: number;
         };
         BenchSwept: {
             of: string;
@@ -10110,6 +10188,53 @@ export interface operations {
             };
         };
     };
+    "into-job": {
+        parameters: {
+            query?: {
+                /** @description Of the calculation contract */
+                kind?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    [key: string]: unknown;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobJob"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "list-jobs": {
         parameters: {
             query?: {
@@ -11172,6 +11297,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    layout: {
+        parameters: {
+            query?: {
+                /** @description Of the calculation contract */
+                kind?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    [key: string]: unknown;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchLaid"];
                 };
             };
             /** @description Unprocessable Entity */

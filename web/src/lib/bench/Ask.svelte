@@ -6,20 +6,20 @@
   import Choice from "../fields/Choice.svelte";
   import { path } from "../draw/view";
   import BenchField from "./BenchField.svelte";
-  import { numberAt, said, type Instrument } from "./instruments";
+  import { numberAt, said, type Field, type Instrument } from "./instruments";
 
   interface Props {
     instrument: Instrument;
+    /** What can be typed of the request as it stands. */
+    fields: Field[];
     request: Record<string, unknown>;
     answer: Record<string, unknown> | null;
     onset: (path: string, value: number) => void;
   }
 
-  let { instrument, request, answer, onset }: Props = $props();
+  let { instrument, fields, request, answer, onset }: Props = $props();
 
-  let inputs = $derived(
-    instrument.fields.filter((f) => f.number && numberAt(request, f.path) !== undefined),
-  );
+  let inputs = $derived(fields.filter((f) => f.number && numberAt(request, f.path) !== undefined));
   let of = $state("");
   let over = $state("");
   let held = $state<number | undefined>(undefined);

@@ -1,12 +1,27 @@
 <script lang="ts">
   // One instrument: the thing drawn, its figures typed, the answer largest.
-  import type { Fault } from "../api/client";
+  import { untrack } from "svelte";
+  import { goto } from "$app/navigation";
+  import { resolve } from "$app/paths";
+  import type { BenchLaid as Laid, Fault } from "../api/client";
   import { core, type Sum } from "../core/core.svelte";
   import Working from "../ladder/Working.svelte";
   import Stump from "../pick/Stump.svelte";
+  import { page } from "../session/page";
   import Ask from "./Ask.svelte";
   import BenchField from "./BenchField.svelte";
-  import { at, numberAt, parts, put, said, type Instrument } from "./instruments";
+  import {
+    at,
+    numberAt,
+    parts,
+    put,
+    said,
+    shapeOf,
+    withRow,
+    withoutRow,
+    type Field,
+    type Instrument,
+  } from "./instruments";
   import Picture from "./Picture.svelte";
 
   interface Props {
@@ -39,13 +54,48 @@
     );
   });
 
+  // What can be typed: as the instrument begins, until the core has laid out what lies here.
+  let laid = $state.raw<Laid | null>(null);
+  let shape = $derived(shapeOf(request));
+  $effect(() => {
+    void shape;
+    const kind = instrument.kind;
+    let left = false;
+    void core
+      .layout(
+        kind,
+        untrack(() => request),
+      )
+      .then(
+        (reply) => {
+          if (!left && reply.data) laid = reply.data;
+        },
+        () => undefined,
+      );
+    return () => (left = true);
+  });
+  let fields = $derived((laid?.fields ?? instrument.fields) as Field[]);
+  let lists = $derived((laid?.lists ?? []).filter((l) => l.least !== l.most));
+
+  let putting = $state("");
+  async function putInJob() {
+    putting = "";
+    const reply = await core.intoJob(instrument.kind, request).catch(() => null);
+    const made = reply?.data ? await page.create(reply.data).catch(() => null) : null;
+    if (made) await goto(resolve("/job/[id]", { id: made.id }));
+    else
+      putting = reply?.faults?.[0]
+        ? `${reply.faults[0].message}. Allowed: ${reply.faults[0].allowed}.`
+        : "The server does not answer: nothing was made.";
+  }
+
   const set = (path: string, value: unknown) => onchange(put(request, path, value));
   const refusedOf = (path: string) =>
     faults.find((f) => f.location === `body.${path}`)?.message ?? "";
-  let given = $derived(instrument.fields.filter((f) => at(request, f.path) !== undefined));
-  let others = $derived(instrument.fields.filter((f) => at(request, f.path) === undefined));
+  let given = $derived(fields.filter((f) => at(request, f.path) !== undefined));
+  let others = $derived(fields.filter((f) => at(request, f.path) === undefined));
   let elsewhere = $derived(
-    faults.filter((f) => !instrument.fields.some((one) => f.location === `body.${one.path}`)),
+    faults.filter((f) => !fields.some((one) => f.location === `body.${one.path}`)),
   );
   let main = $derived.by(() => {
     const value = numberAt(answer, instrument.answer);
@@ -131,6 +181,31 @@
       />
     {/each}
   </div>
+  {#if lists.length || instrument.makes_job}
+    <div class="flex flex-wrap gap-2">
+      {#each lists as list (list.path)}
+        {#if list.rows < list.most}
+          <button
+            class="btn touch btn-outline"
+            onclick={() => onchange(withRow(request, list.path))}>Add a {list.label}</button
+          >
+        {/if}
+        {#if list.rows > Math.max(1, list.least)}
+          <button
+            class="btn touch btn-ghost"
+            onclick={() => onchange(withoutRow(request, list.path))}
+            >Take the last {list.label} away</button
+          >
+        {/if}
+      {/each}
+      {#if instrument.makes_job}
+        <button class="btn touch btn-outline" disabled={faults.length > 0} onclick={putInJob}
+          >Put it in a job</button
+        >
+      {/if}
+    </div>
+    {#if putting}<p role="alert" class="text-error">{putting}</p>{/if}
+  {/if}
   {#if others.length}
     <details bind:open={more}>
       <summary class="touch cursor-pointer content-center font-semibold"
@@ -150,7 +225,7 @@
       {/if}
     </details>
   {/if}
-  <Ask {instrument} {request} {answer} onset={set} />
+  <Ask {instrument} {fields} {request} {answer} onset={set} />
   {#if answer}
     <details>
       <summary class="touch cursor-pointer content-center font-semibold">Working</summary>

@@ -27,6 +27,7 @@ export interface Instrument {
   beside: string[];
   fields: Field[];
   figures: { path: string; label: string; unit: string }[];
+  makes_job?: boolean;
 }
 
 export const instruments = list as unknown as Instrument[];
@@ -95,6 +96,50 @@ export function put(
   else branch[name] = value;
   return next;
 }
+
+/** What a request has, without its figures: when it changes, other figures can be typed. */
+export function shapeOf(value: unknown): string {
+  if (Array.isArray(value)) return `[${value.slice(0, 40).map(shapeOf).join()}]`;
+  if (value && typeof value === "object")
+    return `{${Object.entries(value)
+      .map(([name, inner]) => `${name}:${shapeOf(inner)}`)
+      .join()}}`;
+  return typeof value;
+}
+
+/** Names of figures that rise from row to row of a list. */
+const rising = ["at_m", "load_pct", "strain_pct", "radius_m", "capacity_kg", "x", "id"];
+
+/** The document with one more row at the end of a list: as the last, its places further on. */
+export function withRow(document: Record<string, unknown>, path: string): Record<string, unknown> {
+  const list = at(document, path);
+  if (!Array.isArray(list) || !list.length) return document;
+  const rows = list as unknown[];
+  const last = rows.at(-1);
+  const before = rows.at(-2) ?? last;
+  const next = (name: string, a: unknown, b: unknown): unknown => {
+    if (typeof b === "number" && typeof a === "number" && rising.includes(name)) {
+      const step = b - a;
+      return +(b + (step !== 0 ? step : 1)).toFixed(4);
+    }
+    if (name === "id" && typeof b === "string") return `${b}${rows.length + 1}`;
+    return structuredClone(b);
+  };
+  const row =
+    last && typeof last === "object" && !Array.isArray(last)
+      ? Object.fromEntries(
+          Object.entries(last).map(([name, value]) => [
+            name,
+            next(name, (before as Record<string, unknown>)[name], value),
+          ]),
+        )
+      : next("at_m", before, last);
+  return put(document, path, [...rows, row]);
+}
+
+/** The document without the last row of a list. */
+export const withoutRow = (document: Record<string, unknown>, path: string) =>
+  put(document, path, (at(document, path) as unknown[]).slice(0, -1));
 
 /** Instruments that a search leads to: every word of it begins a word of theirs. */
 export function found(search: string): Instrument[] {

@@ -5,6 +5,7 @@ import {
   type Asked,
   type Assessment,
   type BenchAsked,
+  type BenchLaid,
   type Fault,
   type GroundFigures,
   type GuessedTree,
@@ -41,6 +42,8 @@ interface Answers {
   hold: BenchAsked;
   sweep: Swept;
   ask: Answer;
+  layout: BenchLaid;
+  "into-job": Job;
   merge: Merged;
   resolve: Job;
   brief: Paper;
@@ -74,6 +77,8 @@ const plain: string[] = [
   "read-sight",
   "hold",
   "sweep",
+  "layout",
+  "into-job",
   "guess-tree",
   "weights",
   "wraps-card",
@@ -240,6 +245,12 @@ class Core {
       return this.question("trees", job, asked);
     }
   };
+
+  /** What can be typed of a sum as it lies on the bench. */
+  layout = (kind: string, request: unknown) => this.question("layout", request, { kind });
+
+  /** A job to go on with, made of a sum. */
+  intoJob = (kind: string, request: unknown) => this.question("into-job", request, { kind });
 
   /** What becomes of the wood once it lies. */
   ground = (job: Job, units: System) => this.question("ground", job, { units });

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { resolve } from "$app/paths";
   import ChevronDown from "@lucide/svelte/icons/chevron-down";
   import type { Rung } from "../api/client";
   import { figure, print, unitOf } from "../reference.svelte";
@@ -82,6 +83,10 @@
         </p>
       {/if}
       <Working steps={rung.working} />
+      {#if rung.sum}
+        {@const query = `sum=${rung.sum.kind}&with=${encodeURIComponent(JSON.stringify(rung.sum.request))}`}
+        <a class="btn mt-2 touch btn-outline" href={resolve(`/bench?${query}`)}>On the bench</a>
+      {/if}
     </div>
   {/if}
 </li>

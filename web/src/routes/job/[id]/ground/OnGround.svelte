@@ -1,7 +1,7 @@
 <script lang="ts">
   import { onDestroy, untrack } from "svelte";
   import { resolve } from "$app/paths";
-  import type { GroundFigures, Job, JobHead, Quantity } from "$lib/api/client";
+  import type { GroundFigures, GroundPiece, Job, JobHead, Quantity } from "$lib/api/client";
   import { core } from "$lib/core/core.svelte";
   import Measure from "$lib/fields/Measure.svelte";
   import GroundPlan from "$lib/ground/GroundPlan.svelte";
@@ -54,6 +54,10 @@
     untrack(() => void ask());
   });
 
+  const logsOf = (one: GroundPiece) => {
+    const n = one.parts.reduce((sum, p) => sum + p.logs.length, 0);
+    return n === 0 ? "all of it to chips" : n === 1 ? "1 log" : `${n} logs`;
+  };
   let chosen = $state("");
   let piece = $derived(lies?.pieces.find((p) => p.id === chosen) ?? lies?.pieces[0] ?? null);
   const tabs = [
@@ -150,9 +154,9 @@
                 <span class="min-w-0 grow">
                   <span class="line-clamp-2 leading-tight font-semibold">{one.title}</span>
                   <span class="block text-sm faint"
-                    >{one.parts.reduce((n, p) => n + p.logs.length, 0)} logs{one.logging.kept
-                      ? ", stay"
-                      : ""}{one.done ? " · down" : ""}</span
+                    >{logsOf(one)}{one.logging.kept ? ", stay" : ""}{one.done
+                      ? " · down"
+                      : ""}</span
                   >
                 </span>
                 <span class="shrink-0 font-bold tabular-nums"

@@ -1,0 +1,98 @@
+package assess_test
+
+import (
+	"context"
+	"encoding/json"
+	"math"
+	"os"
+	"testing"
+
+	"elkstay/core/assess"
+	"elkstay/core/calc"
+	"elkstay/core/job"
+	"elkstay/core/units"
+)
+
+// The sum that a rung hands on to the bench gives, through the calculation contract, the figure that
+// stands on the rung: of every pick of the demo, and of the demo's picks on other ways.
+func TestARungsSumIsTheContracts(t *testing.T) {
+	seen := map[string]int{}
+	for _, name := range []string{"tern-quay", "mill-fold", "reed-lock"} {
+		data, err := os.ReadFile("../../demo/" + name + ".json")
+		if err != nil {
+			t.Fatal(err)
+		}
+		j, err := job.ReadJob(data)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for i := range j.Picks {
+			other := j.Picks[i]
+			variants := []job.Pick{other}
+			if other.What == job.WhatStem && name == "tern-quay" {
+				other.Way, other.Rig = job.WayPastBlock, ""
+				variants = append(variants, other)
+			}
+			for _, pick := range variants {
+				with := j
+				with.Picks = append([]job.Pick{}, j.Picks...)
+				with.Picks[i] = pick
+				a := assess.Assess(&with, assess.Options{Units: units.Metric, Pick: pick.ID})
+				if a.Detail == nil {
+					t.Fatalf("%s %s: no detail", name, pick.ID)
+				}
+				for _, rung := range a.Detail.Ladder {
+					if rung.Sum == nil {
+						continue
+					}
+					seen[rung.Sum.Kind]++
+					expectSum(t, name+" "+pick.ID+" "+rung.Part, &rung, a.Detail)
+				}
+			}
+		}
+	}
+	for _, kind := range []string{"drop", "catch", "wraps", "spar", "pick", "fell", "hinge", "piece"} {
+		if seen[kind] == 0 {
+			t.Errorf("no rung of the demo hands on a %s: %v", kind, seen)
+		}
+	}
+}
+
+func expectSum(t *testing.T, where string, rung *assess.Rung, detail *assess.Detail) {
+	t.Helper()
+	kind, err := calc.Find(rung.Sum.Kind)
+	if err != nil {
+		t.Fatal(err)
+	}
+	answer, err := kind.Run(context.Background(), rung.Sum.Request)
+	if err != nil {
+		t.Errorf("%s: %s is refused: %v\n%s", where, rung.Sum.Kind, err, rung.Sum.Request)
+		return
+	}
+	written, _ := json.Marshal(answer)
+	var figures map[string]any
+	if err := json.Unmarshal(written, &figures); err != nil {
+		t.Fatal(err)
+	}
+	figure := func(name string) float64 { v, _ := figures[name].(float64); return v }
+	got, want := 0.0, 0.0
+	switch {
+	case rung.Sum.Kind == "drop" || rung.Sum.Kind == "catch":
+		got, want = figure("line_peak_kn"), detail.Catch.LinePeakKn
+	case rung.Part == "hand":
+		got, want = figure("hand_kn"), *rung.PeakKn
+	case rung.Sum.Kind == "spar":
+		worst, _ := figures["worst"].(map[string]any)
+		got, _ = worst["stress_mpa"].(float64)
+		want = detail.Spar.StressMpa
+	case rung.Sum.Kind == "piece":
+		mass, _ := figures["mass_kg"].(map[string]any)
+		got, _ = mass["likely"].(float64)
+		want = detail.Piece.MassKg.Likely
+	default:
+		return
+	}
+	if math.Abs(got-want) > 1e-6*math.Abs(want) {
+		t.Errorf("%s: %s gives %g, on the rung %g", where, rung.Sum.Kind, got, want)
+	}
+}
