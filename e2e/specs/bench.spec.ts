@@ -230,7 +230,7 @@ test("a log gets a third station, and becomes a stem in a job", async ({ page })
 test("a rung's working opens the same sum on the bench", async ({ page }) => {
   await open(page, demo);
   await choose(page, 19);
-  await rung(page, "line").click();
+  await rung(page, "Line").click();
   await page.getByRole("link", { name: "On the bench" }).click();
   await expect(page.getByTestId("instrument")).toHaveAttribute("data-kind", /drop|catch/);
   const request = new URL(page.url()).searchParams.get("with") ?? "";
