@@ -132,7 +132,51 @@ func (f *proposer) limbOrder(by string) []int {
 		}
 		return int(math.Copysign(1, f.Limbs[a].AtM-f.Limbs[b].AtM))
 	})
-	return order
+	return f.hazardsFirst(order)
+}
+
+// hazardsFirst puts limbs that nobody should work beneath at the beginning, hung branches before dead
+// wood and the highest of them first, where they can come off whole past what stands.
+func (f *proposer) hazardsFirst(order []int) []int {
+	first, rest := []int{}, []int{}
+	for _, i := range order {
+		if _, why := f.hazard(i); why != "" {
+			if _, _, stop := f.best(&f.Limbs[i], 0); stop == "" {
+				first = append(first, i)
+				continue
+			}
+		}
+		rest = append(rest, i)
+	}
+	slices.SortStableFunc(first, func(a, b int) int {
+		rankA, _ := f.hazard(a)
+		rankB, _ := f.hazard(b)
+		if rankA != rankB {
+			return rankA - rankB
+		}
+		return int(math.Copysign(1, f.Limbs[b].AtM-f.Limbs[a].AtM))
+	})
+	return append(first, rest...)
+}
+
+// hazard is why nobody should work beneath a limb or what grows on it, the worst first; empty:
+// nothing is known to be.
+func (f *proposer) hazard(i int) (rank int, why string) {
+	tree := &f.Job.Trees[f.Job.TreeIndex(f.TreeID())]
+	for d := range tree.Defects {
+		one := &tree.Defects[d]
+		on := slices.IndexFunc(f.Limbs, func(g assess.Grown) bool { return one.Limb != "" && g.ID == one.Limb })
+		if on < 0 || on != i && f.Limbs[on].Parent != i || f.now.Tips[on] <= one.AtM {
+			continue
+		}
+		switch {
+		case one.Kind == job.DefectHung:
+			return 1, "A branch hangs in it: first, before anyone works beneath."
+		case one.Kind == job.DefectDead && why == "":
+			rank, why = 2, "Dead wood: first, before anyone works beneath."
+		}
+	}
+	return rank, why
 }
 
 // newID is an id no pick has.
@@ -218,6 +262,9 @@ func (f *proposer) limb(i int) {
 		o, p, stop := f.best(g, 0)
 		if stop == "" {
 			why := o.Because(f.Survey)
+			if _, hazard := f.hazard(i); hazard != "" {
+				why = hazard + " " + why
+			}
 			if part > 1 {
 				why += " The rest of it."
 			}

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 	"testing"
 
@@ -385,6 +386,38 @@ func TestFillFells(t *testing.T) {
 	for _, one := range Order(&j, ByFells, "", assess.Options{Units: units.Metric}).Picks {
 		if one.Pick.Way == job.WayFelled {
 			t.Errorf("into a sector: %+v", one)
+		}
+	}
+}
+
+// What hangs or is dead comes off first where it can, the hung one before the dead, the higher dead one
+// before the lower; what cannot come off whole past what stands keeps its place.
+func TestFillOffersHazardsFirst(t *testing.T) {
+	j := jobtest.Thirty()
+	limbs := j.Trees[0].Limbs
+	at := func(n int) string { return limbs[n].ID }
+	var roots []int
+	for i := range limbs {
+		if limbs[i].Parent == "" {
+			roots = append(roots, i)
+		}
+	}
+	low, mid, high := roots[len(roots)/4], roots[len(roots)/2], roots[3*len(roots)/4]
+	j.Trees[0].Defects = []job.Defect{
+		{ID: "d1", Kind: job.DefectDead, Limb: at(low), AtM: 0.5}, {ID: "d2", Kind: job.DefectDead, Limb: at(high), AtM: 0.5},
+		{ID: "h", Kind: job.DefectHung, Limb: at(mid), AtM: 1, MassKg: jobtest.Of(15)}, {ID: "c", Kind: job.DefectCrack, Limb: at(roots[0]), AtM: 0.1},
+	}
+	for _, by := range []string{ByUp, BySides} {
+		p := Order(&j, by, "", assess.Options{Units: units.Metric})
+		var first []string
+		for _, one := range p.Picks[:3] {
+			first = append(first, one.Pick.Limb)
+		}
+		if want := []string{at(mid), at(high), at(low)}; !slices.Equal(first, want) {
+			t.Errorf("%s: %v, want %v", by, first, want)
+		}
+		if !strings.HasPrefix(p.Picks[0].Reason, "A branch hangs in it: first") || !strings.HasPrefix(p.Picks[1].Reason, "Dead wood: first") || strings.Contains(p.Picks[3].Reason, "first, before") {
+			t.Errorf("%s: %s | %s | %s", by, p.Picks[0].Reason, p.Picks[1].Reason, p.Picks[3].Reason)
 		}
 	}
 }
