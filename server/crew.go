@@ -62,6 +62,20 @@ type EffectList struct {
 	More
 }
 
+// PolicyHistory is a page of the saved policies.
+type PolicyHistory struct {
+	Saves []PolicySave `json:"saves"`
+	Total int          `json:"total" doc:"How often the policy was saved"`
+	Next  int          `json:"next" doc:"Number to go on below; 0: that was all"`
+}
+
+// PolicySave is what one saved policy changed.
+type PolicySave struct {
+	Number  int             `json:"number"`
+	SavedAt time.Time       `json:"saved_at"`
+	Changes []policy.Change `json:"changes" nullable:"false" doc:"Against the one before it; against the defaults, of the first"`
+}
+
 // JobStanding is how a job stands by a set of rules.
 type JobStanding struct {
 	Verdict assess.Verdict `json:"verdict" enum:"within,close,over,not known,not held"`
@@ -108,6 +122,29 @@ func mountCrew(api huma.API, jobs *store.Store) {
 				return nil, refusal(err)
 			}
 			return policyHead(policy, number), nil
+		})
+	huma.Register(api, operation(http.MethodGet, "/api/policy/history", "policy-history", "What each saved policy changed, the last first"),
+		func(ctx context.Context, in *struct {
+			Before int `query:"before" minimum:"0" maximum:"2147483647" doc:"Number of the policy to go on below; absent: from the newest"`
+			Limit  int `query:"limit" minimum:"1" maximum:"100" default:"20"`
+		}) (*struct{ Body PolicyHistory }, error) {
+			// One more than is shown: the last shown is told from the one before it.
+			kept, total, err := jobs.Policies(ctx, in.Before, in.Limit+1)
+			if err != nil {
+				return nil, refusal(err)
+			}
+			out := PolicyHistory{Saves: []PolicySave{}, Total: total}
+			for i := range kept[:min(len(kept), in.Limit)] {
+				was := policy.Policy{}
+				if i+1 < len(kept) {
+					was = kept[i+1].Policy
+				}
+				out.Saves = append(out.Saves, PolicySave{kept[i].Number, kept[i].SavedAt, policy.Changes(&was, &kept[i].Policy)})
+			}
+			if len(kept) > in.Limit {
+				out.Next = kept[in.Limit-1].Number
+			}
+			return &struct{ Body PolicyHistory }{out}, nil
 		})
 	document := reflect.TypeFor[policy.Policy]()
 	register(api, operation(http.MethodPut, "/api/policy", "save-policy", "Keep rules as the crew's next"), document,

@@ -291,3 +291,38 @@ func TestChartsAndSightsAreReadAtTheServer(t *testing.T) {
 		t.Errorf("ways %v", reference.Ways)
 	}
 }
+
+// Every saved policy says what it changed against the one before it, page by page.
+func TestThePolicyKeepsItsHistory(t *testing.T) {
+	server := start(t)
+	_, body := send(t, server, call{method: http.MethodGet, path: "/api/policy"})
+	head := decode[PolicyHead](t, body)
+	for i, rules := range []string{`{"hand_kn":0.2,"design_factors":{}}`, `{"hand_kn":0.2,"design_factors":{"rope":12},"school":"static-within-working-load"}`, `{"design_factors":{"rope":12}}`} {
+		response, body := send(t, server, call{method: http.MethodPut, path: "/api/policy", body: rules, headers: map[string]string{"If-Match": tag(head.Number + i)}})
+		if response.StatusCode != http.StatusOK {
+			t.Fatalf("%d: %s", response.StatusCode, body)
+		}
+	}
+	_, body = send(t, server, call{method: http.MethodGet, path: "/api/policy/history?limit=2"})
+	page := decode[PolicyHistory](t, body)
+	said := func(save PolicySave) (list []string) {
+		for _, c := range save.Changes {
+			list = append(list, fmt.Sprint(c.Path, " ", c.Was, " ", c.Is))
+		}
+		slices.Sort(list)
+		return list
+	}
+	if len(page.Saves) != 2 || page.Total != head.Number+3 || page.Next != page.Saves[1].Number || page.Saves[0].Number != head.Number+3 {
+		t.Fatalf("%s", body)
+	}
+	if got := said(page.Saves[0]); !slices.Equal(got, []string{"hand_kn 0.2 <nil>", "school static-within-working-load <nil>"}) {
+		t.Errorf("the last changed %v", got)
+	}
+	if got := said(page.Saves[1]); !slices.Equal(got, []string{"design_factors.rope <nil> 12", "school <nil> static-within-working-load"}) {
+		t.Errorf("the one before changed %v", got)
+	}
+	_, body = send(t, server, call{method: http.MethodGet, path: fmt.Sprintf("/api/policy/history?before=%d", page.Next)})
+	if page = decode[PolicyHistory](t, body); len(page.Saves) == 0 || !slices.Equal(said(page.Saves[0]), []string{"hand_kn <nil> 0.2"}) && head.Number == 0 {
+		t.Errorf("%s", body)
+	}
+}

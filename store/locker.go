@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"math"
 	"time"
 
 	"github.com/jackc/pgx/v5"
@@ -303,6 +304,41 @@ func newestRules(ctx context.Context, q *rows.Queries) (policy.Policy, int, erro
 // Policy returns the crew's rules and how often they were saved.
 func (s *Store) Policy(ctx context.Context) (policy.Policy, int, error) {
 	return newestRules(ctx, ask(s.pool))
+}
+
+// A KeptPolicy is a policy as it was saved.
+type KeptPolicy struct {
+	Number  int
+	SavedAt time.Time
+	Policy  policy.Policy
+}
+
+// Policies returns at most so many saved policies, the newest first, of numbers below before; 0: from
+// the newest. total counts all of them.
+func (s *Store) Policies(ctx context.Context, before, most int) (kept []KeptPolicy, total int, err error) {
+	if before <= 0 {
+		before = math.MaxInt32
+	}
+	err = s.reading(ctx, func(q *rows.Queries) error {
+		count, err := q.CountPolicies(ctx)
+		if err != nil {
+			return err
+		}
+		total = int(count)
+		found, err := q.Policies(ctx, rows.PoliciesParams{Before: int32(min(before, math.MaxInt32)), Most: page(most)}) //nolint:gosec // bounded
+		if err != nil {
+			return err
+		}
+		for _, row := range found {
+			read, err := policy.ReadPolicy(row.Document)
+			if err != nil {
+				return err
+			}
+			kept = append(kept, KeptPolicy{int(row.Number), row.SavedAt, read})
+		}
+		return nil
+	})
+	return kept, total, err
 }
 
 // SavePolicy keeps rules as the next; base is the number of those they were made from.

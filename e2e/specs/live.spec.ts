@@ -85,7 +85,11 @@ for (const [choice, cut] of [
     await page.keyboard.press("c");
     await page.keyboard.press("ArrowDown");
     const alert = page.getByRole("alert").filter({ hasText: "Both sides changed the same" });
-    await expect(alert).toContainText("pick p20, cut");
+    // Both values, and what the piece comes to on either side.
+    const row = alert.getByRole("row").filter({ hasText: "Pick 20, " });
+    await expect(row.getByRole("cell").nth(0)).toContainText(/, cut$/);
+    await expect(row.getByRole("cell").nth(1)).toContainText(/m\s*\d+ kg, line .* kN/);
+    await expect(row.getByRole("cell").nth(2)).toContainText(/m\s*\d+ kg, line .* kN/);
     await page.getByRole("button", { name: choice }).click();
     await saved(page);
     await expect(page.getByTestId("cut")).toHaveAttribute("aria-valuenow", String(cut));

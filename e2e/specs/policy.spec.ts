@@ -64,6 +64,23 @@ test("the second school holds the load at rest and the peak apart", async ({ pag
   );
 });
 
+test("what was changed before is told, and taken back by a press", async ({ page }) => {
+  await page.goto("/policy");
+  for (const held of ["0.3 kN", "0.35 kN"]) {
+    await page.getByLabel("What one person holds on the line").fill(held);
+    await page.getByLabel("What one person holds on the line").press("Enter");
+    await page.getByRole("button", { name: "Save the policy" }).click();
+    await expect(page.getByText("every job counts by these rules now")).toBeVisible();
+    await expect(page.getByRole("button", { name: "Save the policy" })).toBeDisabled();
+  }
+  const last = page.locator("[data-save]").first();
+  await expect(last).toContainText(/What one person holds on the line: 0\.30 kN → 0\.35 kN/);
+  await last.getByRole("button", { name: /^Take it back/ }).click();
+  await expect(page.getByLabel("What one person holds on the line")).toHaveValue(/^0\.30? kN$/);
+  await page.getByRole("button", { name: "Save the policy" }).click();
+  await expect(page.locator("[data-save]").first()).toContainText(/0\.35 kN → 0\.30 kN/);
+});
+
 test("a rule out of its range is refused by name, and theirs are not overwritten", async ({
   page,
   request,

@@ -73,6 +73,12 @@ update item set deleted_at = null where id = @id and deleted_at is not null;
 -- name: Policy :one
 select number, saved_at, document from policy order by number desc limit 1;
 
+-- name: Policies :many
+select number, saved_at, document from policy where number < @before order by number desc limit @most;
+
+-- name: CountPolicies :one
+select count(*) from policy;
+
 -- name: InsertPolicy :one
 insert into policy (number, document) values (@number, @document) returning saved_at;
 

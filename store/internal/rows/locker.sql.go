@@ -161,6 +161,17 @@ func (q *Queries) CountPhotos(ctx context.Context, jobID uuid.UUID) (int64, erro
 	return count, err
 }
 
+const countPolicies = `-- name: CountPolicies :one
+select count(*) from policy
+`
+
+func (q *Queries) CountPolicies(ctx context.Context) (int64, error) {
+	row := q.db.QueryRow(ctx, countPolicies)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
 const crewRevision = `-- name: CrewRevision :one
 select revision from crew
 `
@@ -609,6 +620,35 @@ func (q *Queries) Photos(ctx context.Context, jobID uuid.UUID) ([]PhotosRow, err
 			&i.Width,
 			&i.Height,
 		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const policies = `-- name: Policies :many
+select number, saved_at, document from policy where number < $1 order by number desc limit $2
+`
+
+type PoliciesParams struct {
+	Before int32
+	Most   int32
+}
+
+func (q *Queries) Policies(ctx context.Context, arg PoliciesParams) ([]Policy, error) {
+	rows, err := q.db.Query(ctx, policies, arg.Before, arg.Most)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []Policy
+	for rows.Next() {
+		var i Policy
+		if err := rows.Scan(&i.Number, &i.SavedAt, &i.Document); err != nil {
 			return nil, err
 		}
 		items = append(items, i)

@@ -44,6 +44,7 @@ export type Merged = Schemas["JobMerged"];
 export type Conflict = Schemas["JobConflict"];
 export type Crew = Schemas["PolicyCrew"];
 export type Policy = Schemas["PolicyPolicy"];
+export type PolicySave = Schemas["PolicySave"];
 export type PolicyHead = Schemas["PolicyHead"];
 export type Rule = Schemas["PolicyRule"];
 export type JobEffect = Schemas["JobEffect"];

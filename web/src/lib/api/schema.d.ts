@@ -1118,6 +1118,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/policy/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What each saved policy changed, the last first */
+        get: operations["policy-history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/policy/try": {
         parameters: {
             query?: never;
@@ -7170,6 +7187,15 @@ export interface components {
             stations: components["schemas"]["TimberStation"][];
             wood: components["schemas"]["WoodWood"];
         };
+        PolicyChange: {
+            /** @description Likewise */
+            is: unknown;
+            /** @description Path in the policy */
+            path: string;
+            title: string;
+            /** @description A figure or a choice; null: it stood at its default */
+            was: unknown;
+        };
         PolicyCrew: {
             /** @description The items of the locker that the job refers to */
             gear: components["schemas"]["LockerItem"][];
@@ -7224,6 +7250,19 @@ export interface components {
             policy: components["schemas"]["PolicyPolicy"];
             /** @description Every rule, where it stands by default, and why */
             rules: components["schemas"]["PolicyRule"][];
+        };
+        PolicyHistory: {
+            /**
+             * Format: int64
+             * @description Number to go on below; 0: that was all
+             */
+            next: number;
+            saves: components["schemas"]["PolicySave"][];
+            /**
+             * Format: int64
+             * @description How often the policy was saved
+             */
+            total: number;
         };
         PolicyLimits: {
             /** Format: double */
@@ -7395,6 +7434,14 @@ export interface components {
             reason: string;
             source: string;
             title: string;
+        };
+        PolicySave: {
+            /** @description Against the one before it; against the defaults, of the first */
+            changes: components["schemas"]["PolicyChange"][];
+            /** Format: int64 */
+            number: number;
+            /** Format: date-time */
+            saved_at: string;
         };
         Problem: {
             /** @description What is wrong, in a sentence */
@@ -11778,6 +11825,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PolicyHead"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "policy-history": {
+        parameters: {
+            query?: {
+                /** @description Number of the policy to go on below; absent: from the newest */
+                before?: number;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PolicyHistory"];
                 };
             };
             /** @description Unprocessable Entity */

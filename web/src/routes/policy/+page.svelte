@@ -15,7 +15,9 @@
   import { allRead } from "$lib/fields/reading";
   import { faultsOf, say } from "$lib/fields/say";
   import Mark from "$lib/ladder/Mark.svelte";
+  import PolicyHistory from "$lib/crew/PolicyHistory.svelte";
   import Nav from "$lib/Nav.svelte";
+  import { print } from "$lib/reference.svelte";
   import { preferences } from "$lib/preferences.svelte";
   import Topbar from "$lib/Topbar.svelte";
   import type { PageProps } from "./$types";
@@ -170,6 +172,19 @@
       .join(" ");
   const figureOf = (rule: Rule) =>
     (own(rule.path) ?? rule.default ?? undefined) as number | undefined;
+  /** A rule's value as a crew reads it. */
+  function worded(path: string, value: unknown): string {
+    const rule = head.rules.find((one) => one.path === path);
+    const it = value ?? rule?.default ?? rule?.choice ?? null;
+    const end = value === null ? ", the default" : "";
+    if (it === null || it === "") return "none";
+    if (typeof it === "string") return (choices[path]?.find(([id]) => id === it)?.[1] ?? it) + end;
+    const quantity = quantities[path];
+    const figure = it as number;
+    return (
+      (quantity ? print(quantity, figure) : `${figure}${path.endsWith("_pct") ? " %" : ""}`) + end
+    );
+  }
   const pct = (use: number | null) => (use === null ? "–" : `${use.toFixed(0)} %`);
 </script>
 
@@ -231,6 +246,11 @@
           {/each}
         </section>
       {/each}
+      <PolicyHistory
+        newest={head.number}
+        say={worded}
+        ontakeback={(path, was) => set(path, was ?? undefined)}
+      />
     </main>
     <aside
       class="relative flex min-h-0 flex-col border-base-300 max-lg:border-t lg:border-l"

@@ -114,7 +114,7 @@
 
 <div class="relative flex h-dvh flex-col overflow-hidden">
   <Bar {session} {view} {hand} />
-  <Conflict saver={session.saver} />
+  <Conflict saver={session.saver} mine={session.job} />
   {#if view.keys}
     {#await import("$lib/Keys.svelte") then { default: Keys }}<Keys {commands} />{/await}
   {/if}
