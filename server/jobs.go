@@ -35,10 +35,19 @@ type JobRow struct {
 	ID        uuid.UUID  `json:"id"`
 	Name      string     `json:"name"`
 	Species   string     `json:"species" doc:"Id of the wood table; empty when not chosen"`
+	WorkOn    string     `json:"work_on" doc:"The day it is planned for; empty: none"`
 	Revision  int        `json:"revision"`
 	CreatedAt time.Time  `json:"created_at"`
 	SavedAt   time.Time  `json:"saved_at"`
 	DeletedAt *time.Time `json:"deleted_at,omitempty" doc:"Absent: it is not"`
+}
+
+func jobList(found []store.Listed, more More) JobList {
+	list := JobList{make([]JobRow, len(found)), more}
+	for i, row := range found {
+		list.Jobs[i] = JobRow(row)
+	}
+	return list
 }
 
 // JobList is a page of the list of jobs.
@@ -176,7 +185,19 @@ func mountJobs(api huma.API, jobs *store.Store) {
 			Page
 			Search  string `query:"search" maxLength:"120" doc:"What the name holds, whatever its case"`
 			Deleted bool   `query:"deleted" doc:"Those that were deleted, the last first"`
+			Sort    string `query:"sort" enum:"saved,name,day" default:"saved" doc:"The last saved first, by name, or by the day of their work; of deleted ones always the last first"`
 		}) (*struct{ Body JobList }, error) {
+			if in.Sort != "saved" && !in.Deleted {
+				after, err := placed[store.Key](in.After)
+				if err != nil {
+					return nil, err
+				}
+				found, next, total, err := jobs.JobsBy(ctx, in.Sort, in.Search, after, in.Limit)
+				if err != nil {
+					return nil, refusal(err)
+				}
+				return &struct{ Body JobList }{jobList(found, More{total, written(next)})}, nil
+			}
 			after, err := placed[store.Place](in.After)
 			if err != nil {
 				return nil, err
@@ -189,11 +210,7 @@ func mountJobs(api huma.API, jobs *store.Store) {
 			if err != nil {
 				return nil, refusal(err)
 			}
-			list := JobList{make([]JobRow, len(found)), More{total, written(next)}}
-			for i, row := range found {
-				list.Jobs[i] = JobRow(row)
-			}
-			return &struct{ Body JobList }{list}, nil
+			return &struct{ Body JobList }{jobList(found, More{total, written(next)})}, nil
 		})
 
 	create := operation(http.MethodPost, "/api/jobs", "create-job", "Keep a new job: an empty one or an uploaded file")

@@ -21,7 +21,7 @@ type More struct {
 }
 
 // written is a place of a list as an address carries it.
-func written[P store.Place | store.Shelf](place *P) string {
+func written[P store.Place | store.Shelf | store.Key](place *P) string {
 	if place == nil {
 		return ""
 	}
@@ -33,7 +33,7 @@ func written[P store.Place | store.Shelf](place *P) string {
 }
 
 // placed reads a place of a list.
-func placed[P store.Place | store.Shelf](after string) (place P, err error) {
+func placed[P store.Place | store.Shelf | store.Key](after string) (place P, err error) {
 	if after == "" {
 		return place, nil
 	}

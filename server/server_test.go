@@ -5,6 +5,7 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"fmt"
 	"io"
 	"io/fs"
 	"log/slog"
@@ -475,6 +476,36 @@ func TestFiguresComeWithTheJob(t *testing.T) {
 	}
 	if gone, _ := send(t, server, call{method: "GET", path: "/api/jobs/7e57a9e0-0009-4c1b-9d4e-7e5109ab0001/figures"}); gone.StatusCode != 404 {
 		t.Errorf("of no job: status %d", gone.StatusCode)
+	}
+}
+
+// The list of jobs goes on where its page ended in every order, and a place of another order is none.
+func TestJobsAreSortedPageByPage(t *testing.T) {
+	server := start(t)
+	for _, name := range []string{"qysort b", "qysort C", "qysort a"} {
+		send(t, server, call{method: "POST", path: "/api/jobs", body: strings.Replace(document(t, "empty"), `"name":"empty"`, fmt.Sprintf(`"name":%q`, name), 1)})
+	}
+	for _, order := range []string{"name", "day"} {
+		var names []string
+		for after := ""; ; {
+			response, body := send(t, server, call{method: "GET", path: "/api/jobs?search=qysort&limit=2&sort=" + order + "&after=" + after})
+			page := decode[JobList](t, body)
+			if response.StatusCode != 200 || page.Total != 3 {
+				t.Fatalf("%s: %d %s", order, response.StatusCode, body)
+			}
+			for _, row := range page.Jobs {
+				names = append(names, row.Name)
+			}
+			if after = page.Next; after == "" {
+				break
+			}
+		}
+		if len(names) != 3 || order == "name" && !slices.Equal(names, []string{"qysort a", "qysort b", "qysort C"}) {
+			t.Errorf("%s: %v", order, names)
+		}
+	}
+	if refused, _ := send(t, server, call{method: "GET", path: "/api/jobs?sort=weight"}); refused.StatusCode != 422 {
+		t.Errorf("an order that is none: %d", refused.StatusCode)
 	}
 }
 

@@ -34,6 +34,7 @@ type Listed struct {
 	ID        uuid.UUID
 	Name      string
 	Species   string
+	WorkOn    string // the day it is planned for; empty: none
 	Revision  int
 	CreatedAt time.Time
 	SavedAt   time.Time
@@ -110,10 +111,11 @@ func (s *Store) within(ctx context.Context, options pgx.TxOptions, work func(*ro
 }
 
 // listed is what of a document stands in the list of jobs.
-func listed(document []byte) (name, species string) {
+func listed(document []byte) (name, species, day string) {
 	var of struct {
-		Name  string `json:"name"`
-		Trees []struct {
+		Name   string `json:"name"`
+		WorkOn string `json:"work_on"`
+		Trees  []struct {
 			Wood struct {
 				Species string `json:"species"`
 			} `json:"wood"`
@@ -124,15 +126,15 @@ func listed(document []byte) (name, species string) {
 	if len(of.Trees) > 0 {
 		species = of.Trees[0].Wood.Species
 	}
-	return of.Name, species
+	return of.Name, species, of.WorkOn
 }
 
 // Create keeps a new job under the given id, as revision 1. Creating an id twice with the same
 // document keeps the first and reports so in made; with another, the error is ErrReused.
 func (s *Store) Create(ctx context.Context, id uuid.UUID, document []byte, note string) (job Job, made bool, err error) {
 	err = s.inTx(ctx, func(q *rows.Queries) error {
-		name, species := listed(document)
-		inserted, err := q.InsertJob(ctx, rows.InsertJobParams{ID: id, Name: name, Species: species})
+		name, species, day := listed(document)
+		inserted, err := q.InsertJob(ctx, rows.InsertJobParams{ID: id, Name: name, Species: species, WorkOn: day})
 		if err != nil {
 			return err
 		}
@@ -208,9 +210,9 @@ func (s *Store) Save(ctx context.Context, id uuid.UUID, base int, key uuid.UUID,
 		}
 		next := job.Head + 1
 		saved.Number = int(next)
-		name, species := listed(document)
+		name, species, day := listed(document)
 		saved.SavedAt, err = q.NextRevision(ctx, rows.NextRevisionParams{
-			JobID: id, Number: next, BasedOn: job.Head, Note: note, SaveKey: key, Document: document, Name: name, Species: species,
+			JobID: id, Number: next, BasedOn: job.Head, Note: note, SaveKey: key, Document: document, Name: name, Species: species, WorkOn: day,
 		})
 		return err
 	})
@@ -256,7 +258,7 @@ func (s *Store) Jobs(ctx context.Context, search string, after Place, most int) 
 		found, failed := ask(s.pool).JobsNamed(ctx, rows.JobsNamedParams{Wanted: like(search), BeforeAt: at, BeforeID: id, Most: page(most)})
 		for _, row := range found {
 			total = int(row.Total)
-			list = append(list, Listed{ID: row.ID, Name: row.Name, Species: row.Species, Revision: int(row.Head), CreatedAt: row.CreatedAt, SavedAt: row.SavedAt})
+			list = append(list, Listed{ID: row.ID, Name: row.Name, Species: row.Species, WorkOn: row.WorkOn, Revision: int(row.Head), CreatedAt: row.CreatedAt, SavedAt: row.SavedAt})
 		}
 		err = failed
 	} else {
@@ -268,7 +270,7 @@ func (s *Store) Jobs(ctx context.Context, search string, after Place, most int) 
 			total = int(count)
 			found, err := q.Jobs(ctx, rows.JobsParams{BeforeAt: at, BeforeID: id, Most: page(most)})
 			for _, row := range found {
-				list = append(list, Listed{ID: row.ID, Name: row.Name, Species: row.Species, Revision: int(row.Head), CreatedAt: row.CreatedAt, SavedAt: row.SavedAt})
+				list = append(list, Listed{ID: row.ID, Name: row.Name, Species: row.Species, WorkOn: row.WorkOn, Revision: int(row.Head), CreatedAt: row.CreatedAt, SavedAt: row.SavedAt})
 			}
 			return err
 		})
@@ -276,6 +278,52 @@ func (s *Store) Jobs(ctx context.Context, search string, after Place, most int) 
 	if len(list) > most {
 		list = list[:most]
 		next = &Place{list[most-1].SavedAt, list[most-1].ID}
+	}
+	return list, next, total, err
+}
+
+// A Key is where a page of a list in the order of some text ends. The zero Key is before everything.
+type Key struct {
+	Text string
+	ID   uuid.UUID
+}
+
+// The orders of the list of jobs besides the last saved first.
+const (
+	ByName = "name"
+	ByDay  = "day" // of the work; those without one last
+)
+
+// JobsBy lists jobs as Jobs does, by name or by the day of their work.
+func (s *Store) JobsBy(ctx context.Context, order, search string, after Key, most int) (list []Listed, next *Key, total int, err error) {
+	keys := []string{}
+	err = s.reading(ctx, func(q *rows.Queries) error {
+		count, err := q.CountJobs(ctx)
+		if search != "" && err == nil {
+			count, err = q.CountNamed(ctx, like(search))
+		}
+		if err != nil {
+			return err
+		}
+		total = int(count)
+		if order == ByDay {
+			found, err := q.JobsByDay(ctx, rows.JobsByDayParams{Wanted: like(search), AfterKey: after.Text, AfterID: after.ID, Most: page(most)})
+			for _, row := range found {
+				keys = append(keys, row.Key)
+				list = append(list, Listed{ID: row.ID, Name: row.Name, Species: row.Species, WorkOn: row.WorkOn, Revision: int(row.Head), CreatedAt: row.CreatedAt, SavedAt: row.SavedAt})
+			}
+			return err
+		}
+		found, err := q.JobsByName(ctx, rows.JobsByNameParams{Wanted: like(search), AfterKey: after.Text, AfterID: after.ID, Most: page(most)})
+		for _, row := range found {
+			keys = append(keys, row.Key)
+			list = append(list, Listed{ID: row.ID, Name: row.Name, Species: row.Species, WorkOn: row.WorkOn, Revision: int(row.Head), CreatedAt: row.CreatedAt, SavedAt: row.SavedAt})
+		}
+		return err
+	})
+	if len(list) > most {
+		list = list[:most]
+		next = &Key{keys[most-1], list[most-1].ID}
 	}
 	return list, next, total, err
 }
@@ -291,7 +339,7 @@ func (s *Store) Binned(ctx context.Context, search string, after Place, most int
 		at, id := after.before()
 		found, err := q.Binned(ctx, rows.BinnedParams{Wanted: like(search), BeforeAt: at, BeforeID: id, Most: page(most)})
 		for _, row := range found {
-			list = append(list, Listed{ID: row.ID, Name: row.Name, Species: row.Species, Revision: int(row.Head), CreatedAt: row.CreatedAt, SavedAt: row.SavedAt, DeletedAt: row.DeletedAt})
+			list = append(list, Listed{ID: row.ID, Name: row.Name, Species: row.Species, WorkOn: row.WorkOn, Revision: int(row.Head), CreatedAt: row.CreatedAt, SavedAt: row.SavedAt, DeletedAt: row.DeletedAt})
 		}
 		return err
 	})

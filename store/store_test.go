@@ -417,3 +417,52 @@ func TestEqualCreatesAtOnce(t *testing.T) {
 		t.Errorf("made %d times", count)
 	}
 }
+
+// By name whatever its case, and by the day of the work with those without one last, page by page.
+func TestJobsAreListedByNameAndByDay(t *testing.T) {
+	s := open(t)
+	for i, one := range []struct{ name, day string }{{"beech", "2026-05-02"}, {"Ash", ""}, {"ash", "2026-04-01"}, {"Willow", "2026-04-30"}, {"alder", ""}} {
+		document := fmt.Sprintf(`{"format":"elkstay-job","version":4,"name":%q,"work_on":%q}`, "qzsort "+one.name, one.day)
+		if _, _, err := s.Create(t.Context(), uuid.UUID{0: 0x51, 15: byte(i + 1)}, []byte(document), ""); err != nil {
+			t.Fatal(err)
+		}
+	}
+	walk := func(order, search string) (names []string) {
+		after := Key{}
+		for {
+			page, next, total, err := s.JobsBy(t.Context(), order, "qzsort "+search, after, 2)
+			if err != nil {
+				t.Fatal(err)
+			}
+			if want := map[string]int{"": 5, "as": 2}[search]; total != want {
+				t.Errorf("%s %q: %d of %d", order, search, total, want)
+			}
+			for _, one := range page {
+				names = append(names, strings.TrimPrefix(one.Name, "qzsort "))
+			}
+			if next == nil {
+				return names
+			}
+			after = *next
+		}
+	}
+	for _, c := range []struct {
+		order, search string
+		want          []string
+	}{
+		{ByName, "", []string{"alder", "Ash", "ash", "beech", "Willow"}},
+		{ByDay, "", []string{"ash", "Willow", "beech", "Ash", "alder"}},
+		{ByDay, "as", []string{"ash", "Ash"}},
+	} {
+		if got := walk(c.order, c.search); !slices.Equal(got, c.want) {
+			t.Errorf("%s %q: %v, want %v", c.order, c.search, got, c.want)
+		}
+	}
+	// A save moves it.
+	if _, err := s.Save(t.Context(), uuid.UUID{0: 0x51, 15: 5}, 1, uuid.New(), []byte(`{"format":"elkstay-job","version":4,"name":"qzsort Zelkova","work_on":"2026-01-01"}`), ""); err != nil {
+		t.Fatal(err)
+	}
+	if got := walk(ByDay, "")[0]; got != "Zelkova" {
+		t.Errorf("the next day's work is %s", got)
+	}
+}

@@ -45,6 +45,15 @@ test("a long list is searched and read on, and what was deleted is brought back"
   await page.getByRole("button", { name: "More: 3 older" }).click();
   await expect(rows).toHaveCount(103);
   await expect(rows.last()).toContainText(`${mark} 0`);
+  // By name from its first letter on, and the address keeps it.
+  await page.getByLabel("Sorted").selectOption("name");
+  await expect(rows.first()).toContainText(`${mark} 0`);
+  await expect(rows).toHaveCount(100);
+  await page.getByRole("button", { name: "More: 3" }).click();
+  await expect(rows.last()).toContainText(`${mark} 99`);
+  await page.reload();
+  await expect(rows.first()).toContainText(`${mark} 0`);
+  await page.getByLabel("Sorted").selectOption("saved");
   await page.getByLabel("Search the jobs").fill(`${mark} 102`);
   await expect(rows).toHaveCount(1);
   await page.getByRole("button", { name: `Delete ${mark} 102` }).click();

@@ -1,5 +1,5 @@
 -- name: InsertJob :execrows
-insert into job (id, head, name, species) values (@id, 1, @name, @species) on conflict (id) do nothing;
+insert into job (id, head, name, species, work_on) values (@id, 1, @name, @species, @work_on) on conflict (id) do nothing;
 
 -- name: InsertRevision :one
 insert into revision (job_id, number, based_on, author, note, save_key, document)
@@ -16,7 +16,7 @@ with made as (
   values (@job_id, @number, @based_on::int, @note, @save_key, @document)
   returning saved_at
 )
-update job set head = @number, name = @name, species = @species, saved_at = made.saved_at
+update job set head = @number, name = @name, species = @species, work_on = @work_on, saved_at = made.saved_at
 from made where job.id = @job_id
 returning made.saved_at;
 
@@ -40,7 +40,7 @@ select number, based_on, saved_at, author, note
 from revision where job_id = @job_id and number < @before order by number desc limit @most;
 
 -- name: Jobs :many
-select id, head, created_at, saved_at, name, species from job
+select id, head, created_at, saved_at, name, species, work_on from job
 where deleted_at is null and (saved_at, id) < (@before_at::timestamptz, @before_id::uuid)
 order by saved_at desc, id desc limit @most;
 
@@ -51,14 +51,27 @@ select count(*) from job where deleted_at is null;
 -- looked at.
 -- name: JobsNamed :many
 with found as materialized (
-  select id, head, created_at, saved_at, name, species from job where deleted_at is null and name ilike @wanted
+  select id, head, created_at, saved_at, name, species, work_on from job where deleted_at is null and name ilike @wanted
 )
-select id, head, created_at, saved_at, name, species, (select count(*) from found) as total from found
+select id, head, created_at, saved_at, name, species, work_on, (select count(*) from found) as total from found
 where (saved_at, id) < (@before_at::timestamptz, @before_id::uuid)
 order by saved_at desc, id desc limit @most;
 
+-- name: CountNamed :one
+select count(*) from job where deleted_at is null and name ilike @wanted;
+
+-- name: JobsByName :many
+select id, head, created_at, saved_at, name, species, work_on, lower(name)::text as key from job
+where deleted_at is null and name ilike @wanted and (lower(name), id) > (@after_key::text, @after_id::uuid)
+order by lower(name), id limit @most;
+
+-- name: JobsByDay :many
+select id, head, created_at, saved_at, name, species, work_on, coalesce(nullif(work_on, ''), '~')::text as key from job
+where deleted_at is null and name ilike @wanted and (coalesce(nullif(work_on, ''), '~'), id) > (@after_key::text, @after_id::uuid)
+order by coalesce(nullif(work_on, ''), '~'), id limit @most;
+
 -- name: Binned :many
-select id, head, created_at, saved_at, name, species, deleted_at from job
+select id, head, created_at, saved_at, name, species, work_on, deleted_at from job
 where deleted_at is not null and name ilike @wanted and (deleted_at, id) < (@before_at::timestamptz, @before_id::uuid)
 order by deleted_at desc, id desc limit @most;
 

@@ -13,7 +13,7 @@ import (
 )
 
 const binned = `-- name: Binned :many
-select id, head, created_at, saved_at, name, species, deleted_at from job
+select id, head, created_at, saved_at, name, species, work_on, deleted_at from job
 where deleted_at is not null and name ilike $1 and (deleted_at, id) < ($2::timestamptz, $3::uuid)
 order by deleted_at desc, id desc limit $4
 `
@@ -32,6 +32,7 @@ type BinnedRow struct {
 	SavedAt   time.Time
 	Name      string
 	Species   string
+	WorkOn    string
 	DeletedAt *time.Time
 }
 
@@ -56,6 +57,7 @@ func (q *Queries) Binned(ctx context.Context, arg BinnedParams) ([]BinnedRow, er
 			&i.SavedAt,
 			&i.Name,
 			&i.Species,
+			&i.WorkOn,
 			&i.DeletedAt,
 		); err != nil {
 			return nil, err
@@ -85,6 +87,17 @@ select count(*) from job where deleted_at is null
 
 func (q *Queries) CountJobs(ctx context.Context) (int64, error) {
 	row := q.db.QueryRow(ctx, countJobs)
+	var count int64
+	err := row.Scan(&count)
+	return count, err
+}
+
+const countNamed = `-- name: CountNamed :one
+select count(*) from job where deleted_at is null and name ilike $1
+`
+
+func (q *Queries) CountNamed(ctx context.Context, wanted string) (int64, error) {
+	row := q.db.QueryRow(ctx, countNamed, wanted)
 	var count int64
 	err := row.Scan(&count)
 	return count, err
@@ -146,17 +159,23 @@ func (q *Queries) HeadNumber(ctx context.Context, id uuid.UUID) (HeadNumberRow, 
 }
 
 const insertJob = `-- name: InsertJob :execrows
-insert into job (id, head, name, species) values ($1, 1, $2, $3) on conflict (id) do nothing
+insert into job (id, head, name, species, work_on) values ($1, 1, $2, $3, $4) on conflict (id) do nothing
 `
 
 type InsertJobParams struct {
 	ID      uuid.UUID
 	Name    string
 	Species string
+	WorkOn  string
 }
 
 func (q *Queries) InsertJob(ctx context.Context, arg InsertJobParams) (int64, error) {
-	result, err := q.db.Exec(ctx, insertJob, arg.ID, arg.Name, arg.Species)
+	result, err := q.db.Exec(ctx, insertJob,
+		arg.ID,
+		arg.Name,
+		arg.Species,
+		arg.WorkOn,
+	)
 	if err != nil {
 		return 0, err
 	}
@@ -195,7 +214,7 @@ func (q *Queries) InsertRevision(ctx context.Context, arg InsertRevisionParams) 
 }
 
 const jobs = `-- name: Jobs :many
-select id, head, created_at, saved_at, name, species from job
+select id, head, created_at, saved_at, name, species, work_on from job
 where deleted_at is null and (saved_at, id) < ($1::timestamptz, $2::uuid)
 order by saved_at desc, id desc limit $3
 `
@@ -213,6 +232,7 @@ type JobsRow struct {
 	SavedAt   time.Time
 	Name      string
 	Species   string
+	WorkOn    string
 }
 
 func (q *Queries) Jobs(ctx context.Context, arg JobsParams) ([]JobsRow, error) {
@@ -231,6 +251,123 @@ func (q *Queries) Jobs(ctx context.Context, arg JobsParams) ([]JobsRow, error) {
 			&i.SavedAt,
 			&i.Name,
 			&i.Species,
+			&i.WorkOn,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const jobsByDay = `-- name: JobsByDay :many
+select id, head, created_at, saved_at, name, species, work_on, coalesce(nullif(work_on, ''), '~')::text as key from job
+where deleted_at is null and name ilike $1 and (coalesce(nullif(work_on, ''), '~'), id) > ($2::text, $3::uuid)
+order by coalesce(nullif(work_on, ''), '~'), id limit $4
+`
+
+type JobsByDayParams struct {
+	Wanted   string
+	AfterKey string
+	AfterID  uuid.UUID
+	Most     int32
+}
+
+type JobsByDayRow struct {
+	ID        uuid.UUID
+	Head      int32
+	CreatedAt time.Time
+	SavedAt   time.Time
+	Name      string
+	Species   string
+	WorkOn    string
+	Key       string
+}
+
+func (q *Queries) JobsByDay(ctx context.Context, arg JobsByDayParams) ([]JobsByDayRow, error) {
+	rows, err := q.db.Query(ctx, jobsByDay,
+		arg.Wanted,
+		arg.AfterKey,
+		arg.AfterID,
+		arg.Most,
+	)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []JobsByDayRow
+	for rows.Next() {
+		var i JobsByDayRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.Head,
+			&i.CreatedAt,
+			&i.SavedAt,
+			&i.Name,
+			&i.Species,
+			&i.WorkOn,
+			&i.Key,
+		); err != nil {
+			return nil, err
+		}
+		items = append(items, i)
+	}
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return items, nil
+}
+
+const jobsByName = `-- name: JobsByName :many
+select id, head, created_at, saved_at, name, species, work_on, lower(name)::text as key from job
+where deleted_at is null and name ilike $1 and (lower(name), id) > ($2::text, $3::uuid)
+order by lower(name), id limit $4
+`
+
+type JobsByNameParams struct {
+	Wanted   string
+	AfterKey string
+	AfterID  uuid.UUID
+	Most     int32
+}
+
+type JobsByNameRow struct {
+	ID        uuid.UUID
+	Head      int32
+	CreatedAt time.Time
+	SavedAt   time.Time
+	Name      string
+	Species   string
+	WorkOn    string
+	Key       string
+}
+
+func (q *Queries) JobsByName(ctx context.Context, arg JobsByNameParams) ([]JobsByNameRow, error) {
+	rows, err := q.db.Query(ctx, jobsByName,
+		arg.Wanted,
+		arg.AfterKey,
+		arg.AfterID,
+		arg.Most,
+	)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var items []JobsByNameRow
+	for rows.Next() {
+		var i JobsByNameRow
+		if err := rows.Scan(
+			&i.ID,
+			&i.Head,
+			&i.CreatedAt,
+			&i.SavedAt,
+			&i.Name,
+			&i.Species,
+			&i.WorkOn,
+			&i.Key,
 		); err != nil {
 			return nil, err
 		}
@@ -244,9 +381,9 @@ func (q *Queries) Jobs(ctx context.Context, arg JobsParams) ([]JobsRow, error) {
 
 const jobsNamed = `-- name: JobsNamed :many
 with found as materialized (
-  select id, head, created_at, saved_at, name, species from job where deleted_at is null and name ilike $4
+  select id, head, created_at, saved_at, name, species, work_on from job where deleted_at is null and name ilike $4
 )
-select id, head, created_at, saved_at, name, species, (select count(*) from found) as total from found
+select id, head, created_at, saved_at, name, species, work_on, (select count(*) from found) as total from found
 where (saved_at, id) < ($1::timestamptz, $2::uuid)
 order by saved_at desc, id desc limit $3
 `
@@ -265,6 +402,7 @@ type JobsNamedRow struct {
 	SavedAt   time.Time
 	Name      string
 	Species   string
+	WorkOn    string
 	Total     int64
 }
 
@@ -291,6 +429,7 @@ func (q *Queries) JobsNamed(ctx context.Context, arg JobsNamedParams) ([]JobsNam
 			&i.SavedAt,
 			&i.Name,
 			&i.Species,
+			&i.WorkOn,
 			&i.Total,
 		); err != nil {
 			return nil, err
@@ -322,11 +461,11 @@ func (q *Queries) LockJob(ctx context.Context, id uuid.UUID) (LockJobRow, error)
 const nextRevision = `-- name: NextRevision :one
 with made as (
   insert into revision (job_id, number, based_on, note, save_key, document)
-  values ($4, $1, $5::int, $6, $7, $8)
+  values ($5, $1, $6::int, $7, $8, $9)
   returning saved_at
 )
-update job set head = $1, name = $2, species = $3, saved_at = made.saved_at
-from made where job.id = $4
+update job set head = $1, name = $2, species = $3, work_on = $4, saved_at = made.saved_at
+from made where job.id = $5
 returning made.saved_at
 `
 
@@ -334,6 +473,7 @@ type NextRevisionParams struct {
 	Number   int32
 	Name     string
 	Species  string
+	WorkOn   string
 	JobID    uuid.UUID
 	BasedOn  int32
 	Note     string
@@ -347,6 +487,7 @@ func (q *Queries) NextRevision(ctx context.Context, arg NextRevisionParams) (tim
 		arg.Number,
 		arg.Name,
 		arg.Species,
+		arg.WorkOn,
 		arg.JobID,
 		arg.BasedOn,
 		arg.Note,

@@ -84,6 +84,7 @@ type Job struct {
 	Name      string
 	Species   string
 	SavedAt   time.Time
+	WorkOn    string
 }
 
 type Photo struct {

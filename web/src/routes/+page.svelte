@@ -8,6 +8,7 @@
   import Upload from "@lucide/svelte/icons/upload";
   import { api, explain, newId, type Job, type JobRow } from "$lib/api/client";
   import { known } from "$lib/reference.svelte";
+  import Choice from "$lib/fields/Choice.svelte";
   import GuessTree from "$lib/jobs/GuessTree.svelte";
   import JobCard from "$lib/jobs/JobCard.svelte";
   import Nav from "$lib/Nav.svelte";
@@ -40,6 +41,7 @@
             after: next,
             ...(data.search && { search: data.search }),
             ...(data.deleted && { deleted: true }),
+            ...(data.sort !== "saved" && { sort: data.sort }),
           },
         },
       })
@@ -53,10 +55,14 @@
 
   let typing: ReturnType<typeof setTimeout> | undefined;
   /** Shows what is searched for, or the bin; the address says which. */
-  function look(search: string, bin: boolean) {
+  function look(search: string, bin: boolean, sort: string = data.sort) {
     clearTimeout(typing);
     typing = setTimeout(() => {
-      const asked = [search && `search=${encodeURIComponent(search)}`, bin && "bin"]
+      const asked = [
+        search && `search=${encodeURIComponent(search)}`,
+        bin && "bin",
+        sort !== "saved" && `sort=${sort}`,
+      ]
         .filter(Boolean)
         .join("&");
       void goto(resolve(asked ? `/?${asked}` : "/"), {
@@ -212,7 +218,7 @@
       </div>
     {/if}
 
-    {#if data.list && (data.list.total > 7 || data.search || data.deleted)}
+    {#if data.list && (data.list.total > 1 || data.search || data.deleted)}
       <div class="mt-4 flex flex-wrap items-center gap-2">
         <label class="input touch grow basis-52">
           <span class="sr-only">Search the jobs</span>
@@ -224,6 +230,19 @@
             oninput={(e) => look(e.currentTarget.value.trim(), data.deleted)}
           />
         </label>
+        {#if !data.deleted}
+          <Choice
+            label="Sorted"
+            bare
+            value={data.sort}
+            options={[
+              ["saved", "last saved first"],
+              ["name", "by name"],
+              ["day", "by day of work"],
+            ]}
+            onchoose={(sort) => look(data.search, false, sort)}
+          />
+        {/if}
         <p class="faint" role="status">
           {data.list.total.toLocaleString("en")}
           {data.deleted ? "deleted" : data.list.total === 1 ? "job" : "jobs"}
@@ -333,7 +352,9 @@
       </ul>
       {#if next}
         <button class="btn mt-4 touch w-full btn-outline" onclick={readOn}
-          >More: {(data.list.total - jobs.length).toLocaleString("en")} older</button
+          >More: {(data.list.total - jobs.length).toLocaleString("en")}{data.sort === "saved"
+            ? " older"
+            : ""}</button
         >
       {/if}
     {/if}

@@ -6257,6 +6257,8 @@ export interface components {
             saved_at: string;
             /** @description Id of the wood table; empty when not chosen */
             species: string;
+            /** @description The day it is planned for; empty: none */
+            work_on: string;
         };
         JobSaved: {
             /** Format: int64 */
@@ -10293,6 +10295,8 @@ export interface operations {
                 search?: string;
                 /** @description Those that were deleted, the last first */
                 deleted?: boolean;
+                /** @description The last saved first, by name, or by the day of their work; of deleted ones always the last first */
+                sort?: "saved" | "name" | "day";
             };
             header?: never;
             path?: never;
