@@ -279,6 +279,17 @@
     const fresh = pickAt(session.job, session.tree, limb, limb && place < 0.5 ? 0 : place);
     void session.change((job) => job.picks.push(fresh), [fresh.id]);
   }
+  // What the cut makes of the piece, as its slider is read out.
+  let cutWords = $derived(
+    [
+      print("height", cut),
+      figures?.mass_kg && print("mass", figures.mass_kg.likely),
+      figures?.verdict,
+      figures?.worst,
+    ]
+      .filter(Boolean)
+      .join(", "),
+  );
 </script>
 
 <div class="relative h-full min-h-0 w-full overflow-hidden" {@attach sized}>
@@ -370,7 +381,7 @@
           aria-valuemin={least}
           aria-valuemax={most}
           aria-valuenow={cut}
-          aria-valuetext={print("height", cut)}
+          aria-valuetext={cutWords}
           class="group cursor-grab touch-none outline-none"
           data-testid="cut"
           onpointerdown={grab}

@@ -4,10 +4,10 @@
   import Plus from "@lucide/svelte/icons/plus";
   import Trash from "@lucide/svelte/icons/trash-2";
   import Wand from "@lucide/svelte/icons/list-plus";
-  import type { Assessment } from "../api/client";
+  import type { Assessment, Pick } from "../api/client";
   import Bar from "../ladder/Bar.svelte";
   import Mark from "../ladder/Mark.svelte";
-  import { figure, unitOf } from "../reference.svelte";
+  import { figure, print, unitOf } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
   import { moveBefore, ways } from "./edits";
 
@@ -81,6 +81,22 @@
     void session.change((job) => moveBefore(job, ids, before));
     dragged = [];
   }
+  /** A row as it is read out: what, whether it is down, its weight, how it comes down, its verdict. */
+  function words(pick: Pick, i: number): string {
+    const f = figures[pick.id];
+    const mass = f?.mass_kg;
+    return [
+      `${i + 1}: ${f?.title ?? pick.id}`,
+      pick.done && "down",
+      mass && `${print("mass", mass.low)} to ${print("mass", mass.high)}`,
+      ways()[pick.way],
+      f?.faults.length ? `cannot happen: ${f.faults.map((one) => one.message).join("; ")}` : "",
+      f?.verdict,
+      f?.worst,
+    ]
+      .filter(Boolean)
+      .join(", ");
+  }
 </script>
 
 <section class="flex h-full min-h-0 flex-col" aria-label="The order">
@@ -127,6 +143,7 @@
           role="option"
           tabindex="-1"
           aria-selected={chosen}
+          aria-label={words(pick, i)}
           data-pick={pick.id}
           draggable="true"
           class={[

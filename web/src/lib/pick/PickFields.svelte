@@ -6,7 +6,9 @@
   import Measure from "../fields/Measure.svelte";
   import Name from "../fields/Name.svelte";
   import PlaceField from "../fields/PlaceField.svelte";
+  import Rope from "../fields/rig/Rope.svelte";
   import { ways } from "../order/edits";
+  import { byId } from "../session/path";
   import type { Session } from "../session/session.svelte";
   import Advice from "./Advice.svelte";
   import BothEnds from "./BothEnds.svelte";
@@ -28,6 +30,7 @@
   let detail = $derived(session.detail);
   let at = $derived(session.pickPath);
   let held = $derived(pick && !["thrown", "free", "crane", "felled"].includes(pick.way));
+  let rig = $derived(session.job.rigs[session.rigIndex]);
   let many = $derived(session.chosen.length);
 
   /** Changes every chosen pick alike. */
@@ -147,6 +150,12 @@
         />
       {/if}
     </div>
+    {#if held && rig && !rig.rope}
+      <!-- Without a rope there is nothing to work out: it is chosen here as in the rig. -->
+      <div class="space-y-2 border-l-4 border-primary pl-2" role="group" aria-label="Its rope">
+        <Rope {session} {rig} at={byId("rigs", rig.id)} />
+      </div>
+    {/if}
     <div class="grid grid-cols-2 gap-2">
       <button class="btn touch btn-outline" onclick={onsplit} title="Split in two (S)"
         ><Scissors size={18} /> Split</button

@@ -5,6 +5,7 @@
   import Bar from "$lib/board/Bar.svelte";
   import Beginning from "$lib/board/Beginning.svelte";
   import Centre from "$lib/board/Centre.svelte";
+  import Changed from "$lib/board/Changed.svelte";
   import { commandsOf, placesOf } from "$lib/board/commands";
   import { Hand } from "$lib/board/hand";
   import Side from "$lib/board/Side.svelte";
@@ -123,10 +124,8 @@
   {/if}
 
   {#if assessment}
-    <div
-      class="flex shrink-0 items-center gap-3 border-b border-base-300 bg-base-200 px-4 py-1.5"
-      aria-live="polite"
-    >
+    <Changed {session} />
+    <div class="flex shrink-0 items-center gap-3 border-b border-base-300 bg-base-200 px-4 py-1.5">
       <Mark verdict={assessment.verdict} size={24} />
       <p class="text-base leading-tight font-semibold sm:text-lg" data-testid="state">
         {assessment.state}
