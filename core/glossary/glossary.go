@@ -31,6 +31,7 @@ var table = []Word{
 	{Word: "butt", Means: "The thick end of a piece: where it was cut."},
 	{Word: "call", Ours: true, Means: "What is said to the ground before the cut, in as many words as can be shouted."},
 	{Word: "catch", Means: "How the line stops a piece: tied off, by wraps and a hand, or by letting rope run."},
+	{Word: "chips", Means: "Brush and thin wood through the chipper. Fresh, a cubic metre weighs some 300 kg; a body of them is often heavier than the truck may carry."},
 	{Word: "ceiling", Ours: true, Means: "The most a shock can come to by the energy sum; what is followed through time stays at or below it."},
 	{Word: "connector", Also: []string{"carabiner", "shackle"}, Means: "What joins a block to its sling. It is held to its own marking."},
 	{Word: "choker", Also: []string{"choked hitch"}, Means: "A sling that runs through itself: it keeps about four fifths of its strength.", Picture: "M6 16h12a10 10 0 1 0 10-10v10"},

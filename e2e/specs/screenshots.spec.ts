@@ -1,6 +1,6 @@
 import { mkdirSync } from "node:fs";
 import { join } from "node:path";
-import { choose, demo, expect, lock, open, rung, second, test, picks } from "../support/job";
+import { choose, demo, expect, lock, open, picks, second, test } from "../support/job";
 
 // Pictures of each main view, from the demo. `make screenshots` writes them to
 // docs/screenshots; in a test run they only prove that every view draws.
@@ -93,14 +93,6 @@ test("the order filled", async ({ page }) => {
   await page.getByLabel("In place of the picks that are not down yet").check();
   await expect(page.getByTestId("fill").getByRole("listitem").first()).toBeVisible();
   await page.screenshot(into("fill"));
-});
-
-test("a rung's working, in US units", async ({ page }) => {
-  await page.addInitScript(() => localStorage.setItem("elkstay.units", "us"));
-  await open(page, demo);
-  await choose(page, 19);
-  await rung(page, "Line").click();
-  await page.screenshot(into("working-us"));
 });
 
 test("a limb carried on two lines, tied and programmed", async ({ page, job }) => {

@@ -51,7 +51,8 @@
         rows.length + gone > 0 && was.verdict !== now.verdict ? `The job: ${now.verdict}` : "",
       ]
         .filter(Boolean)
-        .join(". ");
+        .join(". ")
+        .replace(". and ", " and ");
     }, 700);
     return () => clearTimeout(wait);
   });
