@@ -26,9 +26,9 @@ func near(t *testing.T, what string, got, want float64) {
 	}
 }
 
-// pole is a log of even thickness: 100 kg a metre.
-func pole(length float64) *assess.Member {
-	return &assess.Member{Title: "stem", Stem: timber.Stem{Stations: []timber.Station{{DiameterM: 0.4}, {AtM: length, DiameterM: 0.4}}}, Kg: 100 * length}
+// pole is a log of even thickness, 6 m long: 100 kg a metre.
+func pole() *assess.Member {
+	return &assess.Member{Title: "stem", Stem: timber.Stem{Stations: []timber.Station{{DiameterM: 0.4}, {AtM: 6, DiameterM: 0.4}}}, Kg: 600}
 }
 
 func settings(change func(*job.Ground)) *Ground {
@@ -76,7 +76,7 @@ func TestLogsByLengthAndByWeight(t *testing.T) {
 		{"by truck", truck, job.Logging{By: "truck", LengthsM: []float64{9}}, []float64{1.5, 1.5, 1.5, 1.47}, false, liftsNeither},
 	} {
 		g := settings(c.set)
-		p := g.part(pole(6), &c.l, ends)
+		p := g.part(pole(), &c.l, ends)
 		if got := lengths(p); fmt.Sprint(got) != fmt.Sprint(c.want) {
 			t.Errorf("%s: %v, want %v", c.what, got, c.want)
 			continue
@@ -106,27 +106,27 @@ func TestThinWoodGoesToChips(t *testing.T) {
 // the first support: −0.125w, the bottom is pressed.
 func TestSawAsItLies(t *testing.T) {
 	l := job.Logging{SupportsM: []float64{1, 5}}
-	middle := sawn(pole(6), &l, 3, 6, 110/(math.Pi/4*0.16), units.Metric)
+	middle := sawn(pole(), &l, 3, 6, 110/(math.Pi/4*0.16), units.Metric)
 	if middle.Begin != "top" || middle.Left == nil || middle.Left.Does != cut.Tips || middle.Right.Does != cut.Tips {
 		t.Errorf("middle: %+v", middle)
 	}
 	near(t, "left of the middle", middle.Left.MassKg, 330)
 	near(t, "balance of what is right", middle.Right.CogM, 4.5)
-	beyond := sawn(pole(6), &l, 0.5, 6, 110/(math.Pi/4*0.16), units.Metric)
+	beyond := sawn(pole(), &l, 0.5, 6, 110/(math.Pi/4*0.16), units.Metric)
 	if beyond.Begin != "bottom" || beyond.Left.Does != cut.Drops || beyond.Right.Does != cut.Stays {
 		t.Errorf("beyond the support: %+v", beyond)
 	}
 	// What is off already hangs on it no more: at 5.5 m of 6, then at 3 m of 5.5.
-	after := sawn(pole(6), &l, 3, 5.5, 110/(math.Pi/4*0.16), units.Metric)
+	after := sawn(pole(), &l, 3, 5.5, 110/(math.Pi/4*0.16), units.Metric)
 	near(t, "right of it", after.Right.MassKg, 275)
-	flat, unknown := sawn(pole(6), &job.Logging{Flat: true}, 3, 6, 1, units.Metric), sawn(pole(6), &job.Logging{}, 3, 6, 1, units.Metric)
+	flat, unknown := sawn(pole(), &job.Logging{Flat: true}, 3, 6, 1, units.Metric), sawn(pole(), &job.Logging{}, 3, 6, 1, units.Metric)
 	if !strings.Contains(flat.Said, "roll it") || flat.Begin != "" || !strings.Contains(unknown.Said, "say what carries it") || unknown.Begin != "" {
 		t.Errorf("%s %s", flat.Said, unknown.Said)
 	}
 	// From the thin end on; once it has moved nobody knows any more what carries it.
 	g := settings(nil)
-	p := g.part(pole(6), &job.Logging{By: "length", LengthsM: []float64{1.4}}, ends)
-	cuts := g.saw(pole(6), &p, &l, ends, units.Metric)
+	p := g.part(pole(), &job.Logging{By: "length", LengthsM: []float64{1.4}}, ends)
+	cuts := g.saw(pole(), &p, &l, ends, units.Metric)
 	if len(cuts) != 4 || cuts[0].Left == nil || cuts[0].Left.Does != cut.Stays || cuts[1].Left == nil || cuts[1].Left.Does != cut.Tips || !strings.Contains(cuts[2].Said, "it has moved") || cuts[1].AtM >= cuts[0].AtM {
 		t.Errorf("%+v", cuts)
 	}

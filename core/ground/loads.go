@@ -100,11 +100,9 @@ func (g *Ground) loads(t *job.Truck, system units.System) Loads {
 			out.Cautions = append(out.Cautions, fmt.Sprintf("%s longer than its bed of %s.", counted2(over, "log is", "logs are"), units.Print(units.Height, system, *t.BedM)))
 		}
 	}
-	switch {
-	case words == "":
+	out.Said = words + "."
+	if words == "" {
 		out.Said = "Give what it may carry, or the room of its body."
-	default:
-		out.Said = words + "."
 	}
 	if out.GoneKg > 0 {
 		out.Said += fmt.Sprintf(" It has taken %s.", mass(out.GoneKg))
