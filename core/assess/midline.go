@@ -57,7 +57,7 @@ func (v *Survey) onMiddle(o *Outcome, f *fellingOf, t *tug) (m *midLine, why str
 		return v.pulledAside(t)
 	case set.WeightKg == nil:
 		return nil, fmt.Sprintf("say how heavy the weight in the line to %s is", t.anchor.Name)
-	case *l.Parts > 1 || l.By != "" || l.EffortKn != nil || l.PretensionKn > 0:
+	case pullingOf(l).more() || l.By != "" || l.EffortKn != nil || l.PretensionKn > 0:
 		return nil, fmt.Sprintf("a weight hangs in the line to %s: it is made fast there, with no effort, system or tension besides", t.anchor.Name)
 	}
 	return v.hungIn(o, f, t)

@@ -1,10 +1,8 @@
 package assess
 
 import (
-	"cmp"
 	"fmt"
 	"math"
-	"slices"
 	"strings"
 
 	"gonum.org/v1/gonum/spatial/r3"
@@ -20,49 +18,6 @@ import (
 	"elkstay/core/units"
 	"elkstay/core/working"
 )
-
-// How well the pulleys of a pulling system turn (common practice, no source): as is counted on for
-// what an effort gives, and as good ones may, for what the line then takes.
-const (
-	pulleysGive = 0.9
-	pulleysLoad = 0.95
-)
-
-// advantage is what a pulling system of so many parts makes of an effort: simple systems up to
-// six, and one 3:1 on another.
-func advantage(parts int, efficiency float64) float64 {
-	if parts == 9 {
-		return advantage(3, efficiency) * advantage(3, efficiency)
-	}
-	system := haul.Simple(parts, efficiency)
-	return system.Solve().Actual
-}
-
-// inSystem is what every pulley of a pulling system of so many parts takes while it moves a load,
-// the hardest first, and the most that its own line does, kN.
-func inSystem(parts int, loadKn float64) (pulleys []float64, rope float64) {
-	if parts == 9 {
-		pulleys, rope = inSystem(3, loadKn)
-		more, _ := inSystem(3, loadKn/advantage(3, pulleysGive))
-		pulleys = append(pulleys, more...)
-	} else {
-		system := haul.Simple(parts, pulleysGive)
-		system.LoadKn = loadKn
-		found := system.Solve()
-		for i := range system.Pulleys {
-			sum := 0.0
-			for _, leg := range found.Legs {
-				if leg.From == system.Pulleys[i].ID || leg.To == system.Pulleys[i].ID {
-					sum += leg.TensionKn
-				}
-				rope = max(rope, leg.TensionKn)
-			}
-			pulleys = append(pulleys, sum)
-		}
-	}
-	slices.SortFunc(pulleys, func(a, b float64) int { return cmp.Compare(b, a) })
-	return pulleys, rope
-}
 
 // A tug is a line of a felling as it leads, and what it takes.
 type tug struct {
@@ -109,8 +64,8 @@ func (v *Survey) leads(o *Outcome, f *fellingOf, t *tug, now *Standing) bool {
 	if l.AtM <= o.FromM || l.AtM > now.Top {
 		return stops("a line tied at %s has nothing to pull on: what is felled stands from %s to %s", v.Height(l.AtM), v.Height(o.FromM), v.Height(now.Top))
 	}
-	if *l.Parts > 6 && *l.Parts != 9 {
-		return stops("a pulling system has 1 to 6 parts, or 9; not %d", *l.Parts)
+	if why := pullingOf(l).faults(); why != "" {
+		return stops("%s", why)
 	}
 	t.tied = v.onStem(l.AtM)
 	stop := func(name string, at r3.Vec) line.Stop {
@@ -202,11 +157,11 @@ func (v *Survey) leads(o *Outcome, f *fellingOf, t *tug, now *Standing) bool {
 		return true
 	}
 	v.effortOf(t)
-	t.gives = t.effort * advantage(*l.Parts, pulleysGive) / t.counted.DeviceKn
+	t.gives = t.effort * pullingOf(l).gain(pulleysGive) / t.counted.DeviceKn
 	t.most = l.PretensionKn
 	if !l.Holds {
 		// What holds is loaded by what it must hold; what pulls may be pulled with all of its effort.
-		t.most = max(t.most, t.effort*advantage(*l.Parts, pulleysLoad)/t.loaded.DeviceKn)
+		t.most = max(t.most, t.effort*pullingOf(l).gain(pulleysLoad)/t.loaded.DeviceKn)
 	}
 	return true
 }
@@ -308,19 +263,19 @@ func (v *Survey) tugLoads(o *Outcome, f *fellingOf, t *tug, now *Standing) {
 		gives, why := t.mid.holdsOn(f)
 		pulled.Rated = policy.Rated{Known: true, Decided: byEffort, Limit: gear.Limit{Kn: gives, Source: t.mid.source, Reason: t.effortSays + why}}
 	case t.effort > 0:
-		reason := fmt.Sprintf("%s at a %d:1 of %.3g", t.effortSays, *l.Parts, advantage(*l.Parts, pulleysGive))
+		reason := fmt.Sprintf("%s at a %s of %.3g", t.effortSays, pullingOf(l), pullingOf(l).gain(pulleysGive))
 		if len(l.Redirects) > 0 && !l.Holds {
 			reason += fmt.Sprintf(", %.0f %% of it past its turns", 100/t.counted.DeviceKn)
 		}
 		pulled.Rated = policy.Rated{Known: true, Decided: byEffort, Limit: gear.Limit{Kn: t.gives, Source: "statics; pulleys of 0.9: common practice", Reason: reason}}
 	}
-	if *l.Parts > 1 && t.mid == nil {
-		pulleys, rope := inSystem(*l.Parts, max(t.need*t.counted.DeviceKn, max(t.need, t.most)*t.loaded.DeviceKn))
+	if pullingOf(l).more() && t.mid == nil {
+		pulleys, rope := pullingOf(l).inside(max(t.need*t.counted.DeviceKn, max(t.need, t.most)*t.loaded.DeviceKn))
 		said := make([]string, len(pulleys))
 		for i, kn := range pulleys {
 			said[i] = units.Print(units.Force, v.System, kn)
 		}
-		pulled.cautions(fmt.Sprintf("In the %d:1 its pulleys take %s, its own line up to %s: hold them to what is marked on them.", *l.Parts, strings.Join(said, ", "), units.Print(units.Force, v.System, rope)))
+		pulled.cautions(fmt.Sprintf("In the %s its pulleys take %s, its own line up to %s: hold them to what is marked on them.", pullingOf(l), strings.Join(said, ", "), units.Print(units.Force, v.System, rope)))
 	}
 	o.loads = append(o.loads, pulled)
 	// The line is loaded by what its effort can give, where that is more than is needed.
@@ -353,17 +308,17 @@ func (v *Survey) tugLoads(o *Outcome, f *fellingOf, t *tug, now *Standing) {
 	last := len(t.points) - 1
 	dir := r3.Unit(r3.Sub(t.points[last-1].Vec(), t.points[last].Vec()))
 	resting := onRest * t.counted.DeviceKn
-	if *l.Parts > 1 && t.mid == nil {
+	if pullingOf(l).more() && t.mid == nil {
 		// Where the effort is turned at the anchor, the anchor holds that as well.
 		resting, far = resting+t.effort, far+t.effort
 	}
-	if l.By == job.EffortVehicle && l.EffortKn == nil && *l.Parts == 1 {
+	if l.By == job.EffortVehicle && l.EffortKn == nil && !pullingOf(l).more() {
 		// It cannot pull with more than it grips with.
 		far = max(t.need*t.counted.DeviceKn, l.PretensionKn)
 	}
 	place := job.Place{On: job.OnAnchor, Anchor: l.Anchor, AtM: *l.AnchorM}
 	holder := v.anchored(t.anchor, &pull{place: &place, dir: dir, rest: resting, peak: far})
-	if *l.Parts > 1 && t.effort > 0 {
+	if pullingOf(l).more() && t.effort > 0 {
 		holder.cautions(fmt.Sprintf("It is counted with the effort turned at it: the line and %s.", units.Print(units.Force, v.System, t.effort)))
 	}
 	holder.tug = t
@@ -436,8 +391,8 @@ func (f *fellingOf) stretches(v *Survey, o *Outcome) {
 		if ends && spent < alone {
 			more := comes - (t.line.LengthAt(0) - t.line.LengthAt(radians(spent)))
 			t.said += fmt.Sprintf(" That pull is used up at %.1f°, the tree needs it to %.1f°: haul on, %s at the tree", spent, alone, v.Height(more))
-			if *t.set.Parts > 1 {
-				t.said += fmt.Sprintf(", %s at the effort", v.Height(more*float64(*t.set.Parts)))
+			if system := pullingOf(t.set); system.more() {
+				t.said += fmt.Sprintf(", %s at the effort", v.Height(more*system.travel()))
 			}
 			t.said += "."
 		} else {
@@ -578,7 +533,7 @@ func (t *tug) working(sheet *working.Sheet, l *load, o *Outcome) {
 		if t.mid != nil {
 			t.mid.working(sheet)
 		} else if t.gives > 0 {
-			sheet.Add("G", "what its effort gives at the tree", fmt.Sprintf("%s·%s/%s: effort, system, turns", n(t.effort), n(advantage(*t.set.Parts, pulleysGive)), n(t.counted.DeviceKn)), t.gives, "kN", statics+"; pulleys of 0.9: "+working.Common)
+			sheet.Add("G", "what its effort gives at the tree", fmt.Sprintf("%s·%s/%s: effort, system, turns", n(t.effort), n(pullingOf(t.set).gain(pulleysGive)), n(t.counted.DeviceKn)), t.gives, "kN", statics+"; pulleys of 0.9: "+working.Common)
 		}
 	case PartLine:
 		sheet.Add("T", "at the tree: what is needed, what its effort may give with good pulleys, or how tight it is made", "the most of them", t.most, "kN", statics)
@@ -595,7 +550,7 @@ func (t *tug) working(sheet *working.Sheet, l *load, o *Outcome) {
 	case PartHolder:
 		onRest, onMost := t.onward()
 		sheet.Add("T", "leg that ends at it", t.points[last].Name+" to "+t.points[last+1].Name, max(onRest*t.counted.DeviceKn, onMost*t.loaded.DeviceKn), "kN", statics)
-		if *t.set.Parts > 1 && t.mid == nil {
+		if pullingOf(t.set).more() && t.mid == nil {
 			sheet.Add("E", "effort turned at it", "as if beside the line", t.effort, "kN", statics)
 		}
 		sheet.Add("F", "on it", "T + E", l.peak, "kN", statics)
@@ -613,8 +568,8 @@ func (t *tug) followed() (l fell.FallLine, why string) {
 	if t.effort == 0 {
 		return l, "Nobody has said what pulls or holds the line: the fall cannot be followed."
 	}
-	parts := float64(*t.set.Parts)
-	efficiency := advantage(*t.set.Parts, pulleysGive) / parts / t.counted.DeviceKn
+	parts := pullingOf(t.set).travel()
+	efficiency := pullingOf(t.set).gain(pulleysGive) / parts / t.counted.DeviceKn
 	rope := t.rig.Rope.Rope
 	rope.DynamicFactor = 0
 	w := &t.line

@@ -7,6 +7,7 @@ import (
 	"testing"
 
 	"elkstay/core/gear"
+	"elkstay/core/haul"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
 	"elkstay/core/policy"
@@ -422,5 +423,42 @@ func TestLimbsMayAllBeHeavier(t *testing.T) {
 	got, moves = within(270)
 	if want := math.Hypot(moves[0], moves[1]); got < 0.9*want || got > want {
 		t.Errorf("east and west: %v, a little under %v", got, want)
+	}
+}
+
+// A system as it was drawn pulls as its own pulleys turn: a 3:1 whose pulleys give 0.6 makes 1 + 0.6 + 0.36
+// of its effort; the line may see what good ones would make, 1 + 0.95 + 0.9025. Drawn with pulleys of 0.9 it
+// is the plain 3:1.
+func TestASystemAsItWasDrawn(t *testing.T) {
+	drawn := func(efficiency float64) *haul.System {
+		return &haul.System{LoadKn: 4, Pulleys: []haul.Pulley{{ID: "a", On: "anchor", Efficiency: efficiency}, {ID: "b", On: "load", Efficiency: efficiency}}, Ropes: []haul.Rope{{ID: "r", Path: []string{"load", "a", "b", "hand"}}}}
+	}
+	plain := poled()
+	effort := 2.0
+	set := func(j *job.Job, system *haul.System) *job.FellLine {
+		l := &j.Picks[0].Fell.Lines[0]
+		l.Parts, l.System, l.EffortKn, l.By = intOf(3), system, &effort, job.EffortWinch
+		return l
+	}
+	set(&plain, nil)
+	same := poled()
+	set(&same, drawn(0.9)).Parts = nil
+	a, b := assess(&plain, "p1").Detail, assess(&same, "p1").Detail
+	jobtest.Nearly(t, "as the plain 3:1", *b.Pulls[0].GivesKn, *a.Pulls[0].GivesKn)
+	jobtest.Nearly(t, "and loads as much", b.Pulls[0].PeakKn, a.Pulls[0].PeakKn)
+	effort = 40
+	stiff := poled()
+	set(&stiff, drawn(0.6)).Parts = nil
+	c := assess(&stiff, "p1")
+	jobtest.Nearly(t, "stiff pulleys give", *c.Detail.Pulls[0].GivesKn, 40*1.96)
+	jobtest.Nearly(t, "and may load", c.Detail.Pulls[0].PeakKn, 40*2.8525)
+	got := rung(t, c, partPull)
+	if !strings.Contains(got.Reason, "system as drawn, 3:1") || !strings.Contains(strings.Join(got.Cautions, " "), "In the system as drawn, 3:1 its pulleys take") {
+		t.Errorf("%s %v", got.Reason, got.Cautions)
+	}
+	broken := poled()
+	set(&broken, drawn(0.9)).System.Ropes[0].Path[2] = "gone"
+	if faults := assess(&broken, "p1").Picks[0].Faults; len(faults) != 1 || !strings.Contains(faults[0].Message, "as it is drawn cannot work") {
+		t.Errorf("%v", faults)
 	}
 }

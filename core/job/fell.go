@@ -1,5 +1,7 @@
 package job
 
+import "elkstay/core/haul"
+
 // A Fell is how everything above a cut on the stem is felled over its hinge.
 type Fell struct {
 	FaceDepthM *float64   `json:"face_depth_m,omitempty" exclusiveMinimum:"0" maximum:"5" doc:"Depth of the face, m; default a quarter of the stem"`
@@ -56,20 +58,21 @@ const (
 
 // A FellLine runs from what is felled over its redirects to an anchor of the site.
 type FellLine struct {
-	ID           string     `json:"id" minLength:"1" maxLength:"40"`
-	Holds        bool       `json:"holds,omitempty" doc:"It holds the tree sideways; else it pulls"`
-	Rig          string     `json:"rig,omitempty" maxLength:"40" doc:"Id of the rig whose rope it is; empty: the first"`
-	AtM          float64    `json:"at_m" minimum:"0" maximum:"120" doc:"Height at which it is tied to the stem, m"`
-	Redirects    []Redirect `json:"redirects,omitempty" maxItems:"6" doc:"Turns from the tree to the anchor: pulleys, forks"`
-	Anchor       string     `json:"anchor" minLength:"1" maxLength:"40" doc:"Id of the anchor"`
-	AnchorM      *float64   `json:"anchor_m,omitempty" minimum:"0" maximum:"120" doc:"Height on the anchor, m; default 0.3"`
-	Parts        *int       `json:"parts,omitempty" minimum:"1" maximum:"9" doc:"Of the pulling system, 3 for 3:1; 1 to 6, or 9 for one 3:1 on another; default 1"`
-	By           string     `json:"by,omitempty" enum:"hands,hand-winch,capstan-winch,vehicle,machine" doc:"What pulls at the system"`
-	People       *int       `json:"people,omitempty" minimum:"1" maximum:"20" doc:"Hands on it, in persons; default 1"`
-	EffortKn     *float64   `json:"effort_kn,omitempty" exclusiveMinimum:"0" maximum:"500" doc:"What they pull with, kN; absent: hands by the crew's limit, a vehicle by its grip, else not known"`
-	PretensionKn float64    `json:"pretension_kn,omitempty" minimum:"0" maximum:"500" doc:"How tight it is made before the cut, kN; default 0"`
-	Mid          *FellMid   `json:"mid,omitempty" doc:"What is put on its middle, between the tree and its first turn or its end"`
-	HaulMS       *float64   `json:"haul_m_s,omitempty" exclusiveMinimum:"0" maximum:"20" doc:"How fast it is hauled in at the effort, m/s; default 0.15"`
+	ID           string       `json:"id" minLength:"1" maxLength:"40"`
+	Holds        bool         `json:"holds,omitempty" doc:"It holds the tree sideways; else it pulls"`
+	Rig          string       `json:"rig,omitempty" maxLength:"40" doc:"Id of the rig whose rope it is; empty: the first"`
+	AtM          float64      `json:"at_m" minimum:"0" maximum:"120" doc:"Height at which it is tied to the stem, m"`
+	Redirects    []Redirect   `json:"redirects,omitempty" maxItems:"6" doc:"Turns from the tree to the anchor: pulleys, forks"`
+	Anchor       string       `json:"anchor" minLength:"1" maxLength:"40" doc:"Id of the anchor"`
+	AnchorM      *float64     `json:"anchor_m,omitempty" minimum:"0" maximum:"120" doc:"Height on the anchor, m; default 0.3"`
+	Parts        *int         `json:"parts,omitempty" minimum:"1" maximum:"9" doc:"Of the pulling system, 3 for 3:1; 1 to 6, or 9 for one 3:1 on another; default 1"`
+	System       *haul.System `json:"system,omitempty" doc:"The pulling system as it was drawn, in place of parts; its load is the line's"`
+	By           string       `json:"by,omitempty" enum:"hands,hand-winch,capstan-winch,vehicle,machine" doc:"What pulls at the system"`
+	People       *int         `json:"people,omitempty" minimum:"1" maximum:"20" doc:"Hands on it, in persons; default 1"`
+	EffortKn     *float64     `json:"effort_kn,omitempty" exclusiveMinimum:"0" maximum:"500" doc:"What they pull with, kN; absent: hands by the crew's limit, a vehicle by its grip, else not known"`
+	PretensionKn float64      `json:"pretension_kn,omitempty" minimum:"0" maximum:"500" doc:"How tight it is made before the cut, kN; default 0"`
+	Mid          *FellMid     `json:"mid,omitempty" doc:"What is put on its middle, between the tree and its first turn or its end"`
+	HaulMS       *float64     `json:"haul_m_s,omitempty" exclusiveMinimum:"0" maximum:"20" doc:"How fast it is hauled in at the effort, m/s; default 0.15"`
 }
 
 // What is put on the middle of a line.

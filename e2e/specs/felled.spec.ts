@@ -390,3 +390,30 @@ test("the fill fells what can go and pieces the rest", async ({ page }) => {
   await expect(fill).toContainText("Whole, to ");
   await page.request.delete(`/api/jobs/${id}`);
 });
+
+test("a pulling system is drawn on the bench and put on the line", async ({ page }) => {
+  const id = await reeds(page);
+  await open(page, id);
+  await choose(page, 1);
+  await page.getByRole("button", { name: "Pick", exact: true }).click();
+  const line = page.getByRole("group", { name: "Line that pulls 1" });
+  await line.getByRole("link", { name: "Draw the system" }).click();
+  await expect(page.getByTestId("instrument")).toHaveAttribute("data-kind", "haul");
+  await expect(page.getByTestId("bench-answer")).toBeVisible();
+  // Its pulleys turn worse than the ones that are counted on.
+  const turns = page.getByLabel(/^pulley 1, efficiency$/);
+  await turns.fill("0.7");
+  await turns.press("Enter");
+  await expect.poll(() => decodeURIComponent(page.url())).toContain('"efficiency":0.7');
+  await page.getByRole("button", { name: "Put it on the line" }).click();
+  await expect(page.getByTestId("board")).toBeVisible();
+  await choose(page, 1);
+  const drawn = (await kept(page, id)).job.picks[0]?.fell?.lines?.[0];
+  expect(drawn?.system?.pulleys[0]?.efficiency).toBe(0.7);
+  expect(drawn?.parts).toBeUndefined();
+  await page.getByRole("button", { name: "Loads", exact: true }).click();
+  await expectCoresFigures(page, id, "p1");
+  await rung(page, "Pull").first().click();
+  await expect(page.getByText(/system as drawn/).first()).toBeVisible();
+  await page.request.delete(`/api/jobs/${id}`);
+});

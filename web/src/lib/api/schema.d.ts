@@ -5681,6 +5681,8 @@ export interface components {
             redirects?: components["schemas"]["JobRedirect"][];
             /** @description Id of the rig whose rope it is; empty: the first */
             rig?: string;
+            /** @description The pulling system as it was drawn, in place of parts; its load is the line's */
+            system?: components["schemas"]["HaulSystem"];
         };
         JobFellMid: {
             /** @enum {string} */

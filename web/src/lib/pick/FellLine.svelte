@@ -2,6 +2,8 @@
   // One line of a felling: where it is tied, its turns, what it ends at and what pulls at it.
   import Trash from "@lucide/svelte/icons/trash-2";
   import type { Pick } from "../api/client";
+  import { resolve } from "$app/paths";
+  import { instruments } from "../bench/instruments";
   import Choice from "../fields/Choice.svelte";
   import Measure from "../fields/Measure.svelte";
   import TurnList from "../fields/rig/TurnList.svelte";
@@ -32,6 +34,13 @@
     ["vehicle", "vehicle, by its grip"],
     ["machine", "machine"],
   ];
+
+  // The system is drawn on the bench, and comes back from there.
+  let drawing = $derived.by(() => {
+    const begin = line.system ?? instruments.find((one) => one.kind === "haul")?.begin;
+    const back = encodeURIComponent([session.id, pick.id, line.id].join("/"));
+    return `sum=haul&line=${back}&with=${encodeURIComponent(JSON.stringify(begin))}`;
+  });
 
   function change(mutate: (line: Line) => void) {
     const id = line.id;
@@ -172,10 +181,18 @@
       />
       <Choice
         label="System"
-        value={String(line.parts ?? 1)}
-        options={systems}
-        onchoose={(n) => change((one) => (one.parts = Number(n)))}
+        value={line.system ? "drawn" : String(line.parts ?? 1)}
+        options={line.system ? [["drawn", "as drawn"], ...systems] : systems}
+        onchoose={(n) =>
+          change((one) => {
+            if (n === "drawn") return;
+            delete one.system;
+            one.parts = Number(n);
+          })}
       />
+      <a class="btn touch self-end btn-outline" href={resolve(`/bench?${drawing}`)}
+        >Draw the system</a
+      >
     {/if}
     <Choice
       label="Rope of"

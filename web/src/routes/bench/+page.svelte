@@ -1,8 +1,9 @@
 <script lang="ts">
   import { tick } from "svelte";
   import { page } from "$app/state";
-  import { replaceState } from "$app/navigation";
+  import { goto, replaceState } from "$app/navigation";
   import { resolve } from "$app/paths";
+  import { api, explain, newId } from "$lib/api/client";
   import Bench from "$lib/bench/Bench.svelte";
   import { found, instruments } from "$lib/bench/instruments";
   import { core } from "$lib/core/core.svelte";
@@ -30,6 +31,35 @@
     return begin ?? {};
   }
 
+  // A pulling system drawn for a line of a felling goes back to it.
+  const line = page.url.searchParams.get("line") ?? "";
+  let trouble = $state("");
+  async function putOnLine() {
+    const [id = "", pickId, lineId] = line.split("/");
+    trouble = "";
+    const kept = await api.GET("/api/jobs/{id}", { params: { path: { id } } }).catch(() => null);
+    const one = kept?.data?.job.picks
+      .find((p) => p.id === pickId)
+      ?.fell?.lines?.find((l) => l.id === lineId);
+    if (!kept?.data || !one) {
+      trouble = kept?.data ? "That line is not there any more." : explain(kept?.error ?? null);
+      return;
+    }
+    one.system = request as unknown as typeof one.system;
+    delete one.parts;
+    const answer = await api
+      .PUT("/api/jobs/{id}", {
+        params: {
+          path: { id },
+          header: { "If-Match": `"${kept.data.revision}"`, "Idempotency-Key": newId() },
+        },
+        body: kept.data.job,
+      })
+      .catch(() => null);
+    if (answer?.data) await goto(resolve("/job/[id]", { id }));
+    else trouble = explain(answer?.error ?? null);
+  }
+
   const lastKey = "elkstay.bench";
   function lastUsed(): string[] {
     try {
@@ -44,7 +74,8 @@
   let last = $state(lastUsed());
 
   function address(of: string, what: Record<string, unknown>) {
-    const query = `sum=${of}&with=${encodeURIComponent(JSON.stringify(what))}`;
+    const back = of === "haul" && line ? `&line=${encodeURIComponent(line)}` : "";
+    const query = `sum=${of}${back}&with=${encodeURIComponent(JSON.stringify(what))}`;
     replaceState(resolve(`/bench?${query}`), {});
   }
 
@@ -126,6 +157,13 @@
         <button class="btn mb-2 touch btn-ghost px-2 lg:hidden" onclick={() => (kind = "")}
           >← All sums</button
         >
+        {#if line && kind === "haul"}
+          <div class="mb-3 flex flex-wrap items-center gap-3 border-l-4 border-primary pl-3">
+            <p class="grow">Drawn for a line of a felling. Its load there is the line’s own.</p>
+            <button class="btn touch btn-primary" onclick={putOnLine}>Put it on the line</button>
+            {#if trouble}<p role="alert" class="w-full text-error">{trouble}</p>{/if}
+          </div>
+        {/if}
         {#key kind}
           <Bench
             {instrument}
