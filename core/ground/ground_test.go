@@ -241,14 +241,16 @@ func TestMovingByVehicle(t *testing.T) {
 		j.Ground = &job.Ground{Trucks: []job.Truck{{ID: "t", Name: "truck", MassKg: of(2000.0), WinchKn: of(9.0)}, {ID: "u", Name: "no plate"}}, Moves: []job.Move{
 			{ID: "1", Name: "by its wheels", To: job.Spot{Y: 10}, By: job.EffortVehicle, Truck: "t"},
 			{ID: "2", Name: "by its winch", To: job.Spot{Y: 10}, By: job.EffortWinch, Truck: "t"},
+			{ID: "4", Name: "by hand, a truck named before", To: job.Spot{Y: 10}, Truck: "u", EffortKn: of(0.7)},
 			{ID: "3", Name: "by what nobody knows", To: job.Spot{Y: 10}, By: job.EffortVehicle, Truck: "u"},
 		}}
 	}))
 	grip := 2000 * units.Gravity / 1000 * 0.35 * 0.5
 	near(t, "wheels", *g.Moves[0].GivesKn, grip)
 	near(t, "winch", *g.Moves[1].GivesKn, grip)
-	if g.Moves[2].GivesKn != nil || g.Moves[2].Verdict != assess.NotKnown {
-		t.Errorf("%+v", g.Moves[2])
+	near(t, "by hand", *g.Moves[2].GivesKn, 0.7)
+	if g.Moves[3].GivesKn != nil || g.Moves[3].Verdict != assess.NotKnown {
+		t.Errorf("%+v", g.Moves[3])
 	}
 	// 2.4 m of it at 0.9 need 2.4·W·0.9.
 	need := 2.4 * perMetre * units.Gravity / 1000 * 0.9

@@ -235,6 +235,9 @@ func counted2(n int, one, many string) string {
 // effort is what pulls at a way, kN, and what it is called; 0: not known.
 func (g *Ground) effort(f *assess.Forest, m *job.Move, uphill float64) (kn float64, by string) {
 	truck := g.Settings.TruckOf(m.Truck)
+	if m.By == "" || m.By == job.EffortHands {
+		truck = nil // one that was named before hands were
+	}
 	grip := math.Inf(1)
 	by = map[string]string{"": "hand", job.EffortHands: "hand", job.EffortWinch: "the hand winch", job.EffortCapstan: "the capstan winch", job.EffortVehicle: "the vehicle", job.EffortMachine: "the machine"}[m.By]
 	if truck != nil {
