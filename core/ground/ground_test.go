@@ -151,6 +151,8 @@ func TestGroundOfAWay(t *testing.T) {
 		{"the slope falls to the south", site(of(20.0), of(180.0)), north, 10 / math.Cos(20*math.Pi/180), 20, 0},
 		{"across the slope", site(of(20.0), of(0.0)), east, 10, 0, 0},
 		{"nobody has said which way it falls", site(of(20.0), nil), east, 10 / math.Cos(20*math.Pi/180), 20, 0},
+		// A place at 15 m, 6 m up, lies beyond the end at 10 m, which is 4 m up.
+		{"a place beyond its end", site(nil, nil), job.Move{To: job.Spot{Y: 10}, Profile: []job.Rise{{OutM: 15, RiseM: 6}}}, math.Hypot(10, 4), math.Atan(0.4) * 180 / math.Pi, 0},
 		// 4 m out and 3 m up, 4 m out and 3 m down, 2 m level.
 		{"by a profile", site(of(20.0), of(0.0)), profile, 12, math.Atan(0.75) * 180 / math.Pi, math.Atan(0.75) * 180 / math.Pi},
 	} {

@@ -81,10 +81,11 @@ func groundOf(site *job.Site, m *job.Move) (length, up, down float64) {
 		if m.Profile[0].OutM == 0 {
 			rise[0] = m.Profile[0]
 		}
-		last := rise[len(rise)-1].RiseM
+		before := rise[len(rise)-1]
+		last := before.RiseM
 		for _, r := range m.Profile {
 			if r.OutM >= flat {
-				last = r.RiseM
+				last += (r.RiseM - before.RiseM) * (flat - before.OutM) / (r.OutM - before.OutM)
 				break
 			}
 		}

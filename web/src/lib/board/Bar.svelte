@@ -53,7 +53,7 @@
     title="Briefing: the paper that goes up the tree"><FileText size={20} /></a
   >
   <a
-    class="btn touch btn-ghost px-2"
+    class="btn touch btn-ghost px-2 max-lg:hidden"
     href={resolve("/job/[id]/ground", { id: session.id })}
     aria-label="On the ground"
     title="On the ground: logs, moving, loads"><Truck size={20} /></a

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { onDestroy, untrack } from "svelte";
   import { MediaQuery } from "svelte/reactivity";
+  import { resolve } from "$app/paths";
   import type { JobFigures, JobHead } from "$lib/api/client";
   import Bar from "$lib/board/Bar.svelte";
   import Beginning from "$lib/board/Beginning.svelte";
@@ -203,7 +204,7 @@
     </div>
 
     <nav
-      class="grid shrink-0 grid-cols-4 border-t border-base-300 pb-[env(safe-area-inset-bottom)] lg:hidden"
+      class="grid shrink-0 grid-cols-5 border-t border-base-300 pb-[env(safe-area-inset-bottom)] lg:hidden"
       aria-label="Views"
     >
       {#each views as v (v.id)}
@@ -216,6 +217,11 @@
           onclick={() => (view.view = v.id)}>{v.title}</button
         >
       {/each}
+      <a
+        class="flex h-14 items-center justify-center border-t-4 border-transparent text-base font-semibold faint"
+        href={resolve("/job/[id]/ground", { id: session.id })}
+        aria-label="On the ground">Ground</a
+      >
     </nav>
   {:else}
     <p class="p-8 faint">
