@@ -127,6 +127,8 @@ func TestSawAsItLies(t *testing.T) {
 	g := settings(nil)
 	p := g.part(pole(), &job.Logging{By: "length", LengthsM: []float64{1.4}}, ends)
 	cuts := g.saw(pole(), &p, &l, ends, units.Metric)
+	// At the heavy end: 110 kg/m up to the first cut, at 5.63 m.
+	near(t, "the butt of the first cut", cuts[0].Left.MassKg, 110*5.63)
 	if len(cuts) != 4 || cuts[0].Left == nil || cuts[0].Left.Does != cut.Stays || cuts[1].Left == nil || cuts[1].Left.Does != cut.Tips || !strings.Contains(cuts[2].Said, "it has moved") || cuts[1].AtM >= cuts[0].AtM {
 		t.Errorf("%+v", cuts)
 	}
@@ -216,6 +218,11 @@ func TestMovingByHand(t *testing.T) {
 	near(t, "three people", *up.GivesKn, 0.9)
 	// Five parts with pulleys that lose a tenth each make 1 + 0.9 + 0.81 + 0.729 + 0.6561 of it.
 	near(t, "through five parts", up.NeedKn, up.PullKn/4.0951)
+	// The post of 20 kN has pull and effort on it; what pulls takes more of what it gives than that.
+	near(t, "use", *up.UsePct, 100*up.NeedKn/0.9)
+	if !strings.Contains(strings.Join(up.Cautions, " "), fmt.Sprintf("post: %s of 20.0 kN", units.Print(units.Force, units.Metric, up.PullKn*(1+1/4.0951)))) {
+		t.Errorf("%v", up.Cautions)
+	}
 	if up.Verdict != assess.Within {
 		t.Errorf("up: %+v", up)
 	}
