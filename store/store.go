@@ -306,18 +306,21 @@ func (s *Store) JobsBy(ctx context.Context, order, search string, after Key, mos
 			return err
 		}
 		total = int(count)
+		add := func(row rows.JobsByNameRow) {
+			keys = append(keys, row.Key)
+			list = append(list, Listed{ID: row.ID, Name: row.Name, Species: row.Species, WorkOn: row.WorkOn, Revision: int(row.Head), CreatedAt: row.CreatedAt, SavedAt: row.SavedAt})
+		}
+		by := rows.JobsByNameParams{Wanted: like(search), AfterKey: after.Text, AfterID: after.ID, Most: page(most)}
 		if order == ByDay {
-			found, err := q.JobsByDay(ctx, rows.JobsByDayParams{Wanted: like(search), AfterKey: after.Text, AfterID: after.ID, Most: page(most)})
+			found, err := q.JobsByDay(ctx, rows.JobsByDayParams(by))
 			for _, row := range found {
-				keys = append(keys, row.Key)
-				list = append(list, Listed{ID: row.ID, Name: row.Name, Species: row.Species, WorkOn: row.WorkOn, Revision: int(row.Head), CreatedAt: row.CreatedAt, SavedAt: row.SavedAt})
+				add(rows.JobsByNameRow(row))
 			}
 			return err
 		}
-		found, err := q.JobsByName(ctx, rows.JobsByNameParams{Wanted: like(search), AfterKey: after.Text, AfterID: after.ID, Most: page(most)})
+		found, err := q.JobsByName(ctx, by)
 		for _, row := range found {
-			keys = append(keys, row.Key)
-			list = append(list, Listed{ID: row.ID, Name: row.Name, Species: row.Species, WorkOn: row.WorkOn, Revision: int(row.Head), CreatedAt: row.CreatedAt, SavedAt: row.SavedAt})
+			add(row)
 		}
 		return err
 	})

@@ -41,10 +41,10 @@ type Member struct {
 
 // A Heap is what the order puts into one drop zone.
 type Heap struct {
-	Zone   string
-	AreaM2 float64
-	After  []Heaped // pick by pick
-	Full   int      // number of the pick after which it is covered; 0: never
+	Zone   string   `json:"name"`
+	AreaM2 float64  `json:"area_m2"`
+	After  []Heaped `json:"after" nullable:"false" doc:"Pick by pick; what is down already is taken as cleared"`
+	Full   int      `json:"full" doc:"Number of the pick after which it is covered; 0: never"`
 }
 
 // Heaped is what lies in a drop zone after a pick.
@@ -303,5 +303,26 @@ func Advantage(parts int) float64 { return advantage(parts, pulleysGive) }
 // HandKn is what the crew lets one person hold or pull, kN.
 func (f *Forest) HandKn() float64 { return f.limits.HandKn }
 
-// Close is the share of a limit from which it counts as close.
-func (f *Forest) Close() float64 { return f.limits.CloseFromPct / 100 }
+// Judged is the verdict of a share of a limit.
+func (f *Forest) Judged(share float64) Verdict { return verdict(100*share, f.limits.CloseFromPct) }
+
+// RopeUnder is how a rig's rope, tied with its knot, bears a pull: the share of what it holds, nil where
+// that is not known, what that rests on, and how long it is, m; nil: not known. An empty id is the first rig.
+func (f *Forest) RopeUnder(id string, kn float64) (use *float64, said string, longM *float64) {
+	for i := range f.Job.Rigs {
+		r := &f.Job.Rigs[i]
+		if r.ID != id && (id != "" || i > 0) {
+			continue
+		}
+		if r.Rope == nil {
+			break
+		}
+		rated := f.limits.RateTie(r, kn, kn)
+		if !rated.Known {
+			return nil, fmt.Sprintf("%s: nobody has said what it holds", r.Rope.Name), r.RopeLengthM
+		}
+		share := rated.Use(kn, kn)
+		return &share, fmt.Sprintf("%s: %s of %s, %s", r.Rope.Name, units.Print(units.Force, f.System, kn), units.Print(units.Force, f.System, rated.Limit.Kn), rated.Limit.Reason), r.RopeLengthM
+	}
+	return nil, "There is no rope: choose a rig that has one", nil
+}

@@ -67,11 +67,15 @@ func (v *Survey) contracted(l *load, o *Outcome) (kind string, request any) {
 		}
 	case partHinge:
 		return "hinge", &o.felling.hinge
-	case partWedge:
-		return "fell", &o.felling.pulled
 	case partPull:
-		if o.felling != nil && l.tug != nil {
-			return "fell", &o.felling.pulled
+		// One line that pulls and at most one that holds: more share in a way the kind does not have.
+		if f := o.felling; l.tug != nil && !l.tug.set.Holds && len(f.pulled.Pulls) == 1 && len(f.pulled.Holds) <= 1 {
+			alone := f.pulled
+			alone.Pull = f.pulled.Pulls[0].Line
+			if len(f.pulled.Holds) == 1 {
+				alone.Retainer = &f.pulled.Holds[0].Line
+			}
+			return "fell", &alone
 		}
 	case partPush:
 		return "push", o.felling.push

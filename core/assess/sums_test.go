@@ -79,6 +79,16 @@ func expectSum(t *testing.T, where string, rung *assess.Rung, detail *assess.Det
 	switch {
 	case rung.Sum.Kind == "drop" || rung.Sum.Kind == "catch":
 		got, want = figure("line_peak_kn"), detail.Catch.LinePeakKn
+	case rung.Sum.Kind == "two-line":
+		got, want = figure("max_a_kn"), *rung.PeakKn
+	case rung.Part == "device":
+		var asked struct {
+			LineKn float64 `json:"line_kn"`
+		}
+		if err := json.Unmarshal(rung.Sum.Request, &asked); err != nil {
+			t.Fatal(err)
+		}
+		got, want = asked.LineKn, *rung.PeakKn
 	case rung.Part == "hand":
 		got, want = figure("hand_kn"), *rung.PeakKn
 	case rung.Sum.Kind == "spar":
@@ -89,7 +99,16 @@ func expectSum(t *testing.T, where string, rung *assess.Rung, detail *assess.Det
 		mass, _ := figures["mass_kg"].(map[string]any)
 		got, _ = mass["likely"].(float64)
 		want = detail.Piece.MassKg.Likely
+	case rung.Sum.Kind == "pick":
+		hook, _ := figures["hook_kg"].(map[string]any)
+		got, _ = hook["high"].(float64)
+		want = detail.Lift.HookKg.High
+	case rung.Sum.Kind == "hinge":
+		got, want = figure("bending_knm"), detail.Fell.Hinge.BendingKnm
+	case rung.Sum.Kind == "fell":
+		got, want = figure("pull_kn"), detail.Pulls[0].NeedKn
 	default:
+		t.Errorf("%s: no figure of a %s is compared", where, rung.Sum.Kind)
 		return
 	}
 	if math.Abs(got-want) > 1e-6*math.Abs(want) {

@@ -26,8 +26,8 @@ var intoJob = map[string]func(data []byte) (job.Job, error){
 // IntoJob makes a job of a sum: what was typed stands in it and nothing else. A log becomes a stem, a
 // drop a rig with the piece by its weight, wraps a rig's device. The error is a *calc.Problem.
 func IntoJob(ctx context.Context, kind calc.Kind, data []byte) (job.Job, error) {
-	make := intoJob[kind.Name]
-	if make == nil {
+	from := intoJob[kind.Name]
+	if from == nil {
 		var faults intake.Faults
 		faults.Add("query.kind", kind.Name, strings.Join(slices.Sorted(maps.Keys(intoJob)), ", "), "a sum of kind %s makes no job", kind.Name)
 		return job.Job{}, calc.Refuse(kind.Name, faults)
@@ -36,7 +36,7 @@ func IntoJob(ctx context.Context, kind calc.Kind, data []byte) (job.Job, error) 
 	if _, err := kind.Run(ctx, data); err != nil {
 		return job.Job{}, err
 	}
-	j, err := make(data)
+	j, err := from(data)
 	var written []byte
 	if err == nil {
 		written, err = json.Marshal(j)

@@ -77,11 +77,8 @@ type Log struct {
 
 // A Zone is how a drop zone fills.
 type Zone struct {
-	Name   string          `json:"name"`
-	AreaM2 float64         `json:"area_m2"`
-	After  []assess.Heaped `json:"after" nullable:"false" doc:"Pick by pick; what is down already is taken as cleared"`
-	Full   int             `json:"full" doc:"Number of the pick after which it is covered; 0: never"`
-	Said   string          `json:"said"`
+	assess.Heap
+	Said string `json:"said"`
 }
 
 // Away is what has to go, planned and gone.
@@ -132,7 +129,7 @@ func (g *Ground) piece(l *assess.Lying, system units.System) Piece {
 		MassKg: l.Kg, Logging: g.Settings.LoggingOf(l.Pick.ID), Parts: []Part{},
 	}
 	ends := l.Kg.Times(1 / l.Kg.Likely)
-	logs, sum := 0.0, 0.0
+	logs := 0.0
 	for i := range l.Members {
 		part := g.part(&l.Members[i], &p.Logging, ends)
 		if i == 0 {
@@ -142,7 +139,6 @@ func (g *Ground) piece(l *assess.Lying, system units.System) Piece {
 			logs += log.MassKg.Likely
 			p.LogsM3 += log.VolumeM3
 		}
-		sum += l.Members[i].Kg
 		p.Parts = append(p.Parts, part)
 	}
 	p.LogsKg = ends.Times(logs)
@@ -178,15 +174,18 @@ func (p *Piece) said(system units.System) string {
 }
 
 // counted is a number of things in words.
-func counted(n int, what string) string {
+func counted(n int, what string) string { return plural(n, what, what+"s") }
+
+// plural is a number of things whose plural is a word of its own.
+func plural(n int, one, many string) string {
 	if n == 1 {
-		return "1 " + what
+		return "1 " + one
 	}
-	return fmt.Sprintf("%d %ss", n, what)
+	return fmt.Sprintf("%d %s", n, many)
 }
 
 func zoneOf(h *assess.Heap, system units.System) Zone {
-	z := Zone{Name: h.Zone, AreaM2: h.AreaM2, After: h.After, Full: h.Full}
+	z := Zone{Heap: *h}
 	last := h.After[len(h.After)-1]
 	share := math.Round(100 * last.CoversM2 / h.AreaM2)
 	z.Said = fmt.Sprintf("%s, %s in all: they cover %.0f %% of it.", counted(last.Pieces, "piece"), units.Print(units.Mass, system, last.Kg), min(share, 999))
@@ -266,7 +265,7 @@ func (g *Ground) cautions() {
 	if sawn {
 		g.Cautions = append(g.Cautions,
 			"A log lies under tension and pressure: look what carries it before the saw goes in, stand where it will not roll, and never two people at one stem.",
-			"What chips and stacks take up, and what a person lifts, are common practice, no source.")
+			"What chips and stacks take up, and what a person lifts, are common practice, no source; wet chips weigh up to a third more.")
 	}
 	if len(g.Moves) > 0 {
 		g.Cautions = append(g.Cautions, "A log that catches on a root or a stump pulls up to what winch or line can give: nobody in the bight, nobody below a log on a slope.")

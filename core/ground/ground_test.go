@@ -174,6 +174,7 @@ func lot(change func(*job.Job)) job.Job {
 	tree.HeightM = of(6.0)
 	tree.TopDiameterM = of(0.4)
 	tree.Readings = []job.Reading{{AtM: 0, Tape: job.Diameter, TapeM: 0.4}, {AtM: 6, Tape: job.Diameter, TapeM: 0.4}}
+	j.Rigs[0].Rope, j.Rigs[0].RopeLengthM = &gear.NamedRope{Name: "drag line", MarkedKn: of(15.0), Rope: gear.Rope{BreakingKn: 80}}, of(60.0)
 	j.Site.Zones = []job.Zone{{ID: "z", Name: "lawn", Outline: []job.Spot{{X: -9, Y: -9}, {X: 9, Y: -9}, {X: 9, Y: 12}, {X: -9, Y: 12}}}}
 	j.Picks = []job.Pick{{ID: "a", What: job.WhatStem, CutM: of(3.0), Way: job.WayFree, FallTowardsDeg: of(0.0)}, {ID: "b", What: job.WhatStem, CutM: of(0.1), Way: job.WayFree, FallTowardsDeg: of(0.0)}}
 	if change != nil {
@@ -244,6 +245,35 @@ func TestMovingByHand(t *testing.T) {
 	}
 }
 
+// The rope is held to what it takes and to how long it is; without one nothing is known. A lifted nose
+// never takes less than what drags it flat until it is up.
+func TestTheRopeOfAWay(t *testing.T) {
+	way := func(change func(*job.Job), lift *float64) MoveFigures {
+		return lies(t, lot(func(j *job.Job) {
+			j.Ground = &job.Ground{Moves: []job.Move{{ID: "m", Name: "m", To: job.Spot{X: 20}, By: job.EffortWinch, EffortKn: of(50.0), LiftM: lift}}}
+			if change != nil {
+				change(j)
+			}
+		})).Moves[0]
+	}
+	if m := way(nil, nil); m.Verdict != assess.Within {
+		t.Errorf("%+v", m)
+	}
+	// 2.4 m of it weigh 2.66 kN, at 0.9.
+	thin := way(func(j *job.Job) { j.Rigs[0].Rope.MarkedKn = of(2.0) }, nil)
+	near(t, "a thin rope", *thin.UsePct, 100*2.4*perMetre*units.Gravity/1000*0.9/2)
+	short := way(func(j *job.Job) { j.Rigs[0].RopeLengthM = of(16.0) }, nil)
+	if thin.Verdict != assess.Over || short.Verdict != assess.Over || !strings.Contains(strings.Join(short.Cautions, " "), "16.00 m long, the way 20.00 m") {
+		t.Errorf("%+v %+v", thin, short)
+	}
+	if none := way(func(j *job.Job) { j.Rigs[0].Rope = nil }, nil); none.Verdict != assess.NotKnown {
+		t.Errorf("%+v", none)
+	}
+	if lifted := way(nil, of(0.4)); lifted.PullKn < way(nil, nil).PullKn {
+		t.Errorf("lifted %g", lifted.PullKn)
+	}
+}
+
 // A vehicle pulls with the grip of half its weight, and its winch no more than that grip holds.
 func TestMovingByVehicle(t *testing.T) {
 	g := lies(t, lot(func(j *job.Job) {
@@ -290,11 +320,17 @@ func TestLoadsByWeightAndByRoom(t *testing.T) {
 	if *small.Logs != int(math.Ceil(solid/0.6/0.3)) || small.LogsBy != "room" {
 		t.Errorf("small: %+v", small)
 	}
+	if strings.Contains(light.Said, "at least") {
+		t.Error(light.Said)
+	}
 	if bare.Logs != nil || len(bare.Cautions) != 2 {
 		t.Errorf("bare: %+v", bare)
 	}
 	if !strings.Contains(strings.Join(light.Cautions, " "), "4 logs are longer than its bed") {
 		t.Errorf("%v", light.Cautions)
+	}
+	if half := g.loads(&job.Truck{ID: "h", Name: "h", VolumeM3: of(0.3)}, units.Metric); !strings.HasPrefix(half.Said, "at least ") {
+		t.Error(half.Said)
 	}
 	// 6 m³ of chips at 300 kg/m³ are 1,800 kg: more than it may carry.
 	near(t, "a body of chips", *chips.ChipsLoadKg, 1800)

@@ -43,6 +43,15 @@ func fills(kg, m3 float64, t *job.Truck) (loads *int, by string) {
 	return &n, "room"
 }
 
+// loaded is a number of loads in words: where half of what bounds them is not known, they may be more.
+func loaded(t *job.Truck, n int, what, by string) string {
+	least := ""
+	if t.PayloadKg == nil || t.VolumeM3 == nil {
+		least = "at least "
+	}
+	return fmt.Sprintf("%s%s of %s, full by %s", least, counted(n, "load"), what, by)
+}
+
 // loads works out one vehicle: what has to go at the heavy end of its weight.
 func (g *Ground) loads(t *job.Truck, system units.System) Loads {
 	out := Loads{ID: t.ID, Name: t.Name, Cautions: []string{}}
@@ -58,7 +67,7 @@ func (g *Ground) loads(t *job.Truck, system units.System) Loads {
 		out.Logs, out.LogsBy = fills(a.LogsKg.High, a.StackedM3, t)
 		out.LogsLeft, _ = fills(share*a.LogsKg.High, share*a.StackedM3, t)
 		if out.Logs != nil {
-			words = fmt.Sprintf("%s of logs, full by %s", counted(*out.Logs, "load"), out.LogsBy)
+			words = loaded(t, *out.Logs, "logs", out.LogsBy)
 		}
 	}
 	if t.Carries(job.TakesChips) {
@@ -69,7 +78,7 @@ func (g *Ground) loads(t *job.Truck, system units.System) Loads {
 			if words != "" {
 				words += "; "
 			}
-			words += fmt.Sprintf("%s of chips, full by %s", counted(*out.Chips, "load"), out.ChipsBy)
+			words += loaded(t, *out.Chips, "chips", out.ChipsBy)
 		}
 		if t.VolumeM3 != nil {
 			full := *t.VolumeM3 * *g.Settings.ChipsKgM3
@@ -97,7 +106,7 @@ func (g *Ground) loads(t *job.Truck, system units.System) Loads {
 			}
 		}
 		if over > 0 {
-			out.Cautions = append(out.Cautions, fmt.Sprintf("%s longer than its bed of %s.", counted2(over, "log is", "logs are"), units.Print(units.Height, system, *t.BedM)))
+			out.Cautions = append(out.Cautions, fmt.Sprintf("%s longer than its bed of %s.", plural(over, "log is", "logs are"), units.Print(units.Height, system, *t.BedM)))
 		}
 	}
 	out.Said = words + "."

@@ -34,7 +34,7 @@ type MoveFigures struct {
 	PullKn     float64        `json:"pull_kn" doc:"At the log, on the steepest part"`
 	NeedKn     float64        `json:"need_kn" doc:"Of what pulls, through its system"`
 	GivesKn    *float64       `json:"gives_kn,omitempty" doc:"What pulls gives; absent: not known"`
-	UsePct     *float64       `json:"use_pct,omitempty" doc:"Of what it gives, or of what the nearest anchor holds"`
+	UsePct     *float64       `json:"use_pct,omitempty" doc:"Of what it gives, or of what rope or anchor hold: the nearest limit"`
 	Verdict    assess.Verdict `json:"verdict" enum:"within,close,over,not known,not held"`
 	HoldKn     float64        `json:"hold_kn" doc:"What holds it back downhill; 0: it stays by itself"`
 	HoldWraps  float64        `json:"hold_wraps" doc:"Turns on the lowering device with which one person holds that"`
@@ -152,6 +152,13 @@ func (g *Ground) move(f *assess.Forest, m *job.Move) MoveFigures {
 		return out
 	}
 	skid := drag.Solve()
+	if drag.Lifted != nil {
+		// Until its nose is up it is dragged flat: the more of both.
+		flat := haul.Drag{MassKg: drag.MassKg, Friction: drag.Friction, SlopeDeg: drag.SlopeDeg}
+		if lying := flat.Solve(); lying.PullKn > skid.PullKn {
+			drag, skid = flat, lying
+		}
+	}
 	out.PullKn, out.Working = skid.PullKn, drag.Working(skid)
 	g.pulled(f, m, &out)
 	g.heldBack(f, m, &out)
@@ -177,40 +184,44 @@ func (g *Ground) pulled(f *assess.Forest, m *job.Move, out *MoveFigures) {
 	out.RopeM = out.LengthM * float64(parts)
 	gives, by := g.effort(f, m, out.Steepest)
 	worst, known := 0.0, true
-	if gives > 0 {
-		out.GivesKn = &gives
-		worst = out.NeedKn / gives
-	} else {
-		known = false
-	}
-	for _, held := range []struct {
-		id string
-		kn float64
-	}{{m.Anchor, out.PullKn + out.NeedKn}, {m.Block, 2 * out.PullKn}} {
-		if held.id == "" {
-			continue
-		}
-		use, said := f.AnchorUnder(held.id, held.kn)
+	add := func(use *float64) {
 		if use == nil {
 			known = false
 		} else {
 			worst = max(worst, *use)
 		}
-		out.Cautions = append(out.Cautions, said+".")
+	}
+	if gives > 0 {
+		out.GivesKn = &gives
+		share := out.NeedKn / gives
+		add(&share)
+	} else {
+		add(nil)
+	}
+	use, said, long := f.RopeUnder(m.Rig, out.PullKn)
+	add(use)
+	out.Cautions = append(out.Cautions, said+".")
+	if long != nil && *long < out.LengthM {
+		worst = max(worst, out.LengthM / *long)
+		out.Cautions = append(out.Cautions, fmt.Sprintf("That rope is %s long, the way %s.", units.Print(units.Height, system, *long), units.Print(units.Height, system, out.LengthM)))
+	}
+	for _, held := range []struct {
+		id string
+		kn float64
+	}{{m.Anchor, out.PullKn + out.NeedKn}, {m.Block, 2 * out.PullKn}} {
+		if held.id != "" {
+			use, said := f.AnchorUnder(held.id, held.kn)
+			add(use)
+			out.Cautions = append(out.Cautions, said+".")
+		}
 	}
 	if worst > 0 {
 		pct := 100 * worst
 		out.UsePct = &pct
 	}
-	switch {
-	case worst > 1:
-		out.Verdict = assess.Over
-	case !known:
+	out.Verdict = f.Judged(worst)
+	if !known && out.Verdict != assess.Over {
 		out.Verdict = assess.NotKnown
-	case worst >= f.Close():
-		out.Verdict = assess.Close
-	default:
-		out.Verdict = assess.Within
 	}
 	through := ""
 	if parts > 1 {
@@ -221,16 +232,8 @@ func (g *Ground) pulled(f *assess.Forest, m *job.Move, out *MoveFigures) {
 		there = fmt.Sprintf("%s: %s", by, force(gives))
 	}
 	out.Said = fmt.Sprintf("%s to move%s; %s. %s of %s, %s along the ground; %s of rope come in each time.",
-		force(out.PullKn), through, there, counted2(out.Goes, "go", "goes"), units.Print(units.Mass, system, out.HeaviestKg)+" at the most",
+		force(out.PullKn), through, there, plural(out.Goes, "go", "goes"), units.Print(units.Mass, system, out.HeaviestKg)+" at the most",
 		units.Print(units.Height, system, out.LengthM), units.Print(units.Height, system, out.RopeM))
-}
-
-// counted2 is a number of things whose plural is a word of its own.
-func counted2(n int, one, many string) string {
-	if n == 1 {
-		return "1 " + one
-	}
-	return fmt.Sprintf("%d %s", n, many)
 }
 
 // effort is what pulls at a way, kN, and what it is called; 0: not known.
@@ -258,7 +261,7 @@ func (g *Ground) effort(f *assess.Forest, m *job.Move, uphill float64) (kn float
 		if m.People != nil {
 			people = *m.People
 		}
-		return float64(people) * f.HandKn(), counted2(people, "person", "people")
+		return float64(people) * f.HandKn(), plural(people, "person", "people")
 	case truck != nil && m.By == job.EffortWinch, truck != nil && m.By == job.EffortCapstan, truck != nil && m.By == job.EffortMachine:
 		if truck.WinchKn != nil {
 			return min(*truck.WinchKn, grip), by + "'s winch"

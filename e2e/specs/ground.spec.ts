@@ -62,7 +62,7 @@ test("logs are dragged along a way and taken away, and the tally follows", async
   const id = await reeds(page);
   await page.goto(`/job/${id}/ground`);
   const way = page.getByRole("group", { name: "to the landing" });
-  await expect(way.getByTestId("way-said")).toHaveText((await lies(page, id)).moves[0]?.said ?? "");
+  await expect(way.getByTestId("said")).toHaveText((await lies(page, id)).moves[0]?.said ?? "");
   // Its end by keyboard, its system by a press.
   const end = page.getByRole("slider", { name: "End of to the landing" });
   await end.focus();
@@ -71,20 +71,20 @@ test("logs are dragged along a way and taken away, and the tally follows", async
   await way.getByLabel("System").selectOption("3");
   await saved(page);
   await expect
-    .poll(async () => (await way.getByTestId("way-said").textContent()) ?? "")
+    .poll(async () => (await way.getByTestId("said").textContent()) ?? "")
     .toContain("through 3 parts");
   await expect
     .poll(async () => (await lies(page, id)).moves[0]?.said)
-    .toBe(await way.getByTestId("way-said").textContent());
+    .toBe(await way.getByTestId("said").textContent());
 
   const carrier = page.getByRole("group", { name: "reed carrier", exact: true });
   const before = (await lies(page, id)).trucks[0];
-  await expect(carrier.getByTestId("loads-said")).toHaveText(before?.said ?? "");
+  await expect(carrier.getByTestId("said")).toHaveText(before?.said ?? "");
   await carrier.getByRole("button", { expanded: false }).first().click();
   await carrier.getByLabel("Weighed").fill("1400 kg");
   await carrier.getByLabel("Weighed").press("Enter");
   await carrier.getByRole("button", { name: "Gone", exact: true }).click();
-  await expect(carrier.getByTestId("loads-said")).toContainText("It has taken 1,400 kg");
+  await expect(carrier.getByTestId("said")).toContainText("It has taken 1,400 kg");
   await expect.poll(async () => (await lies(page, id)).trucks[0]?.gone_kg).toBe(1400);
   const after = (await lies(page, id)).trucks[0];
   expect(after?.logs_left).toBeLessThan(before?.logs_left ?? 0);
@@ -107,13 +107,13 @@ test("a vehicle and a way of one's own, on a phone", async ({ browser }) => {
   await mine.getByLabel("May carry").press("Enter");
   await mine.getByLabel("Room").fill("7 yd3");
   await mine.getByLabel("Room").press("Enter");
-  await expect(mine.getByTestId("loads-said")).toContainText("loads of logs, full by");
+  await expect(mine.getByTestId("said")).toContainText("loads of logs, full by");
   await page.getByRole("button", { name: "Moving", exact: true }).tap();
   await page.getByRole("button", { name: "Add a way" }).tap();
   const way = page.getByRole("group", { name: "way 3", exact: true });
   await way.getByLabel("Pulled by").selectOption("vehicle");
   await way.getByLabel("Vehicle", { exact: true }).selectOption({ label: "reed carrier" });
-  await expect(way.getByTestId("way-said")).toContainText("reed carrier:");
+  await expect(way.getByTestId("said")).toContainText("reed carrier:");
   await saved(page);
   await page.request.delete(`/api/jobs/${id}`);
   await page.close();

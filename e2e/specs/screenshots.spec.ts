@@ -50,7 +50,7 @@ test("a pick by crane, and what if", async ({ page }) => {
 test("on the ground", async ({ page }) => {
   await page.goto(`/job/${lock}/ground`);
   await expect(page.getByTestId("log-view").getByRole("group")).toBeVisible();
-  await expect(page.getByTestId("loads-said").first()).toContainText("load");
+  await expect(page.getByTestId("said").first()).toContainText("load");
   await page.screenshot(into("ground"));
 });
 

@@ -4863,7 +4863,7 @@ export interface components {
             steepest_deg: number;
             /**
              * Format: double
-             * @description Of what it gives, or of what the nearest anchor holds
+             * @description Of what it gives, or of what rope or anchor hold: the nearest limit
              */
             use_pct?: number;
             /** @enum {string} */

@@ -3,7 +3,8 @@
   import { core } from "../core/core.svelte";
   import { preferences } from "../preferences.svelte";
   import { entry, known } from "../reference.svelte";
-  import { quantityOf, type Field } from "./instruments";
+  import { quantityOf } from "../quantity";
+  import type { Field } from "./instruments";
 
   interface Props {
     field: Field;

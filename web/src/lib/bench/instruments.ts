@@ -1,6 +1,6 @@
-import type { Quantity } from "../api/client";
 import { figure, print, unitOf } from "../reference.svelte";
 import list from "./instruments.json";
+import { quantityOf } from "../quantity";
 
 export interface Field {
   path: string;
@@ -31,16 +31,6 @@ export interface Instrument {
 }
 
 export const instruments = list as unknown as Instrument[];
-
-/** What a reader types a figure as, where the units of the reader know it. */
-export function quantityOf(path: string, unit: string): Quantity | null {
-  if (unit === "kg") return "mass";
-  if (unit === "kN") return "force";
-  if (unit !== "m") return null;
-  return /diameter|thickness|depth|bored|nicks|cavity|chord|back_cut|offset|bridge/.test(path)
-    ? "diameter"
-    : "height";
-}
 
 const plain = (value: number) =>
   Math.abs(value) >= 1000 ? Math.round(value).toLocaleString("en") : String(+value.toPrecision(4));

@@ -5,13 +5,13 @@
   import Choice from "../fields/Choice.svelte";
   import Figure from "../fields/Figure.svelte";
   import Measure from "../fields/Measure.svelte";
-  import Name from "../fields/Name.svelte";
   import ItemPicker from "../locker/ItemPicker.svelte";
   import { freshId } from "../order/edits";
   import { print } from "../reference.svelte";
   import { assign, byId } from "../session/path";
   import type { Session } from "../session/session.svelte";
   import { today } from "../crew/items";
+  import Card from "./Card.svelte";
   import { onGround, type Vehicle } from "./document";
 
   let { session, lies }: { session: Session; lies: GroundFigures } = $props();
@@ -92,139 +92,111 @@
   {#each vehicles as one (one.id)}
     {@const figures = lies.trucks.find((t) => t.id === one.id)}
     {@const at = byId("ground.trucks", one.id)}
-    <div class="rounded border border-base-300" role="group" aria-label={one.name}>
-      <button
-        class="flex w-full cursor-pointer items-start justify-between gap-2 p-2 text-left"
-        aria-expanded={open === one.id}
-        onclick={() => (open = open === one.id ? "" : one.id)}
-      >
-        <span class="min-w-0">
-          <span class="block truncate font-bold">{one.name}</span>
-          <span class="block text-sm leading-snug" data-testid="loads-said"
-            >{figures?.said ?? ""}</span
-          >
-        </span>
+    <Card
+      {session}
+      {at}
+      name={one.name}
+      said={figures?.said ?? ""}
+      cautions={figures?.cautions ?? []}
+      open={open === one.id}
+      ontoggle={() => (open = open === one.id ? "" : one.id)}
+      onremove={() => remove(one.id)}
+    >
+      {#snippet figure()}
         {#if figures?.logs_left !== undefined || figures?.chips_left !== undefined}
-          <span class="shrink-0 text-right text-2xl leading-none font-bold tabular-nums">
-            {(figures.logs_left ?? 0) + (figures.chips_left ?? 0)}
-            <span class="block text-xs font-medium faint">loads to go</span>
-          </span>
+          {(figures.logs_left ?? 0) + (figures.chips_left ?? 0)}
+          <span class="block text-xs font-medium faint">loads to go</span>
         {/if}
-      </button>
-      {#if figures}
-        {#each figures.cautions as caution (caution)}
-          <p class="px-2 pb-1 text-sm leading-snug font-medium">▲ {caution}</p>
-        {/each}
-      {/if}
-      {#if open === one.id}
-        <div class="space-y-2 border-t border-base-300 p-2">
-          <ItemPicker
+      {/snippet}
+      <ItemPicker
+        {session}
+        label="From the locker"
+        kinds={["vehicle"]}
+        value={one.item}
+        onchoose={(item) =>
+          void session.take((job) => {
+            assign(job, `${at}.item`, item?.id);
+            if (item) assign(job, `${at}.name`, item.name);
+          })}
+      />
+      <div class="grid grid-cols-2 gap-2">
+        <Choice
+          label="Takes"
+          value={one.takes ?? "both"}
+          options={takes}
+          onchoose={(t) => change(one.id, (v) => (v.takes = t as NonNullable<Vehicle["takes"]>))}
+        />
+        {#if !one.item}
+          <Measure
             {session}
-            label="From the locker"
-            kinds={["vehicle"]}
-            value={one.item}
-            onchoose={(item) =>
-              void session.take((job) => {
-                assign(job, `${at}.item`, item?.id);
-                if (item) assign(job, `${at}.name`, item.name);
-              })}
+            path={`${at}.payload_kg`}
+            label="May carry"
+            quantity="mass"
+            value={one.payload_kg}
+            hint="not said"
           />
-          <div class="flex items-end gap-2">
-            <div class="grow">
-              <Name {session} path={`${at}.name`} label="Name" value={one.name} required />
-            </div>
+          <Measure
+            {session}
+            path={`${at}.volume_m3`}
+            label="Room"
+            quantity="volume"
+            value={one.volume_m3}
+            hint="not said"
+          />
+          <Measure
+            {session}
+            path={`${at}.bed_m`}
+            label="Bed"
+            quantity="height"
+            value={one.bed_m}
+            hint="not said"
+          />
+          <Measure
+            {session}
+            path={`${at}.mass_kg`}
+            label="Weighs itself"
+            quantity="mass"
+            value={one.mass_kg}
+            hint="not said"
+          />
+          <Measure
+            {session}
+            path={`${at}.winch_kn`}
+            label="Its winch"
+            quantity="force"
+            value={one.winch_kn}
+            hint="none"
+          />
+        {/if}
+      </div>
+      <div role="group" aria-label={`A load of ${one.name} has gone`} class="space-y-1">
+        <span class="block text-sm font-medium">A load has gone</span>
+        <div class="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
+          <Choice
+            label="Of"
+            value={what}
+            options={[
+              ["logs", "logs"],
+              ["chips", "chips"],
+            ]}
+            onchoose={(w) => (what = w as "logs" | "chips")}
+          />
+          <Figure label="Weighed" quantity="mass" value={kg} onchange={(value) => (kg = value)} />
+          <button class="btn touch btn-primary" onclick={() => gone(one.id)}>Gone</button>
+        </div>
+        {#each one.gone ?? [] as load (load.id)}
+          <p class="flex items-center justify-between text-base">
+            <span>{print("mass", load.kg)} of {load.what}{load.on ? `, ${load.on}` : ""}</span>
             <button
               class="btn touch btn-ghost px-2"
-              aria-label={`Take away ${one.name}`}
-              onclick={() => remove(one.id)}><Trash size={18} /></button
+              aria-label={`Take back ${print("mass", load.kg)} of ${load.what}`}
+              onclick={() =>
+                change(one.id, (v) => (v.gone = v.gone?.filter((l) => l.id !== load.id)))}
+              ><Trash size={16} /></button
             >
-          </div>
-          <div class="grid grid-cols-2 gap-2">
-            <Choice
-              label="Takes"
-              value={one.takes ?? "both"}
-              options={takes}
-              onchoose={(t) =>
-                change(one.id, (v) => (v.takes = t as NonNullable<Vehicle["takes"]>))}
-            />
-            {#if !one.item}
-              <Measure
-                {session}
-                path={`${at}.payload_kg`}
-                label="May carry"
-                quantity="mass"
-                value={one.payload_kg}
-                hint="not said"
-              />
-              <Measure
-                {session}
-                path={`${at}.volume_m3`}
-                label="Room"
-                quantity="volume"
-                value={one.volume_m3}
-                hint="not said"
-              />
-              <Measure
-                {session}
-                path={`${at}.bed_m`}
-                label="Bed"
-                quantity="height"
-                value={one.bed_m}
-                hint="not said"
-              />
-              <Measure
-                {session}
-                path={`${at}.mass_kg`}
-                label="Weighs itself"
-                quantity="mass"
-                value={one.mass_kg}
-                hint="not said"
-              />
-              <Measure
-                {session}
-                path={`${at}.winch_kn`}
-                label="Its winch"
-                quantity="force"
-                value={one.winch_kn}
-                hint="none"
-              />
-            {/if}
-          </div>
-          <div role="group" aria-label={`A load of ${one.name} has gone`} class="space-y-1">
-            <span class="block text-sm font-medium">A load has gone</span>
-            <div class="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
-              <Choice
-                label="Of"
-                value={what}
-                options={[
-                  ["logs", "logs"],
-                  ["chips", "chips"],
-                ]}
-                onchoose={(w) => (what = w as "logs" | "chips")}
-              />
-              <Figure
-                label="Weighed"
-                quantity="mass"
-                value={kg}
-                onchange={(value) => (kg = value)}
-              />
-              <button class="btn touch btn-primary" onclick={() => gone(one.id)}>Gone</button>
-            </div>
-            {#each one.gone ?? [] as load (load.id)}
-              <p class="flex items-center justify-between text-base">
-                <span>{print("mass", load.kg)} of {load.what}{load.on ? `, ${load.on}` : ""}</span>
-                <button
-                  class="btn touch btn-ghost px-2"
-                  aria-label={`Take back ${print("mass", load.kg)} of ${load.what}`}
-                  onclick={() =>
-                    change(one.id, (v) => (v.gone = v.gone?.filter((l) => l.id !== load.id)))}
-                  ><Trash size={16} /></button
-                >
-              </p>
-            {/each}
-          </div>
-        </div>
-      {/if}
-    </div>
+          </p>
+        {/each}
+      </div>
+    </Card>
   {/each}
 </section>

@@ -1,16 +1,15 @@
 <script lang="ts">
   // Ways over the ground along which logs are dragged: what each takes, and what there is.
-  import Trash from "@lucide/svelte/icons/trash-2";
   import type { GroundFigures } from "../api/client";
   import Choice from "../fields/Choice.svelte";
   import Measure from "../fields/Measure.svelte";
-  import Name from "../fields/Name.svelte";
   import Mark from "../ladder/Mark.svelte";
   import Working from "../ladder/Working.svelte";
   import { freshId } from "../order/edits";
   import { print } from "../reference.svelte";
   import { assign, byId } from "../session/path";
   import type { Session } from "../session/session.svelte";
+  import Card from "./Card.svelte";
   import { onGround, type Way } from "./document";
 
   let { session, lies }: { session: Session; lies: GroundFigures } = $props();
@@ -83,205 +82,171 @@
   {#each ways as way (way.id)}
     {@const figures = lies.moves.find((m) => m.id === way.id)}
     {@const at = byId("ground.moves", way.id)}
-    <div class="rounded border border-base-300" role="group" aria-label={way.name}>
-      <button
-        class="flex w-full cursor-pointer items-start gap-2 p-2 text-left"
-        aria-expanded={open === way.id}
-        onclick={() => (open = open === way.id ? "" : way.id)}
-      >
-        {#if figures}<Mark verdict={figures.verdict} size={22} />{/if}
-        <span class="min-w-0 grow">
-          <span class="flex items-baseline justify-between gap-2">
-            <span class="truncate font-bold">{way.name}</span>
-            {#if figures?.logs}
-              <span class="text-2xl leading-none font-bold tabular-nums"
-                >{print("force", figures.need_kn)}</span
-              >
-            {/if}
-          </span>
-          <span class="block text-sm leading-snug" data-testid="way-said"
-            >{figures?.said ?? ""}</span
-          >
-        </span>
-      </button>
-      {#if figures}
-        {#each figures.cautions as caution (caution)}
-          <p class="px-2 pb-1 text-sm leading-snug font-medium">▲ {caution}</p>
-        {/each}
-      {/if}
-      {#if open === way.id}
-        <div class="space-y-2 border-t border-base-300 p-2">
-          <div class="flex items-end gap-2">
-            <div class="grow">
-              <Name {session} path={`${at}.name`} label="Name" value={way.name} required />
-            </div>
-            <button
-              class="btn touch btn-ghost px-2"
-              aria-label={`Take away ${way.name}`}
-              onclick={() => remove(way.id)}><Trash size={18} /></button
-            >
-          </div>
-          <div class="grid grid-cols-2 gap-2">
-            <Choice
-              label="Pulled by"
-              value={way.by ?? "hands"}
-              options={efforts}
-              onchoose={(by) => change(way.id, (one) => (one.by = by as NonNullable<Way["by"]>))}
-            />
-            {#if (way.by ?? "hands") === "hands"}
-              <Measure
-                {session}
-                path={`${at}.people`}
-                label="People"
-                quantity="number"
-                value={way.people}
-                hint="1"
-                step={1}
-              />
-            {:else}
-              <Measure
-                {session}
-                path={`${at}.effort_kn`}
-                label="Pulls with"
-                quantity="force"
-                value={way.effort_kn}
-                hint="not said"
-              />
-            {/if}
-            <Choice
-              label="System"
-              value={String(way.parts ?? 1)}
-              options={systems}
-              onchoose={(n) => change(way.id, (one) => (one.parts = Number(n)))}
-            />
-            <Measure
-              {session}
-              path={`${at}.together`}
-              label="Logs in one go"
-              quantity="number"
-              value={way.together}
-              hint="1"
-              step={1}
-            />
-            {#if way.by && way.by !== "hands"}
-              <Choice
-                label="Vehicle"
-                value={way.truck ?? ""}
-                options={[
-                  ["", "none named"],
-                  ...vehicles.map((t): [string, string] => [t.id, t.name]),
-                ]}
-                onchoose={(id) =>
-                  void session.change((job) => assign(job, `${at}.truck`, id || undefined))}
-              />
-            {/if}
-            <Choice
-              label="Held by"
-              value={way.anchor ?? ""}
-              options={[["", "itself"], ...anchors.map((a): [string, string] => [a.id, a.name])]}
-              onchoose={(id) =>
-                void session.change((job) => assign(job, `${at}.anchor`, id || undefined))}
-            />
-            <Measure
-              {session}
-              path={`${at}.lift_m`}
-              label="Nose lifted"
-              quantity="height"
-              value={way.lift_m}
-              hint="flat"
-            />
-            {#if way.lift_m !== undefined}
-              <Choice
-                label="High block on"
-                value={way.block ?? ""}
-                options={[
-                  ["", "not said"],
-                  ...anchors.map((a): [string, string] => [a.id, a.name]),
-                ]}
-                onchoose={(id) =>
-                  void session.change((job) => assign(job, `${at}.block`, id || undefined))}
-              />
-            {/if}
-          </div>
-          <div role="group" aria-label="Ends">
-            <div class="grid grid-cols-2 gap-2">
-              <Measure
-                {session}
-                path={`${at}.from.x`}
-                label="From, east"
-                quantity="height"
-                value={way.from.x}
-                required
-              />
-              <Measure
-                {session}
-                path={`${at}.from.y`}
-                label="From, north"
-                quantity="height"
-                value={way.from.y}
-                required
-              />
-              <Measure
-                {session}
-                path={`${at}.to.x`}
-                label="To, east"
-                quantity="height"
-                value={way.to.x}
-                required
-              />
-              <Measure
-                {session}
-                path={`${at}.to.y`}
-                label="To, north"
-                quantity="height"
-                value={way.to.y}
-                required
-              />
-            </div>
-          </div>
-          <div role="group" aria-label="Ground along it">
-            <span class="block text-sm font-medium"
-              >Ground along it{way.profile ? "" : ": the slope of the site"}</span
-            >
-            {#each way.profile ?? [] as one, i (i)}
-              <div class="mt-1 grid grid-cols-2 gap-2">
-                <Measure
-                  {session}
-                  path={`${at}.profile[${i}].out_m`}
-                  label="Along"
-                  quantity="height"
-                  value={one.out_m}
-                  put={(value) => (rise(way.id, i, "out_m", value), Promise.resolve([]))}
-                />
-                <Measure
-                  {session}
-                  path={`${at}.profile[${i}].rise_m`}
-                  label="Rises to"
-                  quantity="height"
-                  value={one.rise_m}
-                  put={(value) => (rise(way.id, i, "rise_m", value), Promise.resolve([]))}
-                />
-              </div>
-            {/each}
-            <button
-              class="btn mt-1 touch btn-outline"
-              onclick={() =>
-                change(way.id, (one) => {
-                  const list = (one.profile ??= []);
-                  const last = list.at(-1);
-                  list.push({ out_m: (last?.out_m ?? 0) + 5, rise_m: last?.rise_m ?? 0 });
-                })}>Add a place of the ground</button
-            >
-          </div>
-          {#if figures?.working.length}
-            <details>
-              <summary class="touch cursor-pointer font-medium">Working</summary><Working
-                steps={figures.working}
-              />
-            </details>
-          {/if}
+    <Card
+      {session}
+      {at}
+      name={way.name}
+      said={figures?.said ?? ""}
+      cautions={figures?.cautions ?? []}
+      open={open === way.id}
+      ontoggle={() => (open = open === way.id ? "" : way.id)}
+      onremove={() => remove(way.id)}
+    >
+      {#snippet mark()}{#if figures}<Mark verdict={figures.verdict} size={22} />{/if}{/snippet}
+      {#snippet figure()}{figures?.logs ? print("force", figures.need_kn) : ""}{/snippet}
+      <div class="grid grid-cols-2 gap-2">
+        <Choice
+          label="Pulled by"
+          value={way.by ?? "hands"}
+          options={efforts}
+          onchoose={(by) => change(way.id, (one) => (one.by = by as NonNullable<Way["by"]>))}
+        />
+        {#if (way.by ?? "hands") === "hands"}
+          <Measure
+            {session}
+            path={`${at}.people`}
+            label="People"
+            quantity="number"
+            value={way.people}
+            hint="1"
+            step={1}
+          />
+        {:else}
+          <Measure
+            {session}
+            path={`${at}.effort_kn`}
+            label="Pulls with"
+            quantity="force"
+            value={way.effort_kn}
+            hint="not said"
+          />
+        {/if}
+        <Choice
+          label="System"
+          value={String(way.parts ?? 1)}
+          options={systems}
+          onchoose={(n) => change(way.id, (one) => (one.parts = Number(n)))}
+        />
+        <Measure
+          {session}
+          path={`${at}.together`}
+          label="Logs in one go"
+          quantity="number"
+          value={way.together}
+          hint="1"
+          step={1}
+        />
+        {#if way.by && way.by !== "hands"}
+          <Choice
+            label="Vehicle"
+            value={way.truck ?? ""}
+            options={[["", "none named"], ...vehicles.map((t): [string, string] => [t.id, t.name])]}
+            onchoose={(id) =>
+              void session.change((job) => assign(job, `${at}.truck`, id || undefined))}
+          />
+        {/if}
+        <Choice
+          label="Held by"
+          value={way.anchor ?? ""}
+          options={[["", "itself"], ...anchors.map((a): [string, string] => [a.id, a.name])]}
+          onchoose={(id) =>
+            void session.change((job) => assign(job, `${at}.anchor`, id || undefined))}
+        />
+        <Measure
+          {session}
+          path={`${at}.lift_m`}
+          label="Nose lifted"
+          quantity="height"
+          value={way.lift_m}
+          hint="flat"
+        />
+        {#if way.lift_m !== undefined}
+          <Choice
+            label="High block on"
+            value={way.block ?? ""}
+            options={[["", "not said"], ...anchors.map((a): [string, string] => [a.id, a.name])]}
+            onchoose={(id) =>
+              void session.change((job) => assign(job, `${at}.block`, id || undefined))}
+          />
+        {/if}
+      </div>
+      <div role="group" aria-label="Ends">
+        <div class="grid grid-cols-2 gap-2">
+          <Measure
+            {session}
+            path={`${at}.from.x`}
+            label="From, east"
+            quantity="height"
+            value={way.from.x}
+            required
+          />
+          <Measure
+            {session}
+            path={`${at}.from.y`}
+            label="From, north"
+            quantity="height"
+            value={way.from.y}
+            required
+          />
+          <Measure
+            {session}
+            path={`${at}.to.x`}
+            label="To, east"
+            quantity="height"
+            value={way.to.x}
+            required
+          />
+          <Measure
+            {session}
+            path={`${at}.to.y`}
+            label="To, north"
+            quantity="height"
+            value={way.to.y}
+            required
+          />
         </div>
+      </div>
+      <div role="group" aria-label="Ground along it">
+        <span class="block text-sm font-medium"
+          >Ground along it{way.profile ? "" : ": the slope of the site"}</span
+        >
+        {#each way.profile ?? [] as one, i (i)}
+          <div class="mt-1 grid grid-cols-2 gap-2">
+            <Measure
+              {session}
+              path={`${at}.profile[${i}].out_m`}
+              label="Along"
+              quantity="height"
+              value={one.out_m}
+              put={(value) => (rise(way.id, i, "out_m", value), Promise.resolve([]))}
+            />
+            <Measure
+              {session}
+              path={`${at}.profile[${i}].rise_m`}
+              label="Rises to"
+              quantity="height"
+              value={one.rise_m}
+              put={(value) => (rise(way.id, i, "rise_m", value), Promise.resolve([]))}
+            />
+          </div>
+        {/each}
+        <button
+          class="btn mt-1 touch btn-outline"
+          onclick={() =>
+            change(way.id, (one) => {
+              const list = (one.profile ??= []);
+              const last = list.at(-1);
+              list.push({ out_m: (last?.out_m ?? 0) + 5, rise_m: last?.rise_m ?? 0 });
+            })}>Add a place of the ground</button
+        >
+      </div>
+      {#if figures?.working.length}
+        <details>
+          <summary class="touch cursor-pointer font-medium">Working</summary><Working
+            steps={figures.working}
+          />
+        </details>
       {/if}
-    </div>
+    </Card>
   {/each}
 </section>

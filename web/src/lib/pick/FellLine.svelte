@@ -3,7 +3,6 @@
   import Trash from "@lucide/svelte/icons/trash-2";
   import type { Pick } from "../api/client";
   import { resolve } from "$app/paths";
-  import { instruments } from "../bench/instruments";
   import Choice from "../fields/Choice.svelte";
   import Measure from "../fields/Measure.svelte";
   import TurnList from "../fields/rig/TurnList.svelte";
@@ -36,11 +35,15 @@
   ];
 
   // The system is drawn on the bench, and comes back from there.
-  let drawing = $derived.by(() => {
-    const begin = line.system ?? instruments.find((one) => one.kind === "haul")?.begin;
-    const back = encodeURIComponent([session.id, pick.id, line.id].join("/"));
-    return `sum=haul&line=${back}&with=${encodeURIComponent(JSON.stringify(begin))}`;
-  });
+  let drawing = $derived(
+    [
+      "sum=haul",
+      `line=${encodeURIComponent([session.id, pick.id, line.id].join("/"))}`,
+      line.system && `with=${encodeURIComponent(JSON.stringify(line.system))}`,
+    ]
+      .filter(Boolean)
+      .join("&"),
+  );
 
   function change(mutate: (line: Line) => void) {
     const id = line.id;

@@ -1,8 +1,8 @@
 <script lang="ts">
   import type { Assessment, Conflict as Both, Job } from "../api/client";
-  import { quantityOf } from "../bench/instruments";
   import { core } from "../core/core.svelte";
   import { preferences } from "../preferences.svelte";
+  import { quantityOf } from "../quantity";
   import { print } from "../reference.svelte";
   import { when } from "../when";
   import type { Saver } from "./saver.svelte";
