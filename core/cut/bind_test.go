@@ -64,3 +64,29 @@ func TestLogsThatCannotLie(t *testing.T) {
 		}
 	}
 }
+
+// A support under a log's very end bears, and so does one right under its balance.
+func TestLogsThatJustLie(t *testing.T) {
+	for _, b := range []Bind{pole(2, 0, 6), pole(2, 0, 3), pole(4, 3, 6)} {
+		if faults := b.Faults("body"); len(faults) > 0 {
+			t.Errorf("on %v: %v", b.SupportsM, faults)
+		}
+	}
+	for _, cut := range []float64{0, 6} {
+		b := pole(cut, 1, 5)
+		if faults := b.Faults("body"); len(faults) == 0 || !strings.Contains(faults.Error(), "not within the log") {
+			t.Errorf("sawn at its end, %g m: %v", cut, faults)
+		}
+	}
+	// The balance of what a cut leaves over both supports stands right over one: it stays.
+	b := pole(4, 2, 3.5)
+	if got := b.Solve().Left.Does; got != Stays {
+		t.Errorf("balanced over its first support: %s", got)
+	}
+	// A moment of nothing pulls neither side: a cut where nothing hangs is begun at the top.
+	b = pole(5, 1, 5)
+	b.CutAtM = 5 + 1e-5
+	if got := b.Solve(); got.Tension != "top" {
+		t.Errorf("just beyond a support the top opens: %+v", got)
+	}
+}
