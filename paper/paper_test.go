@@ -509,7 +509,7 @@ func TestWeightTableOnOnePage(t *testing.T) {
 	limit := 800.0
 	for _, system := range []units.System{units.Metric, units.US} {
 		for _, letter := range []bool{false, true} {
-			asked := bench.WeightsRequest{Wood: timberwood.Wood{Species: "english-oak"}, Units: system, LimitKg: &limit}
+			asked := bench.WeightsRequest{Wood: timberwood.Wood{Species: "english-oak"}, Units: system, LimitKg: &limit, Taught: &bench.Taught{By: "the yard", Weighed: 3, Factor: 1.2, HighFactor: 1.4}}
 			table, err := asked.Table()
 			if err != nil {
 				t.Fatal(err)
@@ -523,7 +523,7 @@ func TestWeightTableOnOnePage(t *testing.T) {
 				t.Fatalf("%s: %d pages", system, len(text))
 			}
 			got := joined(text[0])
-			for _, want := range []string{"English oak", "marked ×", units.Print(units.Mass, system, table.Rows[3].Kg[2].High), "× " + units.Print(units.Mass, system, table.Rows[15].Kg[8].High), units.Print(units.Diameter, system, table.Rows[15].DiameterM)} {
+			for _, want := range []string{"English oak", "marked ×", "3 weighings, the yard", units.Print(units.Mass, system, table.Rows[3].Kg[2].High), "× " + units.Print(units.Mass, system, table.Rows[15].Kg[8].High), units.Print(units.Diameter, system, table.Rows[15].DiameterM)} {
 				if !strings.Contains(got, want) {
 					t.Errorf("%s: no %q in %s", system, want, got)
 				}

@@ -49,6 +49,9 @@ func Weights(w *bench.Weights, limitKg *float64, made time.Time, system units.Sy
 	if limitKg != nil {
 		said += fmt.Sprintf(" Over %s: marked ×.", units.Print(units.Mass, system, *limitKg))
 	}
+	if w.Taught != "" {
+		said += " " + w.Taught
+	}
 	d.y += d.wrapped(margin, d.y, d.w-2*margin, 9.5, 4.4, false, said) + 2
 	columns := []column{{"thick end", 28, false}}
 	for _, l := range w.LengthsM {

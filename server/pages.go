@@ -34,6 +34,32 @@ type pages struct {
 	shell  []byte
 	policy string
 	fonts  []string // addresses of what the first words are set in
+	board  string   // address of the code that only a job's board loads; empty: not found in the build
+}
+
+// boardNode is where the front end's router names the board's code, by number.
+var boardNode = regexp.MustCompile(`"/job/\[id\]":\[(\d+)`)
+
+// boardOf finds the code of a job's board among the built files.
+func boardOf(web fs.FS) (string, error) {
+	folder := strings.Trim(immutable, "/")
+	entries, err := fs.Glob(web, folder+"/entry/app.*.js")
+	if err != nil || len(entries) == 0 {
+		return "", err
+	}
+	code, err := fs.ReadFile(web, entries[0])
+	if err != nil {
+		return "", err
+	}
+	node := boardNode.FindSubmatch(code)
+	if node == nil {
+		return "", nil
+	}
+	files, err := fs.Glob(web, folder+"/nodes/"+string(node[1])+".*.js")
+	if err != nil || len(files) == 0 {
+		return "", err
+	}
+	return files[0], nil
 }
 
 func newPages(web fs.ReadDirFS) (*pages, error) {
@@ -49,7 +75,11 @@ func newPages(web fs.ReadDirFS) (*pages, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &pages{fonts: fonts, web: web, files: statigz.FileServer(web, brotli.AddEncoding), shell: page, policy: policy}, nil
+	board, err := boardOf(web)
+	if err != nil {
+		return nil, err
+	}
+	return &pages{fonts: fonts, board: board, web: web, files: statigz.FileServer(web, brotli.AddEncoding), shell: page, policy: policy}, nil
 }
 
 // contentPolicy allows what the application ships and nothing else: the shell's
@@ -109,6 +139,9 @@ func (p *pages) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 	ahead := []string{"/api/reference"}
 	if id, isJob := strings.CutPrefix(path, "job/"); isJob && uuid.Validate(id) == nil {
 		ahead = append(ahead, "/api/jobs/"+id)
+		if p.board != "" {
+			w.Header().Add("Link", "</"+p.board+">; rel=modulepreload")
+		}
 	}
 	for _, address := range ahead {
 		w.Header().Add("Link", "<"+address+">; rel=preload; as=fetch; crossorigin=anonymous")

@@ -253,10 +253,18 @@ func mountPapers(api huma.API, kept *store.Store) {
 			Species string       `query:"species" maxLength:"60" required:"true" doc:"Id of the wood table"`
 			Taper   float64      `query:"taper_m_per_m" minimum:"0" maximum:"0.1"`
 			LimitKg float64      `query:"limit_kg" minimum:"0" maximum:"100000" doc:"0: none"`
+
+			TaughtBy      string  `query:"taught_by" maxLength:"120" doc:"The job whose weighings taught something; empty: none"`
+			TaughtWeighed int     `query:"taught_weighed" minimum:"1" maximum:"100000" default:"1"`
+			TaughtFactor  float64 `query:"taught_factor" minimum:"0.05" maximum:"20" default:"1"`
+			TaughtHigh    float64 `query:"taught_high" minimum:"0.05" maximum:"20" default:"1"`
 		}) (*fileOut, error) {
 			asked := bench.WeightsRequest{Wood: wood.Wood{Species: in.Species}, Units: in.Units, TaperMPM: in.Taper}
 			if in.LimitKg > 0 {
 				asked.LimitKg = &in.LimitKg
+			}
+			if in.TaughtBy != "" {
+				asked.Taught = &bench.Taught{By: in.TaughtBy, Weighed: in.TaughtWeighed, Factor: in.TaughtFactor, HighFactor: in.TaughtHigh}
 			}
 			table, err := asked.Table()
 			if err != nil {

@@ -215,6 +215,43 @@ func TestPagesCarryAStrictPolicy(t *testing.T) {
 	}
 }
 
+// A job's page names, as it comes, what it will ask for: the job, its font, the code of its board by
+// the number that the front end's router has for it. Other pages do not.
+func TestAJobsPageNamesWhatItNeeds(t *testing.T) {
+	web := fstest.MapFS{
+		"200.html":                                          {Data: []byte("<script>start()</script>")},
+		"_app/immutable/entry/app.AbC.js":                   {Data: []byte(`x={"/":[2],"/job/[id]":[6],"/job/[id]/survey":[9]}`)},
+		"_app/immutable/nodes/6.QwE.js":                     {Data: []byte("board")},
+		"_app/immutable/nodes/61.RtZ.js":                    {Data: []byte("another")},
+		"_app/immutable/assets/a-latin-wght-normal.X.woff2": {Data: []byte("font")},
+	}
+	links := func(files fstest.MapFS, path string) string {
+		t.Helper()
+		served, err := newPages(files)
+		if err != nil {
+			t.Fatal(err)
+		}
+		w := httptest.NewRecorder()
+		served.ServeHTTP(w, httptest.NewRequest(http.MethodGet, path, nil))
+		return strings.Join(w.Header().Values("Link"), "\n")
+	}
+	const id = "7e57a9e0-0001-4c1b-9d4e-7e5109ab0001"
+	board := links(web, "/job/"+id)
+	for _, want := range []string{"</api/jobs/" + id + ">; rel=preload", "</_app/immutable/nodes/6.QwE.js>; rel=modulepreload", "latin-wght-normal.X.woff2>; rel=preload; as=font"} {
+		if !strings.Contains(board, want) {
+			t.Errorf("%q is not in %s", want, board)
+		}
+	}
+	if other := links(web, "/job/"+id+"/survey"); strings.Contains(other, "nodes/") {
+		t.Errorf("another page loads the board's code: %s", other)
+	}
+	// A build whose router says nothing of it serves as well.
+	web["_app/immutable/entry/app.AbC.js"] = &fstest.MapFile{Data: []byte("x")}
+	if board := links(web, "/job/"+id); strings.Contains(board, "modulepreload") {
+		t.Error(board)
+	}
+}
+
 func document(t *testing.T, name string) string {
 	t.Helper()
 	encoded, err := json.Marshal(job.NewJob(name))

@@ -209,7 +209,7 @@ func (v *Survey) steadied(o *Outcome) (list []string) {
 	for _, one := range []struct {
 		there bool
 		what  string
-	}{{o.pick.Tag != nil, "tag line"}, {o.pick.Twin != nil, "twin line"}, {o.pick.Stop != nil, "stop of a swing"}} {
+	}{{o.pick.Tag != nil && o.tag == nil, "tag line"}, {o.pick.Twin != nil, "twin line"}, {o.pick.Stop != nil, "stop of a swing"}} {
 		if one.there {
 			list = append(list, fmt.Sprintf("Its %s is not in the figures of this way down.", one.what))
 		}

@@ -347,45 +347,6 @@ func (v *Survey) comesNear(o *Outcome, t *job.Target, nearest, metres float64) {
 	}
 }
 
-// slewByPower brings what a crane keeps from power lines into a lift's clearances: by the plan
-// alone, its boom and load anywhere between where the piece stands and where it is put, at any
-// height, the load reaching so far from its balance, m. Where it is put is not said: all round.
-func (v *Survey) slewByPower(o *Outcome, stands *job.Crane, down *job.Spot, reach float64) {
-	for i := range v.targets {
-		p := &v.targets[i]
-		metres, power := policy.PowerDistanceOf(p.Target)
-		if !power {
-			continue
-		}
-		nearest := math.Inf(1)
-		slewed(o, stands, down, func(at r3.Vec, missed float64) {
-			nearest = min(nearest, apart(p.corners, at.X, at.Y)-missed)
-		})
-		v.comesNear(o, p.Target, max(0, nearest-reach), metres)
-	}
-	sortClearances(o.clears)
-}
-
-// slewed names places of the plan that boom and load pass over between where the piece stands
-// and where it is put, and how far between them one may be missed, m. Where it is put is not
-// said: all round.
-func slewed(o *Outcome, stands *job.Crane, down *job.Spot, over func(at r3.Vec, missed float64)) {
-	at := r3.Vec{X: stands.At.X, Y: stands.At.Y}
-	from := azimuthOf(r3.Sub(level(o.Weight.at), at))
-	turn := 360.0
-	if down != nil {
-		turn = math.Mod(azimuthOf(r3.Sub(r3.Vec{X: down.X, Y: down.Y}, at))-from+540, 360) - 180
-	}
-	const steps = 72
-	missed := o.radius * max(radians(math.Abs(turn)), 1) / steps / 2
-	for k := range steps + 1 {
-		way := towards(from + turn*float64(k)/steps)
-		for s := range steps + 1 {
-			over(r3.Add(at, r3.Scale(o.radius*float64(s)/steps, way)), missed)
-		}
-	}
-}
-
 func sortClearances(list []Clearance) {
 	for i := 1; i < len(list); i++ {
 		for k := i; k > 0 && (list[k].ClearanceM < list[k-1].ClearanceM || list[k].ClearanceM == list[k-1].ClearanceM && list[k].Name < list[k-1].Name); k-- {

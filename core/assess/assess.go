@@ -42,7 +42,7 @@ func Assess(document *job.Job, o Options) Assessment {
 	a.Cautions = append(a.Cautions, f.gear.Cautions()...)
 	f.Learn(&a)
 	m := f.whole()
-	gear, lies := tally{}, heaps{}
+	gear, lies := tally{uses: []GearUse{}, ropes: []RopeNeed{}}, heaps{}
 	full := []string{}
 	for i := range f.Job.Picks {
 		if f.Left() {
@@ -257,7 +257,7 @@ func (v *Survey) learn(a *Assessment) {
 		}
 		learned := request.Learn()
 		v.learned[limb] = &learned
-		a.Learned = append(a.Learned, Learned{v.tree.ID, of, len(weighed[limb]), learned.Factor})
+		a.Learned = append(a.Learned, Learned{v.tree.ID, of, len(weighed[limb]), learned.Factor, learned.HighFactor, v.tree.Wood.Species})
 		a.Cautions = append(a.Cautions, request.Cautions(learned)...)
 	}
 }

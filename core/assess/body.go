@@ -242,10 +242,9 @@ func (o *Outcome) lowestTie() float64 {
 func (v *Survey) letDownTo(o *Outcome, s *sweep, axis r3.Vec, angle float64, tie, under r3.Vec, from float64) {
 	if o.tag != nil {
 		v.drawnAside(o, s, hung(axis, angle, tie, r3.Vec{X: under.X, Y: under.Y, Z: from}))
-		if *o.tag.set.PullKn <= v.tagHands(o.tag.set) {
+		if o.tag.alone(v) {
 			return
 		}
-		// More than its people hold: it may as well not be drawn.
 	}
 	to := min(from, o.floor.hard+o.below()+0.1)
 	s.along(func(share float64) pose {
@@ -369,10 +368,15 @@ func (v *Survey) carryWay(o *Outcome, now *Standing) sweep {
 	s := sweepOf(v.body(o, now))
 	axis, angle, tie, balanced := v.hangs(o)
 	first, last := o.carried.Way[0].At.Vec(), o.carried.Way[len(o.carried.Way)-1].At.Vec()
+	if o.tag != nil {
+		o.tag.pair.sweep(o, &s)
+	}
 	carry := func(by float64) {
-		s.along(func(share float64) pose {
-			return hung(axis, by, tie, r3.Add(first, r3.Scale(share, r3.Sub(last, first))))
-		})
+		if o.tag == nil || !o.tag.alone(v) {
+			s.along(func(share float64) pose {
+				return hung(axis, by, tie, r3.Add(first, r3.Scale(share, r3.Sub(last, first))))
+			})
+		}
 		v.letDownTo(o, &s, axis, by, tie, last, last.Z)
 	}
 	carry(angle)

@@ -326,25 +326,6 @@ func value(v *float64) float64 {
 	return *v
 }
 
-// A crane's boom and load keep from a power line by the plan; one that stands in reach, all
-// round where the place to put it down is not said, is over.
-func TestACraneKeepsFromPowerLines(t *testing.T) {
-	o := &Outcome{Weight: mass{at: r3.Vec{X: 0, Y: 10}}, radius: 10, toM: 2}
-	j := jobtest.Whole()
-	j.Site.Targets = []job.Target{{ID: "w", Name: "mains", Kind: "power-line", VoltageKv: jobtest.Of(0.4), Outline: []job.Spot{{X: -30, Y: -12}, {X: 30, Y: -12}}, FromM: 8, ToM: 9}}
-	v := surveyOf(t, &j)
-	stands := &job.Crane{}
-	v.slewByPower(o, stands, &job.Spot{X: 10, Y: 0}, 1)
-	// From north to east: nothing nearer than the crane itself, 12 m off, less half the piece.
-	if len(o.clears) != 0 {
-		t.Errorf("slewed away from it: %v", o.clears)
-	}
-	v.slewByPower(o, stands, nil, 1)
-	if len(o.clears) != 1 || o.clears[0].Verdict != Over || o.clears[0].ClearanceM > 1 || o.clears[0].ClearanceM < 0.5 {
-		t.Errorf("10 m round, a line 12 m off, a piece of 2 m: %v", o.clears)
-	}
-}
-
 // Gear on a limb pulls on the stem at the limb's arm: by hand, a force straight down of F at an
 // arm a bends the stem with F·a beneath the limb, and further out is worse.
 func TestALimbThatHoldsBendsTheStem(t *testing.T) {

@@ -25,9 +25,12 @@ type endsOf struct {
 	set    job.Ends
 	sides  [2]*Outcome // each line's own rig, block and way, from the butt
 	plane  endsPlane
-	caught drop.EndsRun
-	aside  [2]float64 // what the swing out of the plane adds, as a factor
+	caught drop.EndsRun   // of all, the one that loads its lines hardest; the most that each carries and lets run
+	ways   []drop.EndsRun // as its hinge may let it go
+	breaks string         // what a hinge that is told of does should it break at once; empty: no more
+	aside  [2]float64     // what the swing out of the plane adds, as a factor
 	course []endsMoment
+	drawn  *pairTag  // by a tag line; nil: none
 	falls  [2]string // what happens when the line is let go
 	ends   string    // where the program leaves it
 }
@@ -85,6 +88,11 @@ func (bothEnds) work(v *Survey, o *Outcome, now *Standing) {
 	if o.Stopped() {
 		return
 	}
+	drawn := v.taggedPair(o, max(0.01, min(o.Length()-0.01, o.Weight.cog)), e.endsMoments(), now)
+	if o.Stopped() {
+		return
+	}
+	e.drawn = drawn
 	o.ends = e
 	o.Rig, o.Settings, o.block, o.tie = e.sides[0].Rig, e.sides[0].Settings, e.sides[0].block, e.sides[0].tie
 	before := len(o.loads)
@@ -92,6 +100,7 @@ func (bothEnds) work(v *Survey, o *Outcome, now *Standing) {
 		v.endLoads(o, e, i, side, onStem[i], now)
 	}
 	o.together(before)
+	v.tagLoads(o)
 	o.Catch = drop.Catch{LinePeakKn: max(e.sides[0].Catch.LinePeakKn, e.sides[1].Catch.LinePeakKn), Holds: e.caught.Stopped, Amplification: 1}
 	way := v.endsWay(o, e, now)
 	o.clears = v.clearances(&way, now, v.own(o))
@@ -221,7 +230,22 @@ func (v *Survey) endsCatch(o *Outcome, e *endsOf) bool {
 			return false
 		}
 	}
-	e.caught = catch.Follow()
+	faces := facesUnknown[:]
+	if e.set.FaceDeg != nil {
+		faces = []float64{*e.set.FaceDeg}
+	}
+	for _, deg := range faces {
+		catch.HingeDeg = deg
+		e.ways = append(e.ways, catch.Follow())
+	}
+	e.caught = worstOf(e.ways)
+	if e.set.FaceDeg != nil && *e.set.FaceDeg > 0 {
+		catch.HingeDeg = 0
+		if breaks := catch.Follow(); breaks.PeakKn[0] > e.caught.PeakKn[0] || breaks.PeakKn[1] > e.caught.PeakKn[1] {
+			e.breaks = fmt.Sprintf("Should its hinge break at once, the line at the butt peaks at %s and that at the tip at %s.",
+				units.Print(units.Force, v.System, breaks.PeakKn[0]*e.aside[0]), units.Print(units.Force, v.System, breaks.PeakKn[1]*e.aside[1]))
+		}
+	}
 	if !e.caught.Stopped {
 		o.fault(faultRig, "the lines do not stop it: what is held on them runs out")
 		return false
@@ -229,12 +253,41 @@ func (v *Survey) endsCatch(o *Outcome, e *endsOf) bool {
 	return true
 }
 
-// endsCourse carries the piece down: every moment of the program from where it first hangs.
-func (v *Survey) endsCourse(o *Outcome, e *endsOf) {
+// facesUnknown are how far a piece may turn on a hinge that nobody has told of: none, a narrow and
+// an open face (common practice, no source).
+var facesUnknown = [...]float64{0, 35, 75}
+
+// worstOf is the catch that loads its lines hardest, with the most that each line carries and lets
+// run in any.
+func worstOf(ways []drop.EndsRun) drop.EndsRun {
+	worst := 0
+	for k := range ways {
+		if ways[k].PeakKn[0]+ways[k].PeakKn[1] > ways[worst].PeakKn[0]+ways[worst].PeakKn[1] {
+			worst = k
+		}
+	}
+	out := ways[worst]
+	for k := range ways {
+		out.Stopped = out.Stopped && ways[k].Stopped
+		for i := range out.PeakKn {
+			out.PeakKn[i], out.RunM[i], out.LineM[i] = max(out.PeakKn[i], ways[k].PeakKn[i]), max(out.RunM[i], ways[k].RunM[i]), max(out.LineM[i], ways[k].LineM[i])
+		}
+	}
+	return out
+}
+
+// hanging is the piece on both lines as it first hangs, as the kind two-tie has it.
+func (e *endsOf) hanging(o *Outcome) line.TwoTie {
 	hang := line.TwoTie{MassKg: o.counts(), LengthM: o.Length(), CogM: max(0.01, min(o.Length()-0.01, o.Weight.cog)), Ties: make([]line.Tied, 2)}
 	for i, side := range e.sides {
 		hang.Ties[i] = line.Tied{Name: endNames[i], AtM: side.Settings.TieM, Point: line.Spot{X: e.plane.x(side.block), Z: side.block.Z}, LineM: max(0.05, e.caught.LineM[i])}
 	}
+	return hang
+}
+
+// endsCourse carries the piece down: every moment of the program from where it first hangs.
+func (v *Survey) endsCourse(o *Outcome, e *endsOf) {
+	hang := e.hanging(o)
 	if faults := hang.Faults("ends"); len(faults) > 0 {
 		o.fault(faultReach, "%s", faults[0].Message)
 		return
@@ -295,25 +348,40 @@ func (v *Survey) endsCourse(o *Outcome, e *endsOf) {
 	}
 }
 
-// steepest is the most a line carries at rest on its way, and the moment of it.
-func (e *endsOf) steepest(i int) (kn float64, at *endsMoment) {
+// A steepest is the most that a line carries at rest on its way, and where.
+type steepest struct {
+	kn, uprightDeg float64
+	tie            r3.Vec
+}
+
+// steepest is the most a line carries at rest on its way, drawn aside or not.
+func (e *endsOf) steepest(i int) (most steepest) {
 	for k := range e.course {
-		if one := &e.course[k]; at == nil || one.hang.Ties[i].TensionKn > kn {
-			kn, at = one.hang.Ties[i].TensionKn, one
+		if one := &e.course[k].hang.Ties[i]; k == 0 || one.TensionKn > most.kn {
+			most = steepest{one.TensionKn, one.FromUprightDeg, e.plane.spot(one.At, 0)}
 		}
 	}
-	return kn, at
+	if e.drawn != nil && e.drawn.kn[i] > most.kn {
+		tie := e.drawn.heavy[e.drawn.at[i]].Along(e.sides[i].Settings.TieM)
+		up := r3.Sub(e.sides[i].block, tie)
+		most = steepest{e.drawn.kn[i], math.Atan2(r3.Norm(level(up)), up.Z) * 180 / math.Pi, tie}
+	}
+	return most
 }
 
 // endLoads gathers what one of the lines loads: at rest where its way is steepest, at the peak of
 // the catch where that is more.
 func (v *Survey) endLoads(o *Outcome, e *endsOf, i int, side *Outcome, onStem bool, now *Standing) {
-	rest, at := e.steepest(i)
+	worst := e.steepest(i)
+	rest := worst.kn
 	peak := max(rest, e.caught.PeakKn[i]*e.aside[i])
+	if e.drawn != nil {
+		peak = max(peak, e.caught.PeakKn[i]*e.aside[i]*e.drawn.harder(e.caught.PeakKn[i]*e.aside[i]))
+		side.aside = e.drawn.across()
+	}
 	// The block is loaded along the line as it leads there.
-	tie := e.plane.spot(at.hang.Ties[i].At, 0)
-	if r3.Norm(r3.Sub(tie, side.block)) > 0.05 {
-		side.points[0].Point = pointOf(tie)
+	if r3.Norm(r3.Sub(worst.tie, side.block)) > 0.05 {
+		side.points[0].Point = pointOf(worst.tie)
 		line.Path{LoadKn: 1, Motion: line.Lowering, Points: side.points}.SolveInto(&side.Path)
 	}
 	kg := rest * 1000 / units.Gravity
@@ -328,7 +396,7 @@ func (v *Survey) endLoads(o *Outcome, e *endsOf, i int, side *Outcome, onStem bo
 		l.name = strings.TrimSpace(endNames[i] + ": " + l.name)
 		l.of = side
 		if l.part == PartLine {
-			l.cautions(fmt.Sprintf("%s at the steepest of its way down, %.0f° from upright; %s when the cut lets go.", units.Print(units.Force, v.System, rest), at.hang.Ties[i].FromUprightDeg, units.Print(units.Force, v.System, e.caught.PeakKn[i]*e.aside[i])))
+			l.cautions(fmt.Sprintf("%s at the steepest of its way down, %.0f° from upright; %s when the cut lets go.", units.Print(units.Force, v.System, rest), worst.uprightDeg, units.Print(units.Force, v.System, e.caught.PeakKn[i]*e.aside[i])))
 		}
 	}
 	o.loads = append(o.loads, side.loads...)
@@ -347,9 +415,9 @@ func (v *Survey) endLoads(o *Outcome, e *endsOf, i int, side *Outcome, onStem bo
 func (o *Outcome) endWorking(sheet *working.Sheet, side *Outcome) {
 	e := o.ends
 	i := slices.Index(e.sides[:], side)
-	rest, at := e.steepest(i)
-	sheet.Add("T", "at rest, where its way down is steepest: of all places that both lines allow, the lowest", fmt.Sprintf("W = %s kN; %s° from upright", working.Figure(o.weightKn()), working.Figure(at.hang.Ties[i].FromUprightDeg)), rest, "kN", "statics: forces in a plane")
-	sheet.Add("T₀", "when the cut lets go", "followed as a body on two lines that stretch, undamped", e.caught.PeakKn[i], "kN", "equations of motion, fourth-order steps")
+	worst := e.steepest(i)
+	sheet.Add("T", "at rest, where its way down is steepest: of all places that both lines allow, the lowest", fmt.Sprintf("W = %s kN; %s° from upright", working.Figure(o.weightKn()), working.Figure(worst.uprightDeg)), worst.kn, "kN", "statics: forces in a plane")
+	sheet.Add("T₀", "when the cut lets go", "followed as a body over its hinge and onto two lines that stretch, undamped", e.caught.PeakKn[i], "kN", "equations of motion, fourth-order steps")
 	sheet.Add("f", "what swings out of the plane of the two points", "3 − 2·cos of its angle from upright", e.aside[i], "", "energy")
 	sheet.Add("T₁", "peak", "the more of T and T₀·f", side.Catch.LinePeakKn, "kN", "")
 }
@@ -381,14 +449,24 @@ func (v *Survey) endsWay(o *Outcome, e *endsOf, now *Standing) sweep {
 		off = 0
 	}
 	s.add(turned(r3.Vec{}, 0, o.cut), true)
-	for k := range e.caught.TS {
-		// It swings through the plane and out again as far.
-		share := float64(k) / float64(max(1, len(e.caught.TS)-1))
-		s.add(e.poseOf(o, e.caught.X[k], e.caught.Z[k], e.caught.Deg[k], off*math.Cos(2*math.Pi*share), 1-share), false)
+	for w := range e.ways {
+		one := &e.ways[w]
+		for k := range one.TS {
+			// It swings through the plane and out again as far.
+			share := float64(k) / float64(max(1, len(one.TS)-1))
+			s.add(e.poseOf(o, one.X[k], one.Z[k], one.Deg[k], off*math.Cos(2*math.Pi*share), 1-share), k == 0)
+		}
 	}
 	for k := range e.course {
+		if k > 0 && e.drawn != nil && o.tag.alone(v) {
+			break
+		}
 		h := &e.course[k].hang
 		s.add(e.poseOf(o, h.Cog.X, h.Cog.Z, h.AttitudeDeg, 0, 0), k == 0)
+	}
+	if e.drawn != nil {
+		e.drawn.sweep(o, &s)
+		o.tag.back = v.swingsBetween(o, now, e.sides[0].block, e.sides[1].block, o.Weight.cog, e.drawn)
 	}
 	return s
 }
@@ -433,15 +511,18 @@ func (bothEnds) call(v *Survey, o *Outcome) string {
 	if o.ends == nil {
 		return ""
 	}
-	program := o.ends.set.Program
+	program, tag := o.ends.set.Program, ""
+	if o.tag != nil {
+		tag = "; tag: draw to " + o.tag.anchor
+	}
 	if len(program) == 0 {
-		return "Butt and tip: let out alike"
+		return "Butt and tip: let out alike" + tag
 	}
 	said := make([]string, 0, len(program))
 	for _, s := range program {
 		said = append(said, v.endStep(&s))
 	}
-	return strings.Join(said, ", then ")
+	return strings.Join(said, ", then ") + tag
 }
 
 // endStep is one step of a program as it is called, to each hand its own words.
@@ -467,7 +548,15 @@ func (bothEnds) cautions(o *Outcome) []string {
 	if o.ends.ends != "" {
 		list = append(list, strings.ToUpper(o.ends.ends[:1])+o.ends.ends[1:]+".")
 	}
-	return append(list, "The hinge is left out: the piece is taken as let go at rest where it grows, and nothing damps it. The two hands must be able to hear each other.")
+	switch told := o.ends.set.FaceDeg; {
+	case told == nil:
+		list = append(list, fmt.Sprintf("How far it turns on its hinge is not said: the worst of letting go at once, at %g° and at %g° is told.", facesUnknown[1], facesUnknown[2]))
+	case *told == 0:
+		list = append(list, "It is taken as let go at rest where it grows.")
+	case o.ends.breaks != "":
+		list = append(list, o.ends.breaks)
+	}
+	return append(list, "Nothing damps it. The two hands must be able to hear each other.")
 }
 
 func (bothEnds) because(v *Survey, o *Outcome) string { return v.becauseHeld("Held at both ends", o) }
@@ -549,8 +638,7 @@ func (v *Survey) endsFigures(o *Outcome) *EndsFigures {
 	}
 	f := &EndsFigures{Lines: []EndFigures{}, Steps: []string{}, Ghosts: []CourseFrame{}, Ends: e.ends}
 	for i, side := range e.sides {
-		rest, _ := e.steepest(i)
-		one := EndFigures{End: endNames[i], Rig: side.Rig.Name, TieM: side.Settings.TieM, SlackM: side.Settings.SlackM, Points: []line.Point{}, RestKn: rest, PeakKn: side.Catch.LinePeakKn, RunM: e.caught.RunM[i]}
+		one := EndFigures{End: endNames[i], Rig: side.Rig.Name, TieM: side.Settings.TieM, SlackM: side.Settings.SlackM, Points: []line.Point{}, RestKn: e.steepest(i).kn, PeakKn: side.Catch.LinePeakKn, RunM: e.caught.RunM[i]}
 		for _, stop := range side.points[1:] {
 			one.Points = append(one.Points, stop.Point)
 		}

@@ -52,13 +52,19 @@ func TestAPieceHeldAtBothEnds(t *testing.T) {
 	// Its first place: hung on both lines as they are, a limb's round off the level.
 	jobtest.Nearly(t, "butt at rest", e.Lines[0].RestKn, w*(5-cog)/4)
 	jobtest.Nearly(t, "tip at rest", e.Lines[1].RestKn, w*(cog-1)/4)
-	// Let go with no slack a spring takes twice what comes to rest on it; two under one piece swing
-	// against each other, and one takes somewhat more.
-	for i, l := range e.Lines {
+	// Let go at once with no slack a spring takes twice what comes to rest on it; two under one piece
+	// swing against each other, and one takes somewhat more. Of a hinge that nobody has told of the
+	// worst is taken.
+	j.Picks[0].Ends.FaceDeg = jobtest.Of(0)
+	for i, l := range assess(&j, "p1").Detail.Ends.Lines {
 		if l.PeakKn < 1.5*l.RestKn || l.PeakKn > 3*l.RestKn {
 			t.Errorf("line %d: %v kN at rest, %v at the peak", i, l.RestKn, l.PeakKn)
 		}
+		if e.Lines[i].PeakKn < l.PeakKn {
+			t.Errorf("line %d: %v kN where its hinge is not told of, %v without one", i, e.Lines[i].PeakKn, l.PeakKn)
+		}
 	}
+	j.Picks[0].Ends.FaceDeg = nil
 	last := e.Ghosts[len(e.Ghosts)-1]
 	if math.Abs(last.Butt.Z-last.Tip.Z) > 1e-6 || last.Butt.Z > 0.11 || last.Butt.Z < -0.11 {
 		t.Errorf("let down it lies from %+v to %+v", last.Butt, last.Tip)
@@ -91,6 +97,46 @@ func TestAPieceHeldAtBothEnds(t *testing.T) {
 	trace, err := Simulate(t.Context(), &j, "p1", 0, Options{Units: "metric"})
 	if err != nil || trace.Kind != "course" || len(trace.Course) < 60 || trace.Course[0].Butt.Z < 8.9 || trace.Course[len(trace.Course)-1].Butt.Z > 0.11 {
 		t.Errorf("%v %s %d", err, trace.Kind, len(trace.Course))
+	}
+}
+
+// A hinge that is told of is followed as told: with slack at the tip alone it carries the butt while
+// the tip goes over, and should it break at once the butt's line takes more, which is said.
+func TestTheHingeEasesAPieceOver(t *testing.T) {
+	j := carried()
+	ends := j.Picks[0].Ends
+	ends.Butt.SlackM, ends.Tip.SlackM = jobtest.Of(1.5), jobtest.Of(0)
+	peaks := func(deg *float64) ([2]float64, string) {
+		ends.FaceDeg = deg
+		a := assess(&j, "p1")
+		if said := endFault(t, &j); said != "" {
+			t.Fatal(said)
+		}
+		return [2]float64{a.Detail.Ends.Lines[0].PeakKn, a.Detail.Ends.Lines[1].PeakKn}, strings.Join(a.Detail.Cautions, "\n")
+	}
+	unknown, said := peaks(nil)
+	if !strings.Contains(said, "the worst of letting go at once, at 35° and at 75°") {
+		t.Errorf("a hinge not told of: %s", said)
+	}
+	for _, deg := range []float64{0, 35, 75} {
+		told, _ := peaks(&deg)
+		for i := range told {
+			if told[i] > unknown[i]+1e-9 {
+				t.Errorf("line %d over a face of %v°: %v kN, not told %v", i, deg, told[i], unknown[i])
+			}
+		}
+	}
+	none, said := peaks(jobtest.Of(0))
+	if !strings.Contains(said, "let go at rest where it grows") {
+		t.Errorf("no hinge: %s", said)
+	}
+	// Where an open face eases it, what a break does is said; where it does not, nothing is.
+	open, said := peaks(jobtest.Of(75))
+	if eased := none[0] > open[0] || none[1] > open[1]; eased != strings.Contains(said, "Should its hinge break at once") {
+		t.Errorf("no hinge %v kN, an open face %v kN: %s", none, open, said)
+	}
+	if none == open {
+		t.Errorf("a hinge changes nothing: %v", none)
 	}
 }
 
@@ -228,5 +274,13 @@ func TestGearOfTwoLines(t *testing.T) {
 		if g.Part == PartLine && (g.Picks != 1 || math.Abs(g.PeakKn-hardest) > 1e-9) {
 			t.Errorf("%+v, hardest %v", g, hardest)
 		}
+	}
+}
+
+func BenchmarkHeldAtBothEnds(b *testing.B) {
+	j := carried()
+	j.Picks[0].Ends.Program = []job.EndStep{{Line: job.EndTip, ByM: 6}, {Line: job.EndBoth, ByM: 14}}
+	for b.Loop() {
+		assess(&j, "p1")
 	}
 }

@@ -94,9 +94,7 @@ func (byCrane) work(v *Survey, o *Outcome, now *Standing) {
 	o.clears = v.clearances(&way, now, v.own(o))
 	v.pastStem(o, &way)
 	v.asItGrew(o, &way)
-	reach := way.reachAbout(r3.Sub(o.Weight.at, o.cut))
-	v.slewByPower(o, stands, lift.SetDown, reach)
-	o.slew = v.slewOver(o, stands, lift.SetDown, reach, o.underHook(&way, reach))
+	v.slew(o, stands, &way, now)
 }
 
 // liftWay is the way of a piece that a crane lifts: it turns about its balance, which hangs
@@ -112,8 +110,9 @@ func (v *Survey) liftWay(o *Outcome, now *Standing) sweep {
 	}
 	axis := r3.Cross(r3.Vec{Z: 1}, out)
 	turn := 0.0
-	if len(o.lift.Slings) > 1 {
-		// Down from where its tip points now to where it hangs: its butt up by the tilt.
+	if len(o.lift.Slings) > 1 || o.lifted.TiltDeg != 0 {
+		// Down from where its tip points now to where it hangs: its butt up by the tilt. In one
+		// sling aside of its balance it comes to hang upright.
 		turn = math.Atan2(long.Z, r3.Norm(level(long))) + radians(o.lifted.TiltDeg)
 	}
 	s.along(func(share float64) pose { return hung(axis, turn*share, cog, o.Weight.at) })
@@ -163,40 +162,6 @@ func (v *Survey) tops(now *Standing) []float64 {
 	return list
 }
 
-// slewOver is what the load must be lifted over before the crane turns: the highest target
-// beneath its way, between where it stands and where it is put. Where it is put is not said:
-// all round. It is empty when nothing stands there. The load reaches so far from its balance, and
-// so far beneath the hook, m.
-func (v *Survey) slewOver(o *Outcome, stands *job.Crane, down *job.Spot, reach, underHook float64) string {
-	inner := math.Hypot(o.Weight.at.X-stands.At.X, o.Weight.at.Y-stands.At.Y)
-	if down != nil {
-		inner = min(inner, math.Hypot(down.X-stands.At.X, down.Y-stands.At.Y))
-	}
-	var highest *job.Target
-	slewed(o, stands, down, func(at r3.Vec, missed float64) {
-		if r3.Norm(r3.Sub(at, r3.Vec{X: stands.At.X, Y: stands.At.Y})) < inner-reach-v.limits.ClearM {
-			return // only the boom is over there
-		}
-		for i := range v.targets {
-			p := &v.targets[i]
-			if _, power := policy.PowerDistanceOf(p.Target); !power && apart(p.corners, at.X, at.Y) <= reach+missed+v.limits.ClearM && (highest == nil || p.ToM > highest.ToM) {
-				highest = p.Target
-			}
-		}
-	})
-	if highest == nil {
-		return ""
-	}
-	over := highest.ToM + v.limits.ClearM
-	said := fmt.Sprintf("Before it slews, its lowest end above %s: %s, %s high, stands beneath its way.", v.Height(over), highest.Name, v.Height(highest.ToM))
-	boom := math.Sqrt(max(0, stands.BoomM*stands.BoomM-o.radius*o.radius))
-	if hook := over + underHook; hook > boom {
-		said += fmt.Sprintf(" The hook goes up to %s for it; %s of boom at %s stands about %s high: let the operator say whether it reaches.",
-			v.Height(hook), v.Height(stands.BoomM), v.Height(o.radius), v.Height(boom))
-	}
-	return said
-}
-
 // reachAbout is how far any part of a piece is from a place on it, m: as it may turn.
 func (s *sweep) reachAbout(place r3.Vec) (far float64) {
 	for i := range s.balls {
@@ -205,28 +170,10 @@ func (s *sweep) reachAbout(place r3.Vec) (far float64) {
 	return far
 }
 
-// underHook is how far the lowest part of a lifted piece hangs under the hook, m. In one sling it
-// may hang upright.
-func (o *Outcome) underHook(way *sweep, reach float64) float64 {
-	if len(o.lift.Slings) == 1 {
-		return o.lift.Slings[0].LengthM + reach
-	}
-	// Its balance hangs plumb under the hook, in the attitude in which it goes up.
-	hangs, under := &way.poses[len(way.poses)-1], 0.0
-	balance := hangs.place(r3.Sub(o.Weight.at, o.cut)).Z
-	for i := range way.balls {
-		under = max(under, balance-hangs.place(way.balls[i].off).Z+way.balls[i].r)
-	}
-	return math.Hypot(o.lifted.HookHeightM, o.lifted.HookOverM-o.lift.Piece.CogM) + under
-}
-
 func (byCrane) call(*Survey, *Outcome) string { return "Tension, cut, lift on the word" }
 
 func (byCrane) cautions(o *Outcome) []string {
-	if o.slew == "" {
-		return nil
-	}
-	return []string{o.slew}
+	return o.slew
 }
 
 func (byCrane) because(v *Survey, o *Outcome) string {

@@ -107,6 +107,7 @@ func (felled) work(v *Survey, o *Outcome, now *Standing) {
 	}
 	o.felling = f
 	o.reachM = v.reachOf(o)
+	v.weightsCatch(o, f)
 	v.fellLoads(o, f, now)
 	v.hazards(o, f)
 	if !o.aloft {
@@ -424,6 +425,11 @@ func (v *Survey) fallSaid(run *fell.FallRun) string {
 	}[run.Outcome]
 	if run.GoesAloneDeg != nil && *run.GoesAloneDeg > 0 {
 		said += fmt.Sprintf(" From %.1f° its own weight bends the hinge.", *run.GoesAloneDeg)
+	}
+	for i := range run.Lines {
+		if l := &run.Lines[i]; l.AnchorPeakKn != nil {
+			said += fmt.Sprintf(" The weight swings on %s with up to %s.", l.Name, units.Print(units.Force, v.System, *l.AnchorPeakKn))
+		}
 	}
 	if run.SideUsePct != nil && *run.SideUsePct >= 1 {
 		said += fmt.Sprintf(" The hinge is used to %.0f %% sideways.", *run.SideUsePct)

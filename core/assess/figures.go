@@ -173,6 +173,9 @@ type Learned struct {
 	Of      string  `json:"of" enum:"stem,limbs"`
 	Weighed int     `json:"weighed"`
 	Factor  float64 `json:"factor" doc:"By how much planned masses are multiplied"`
+
+	HighFactor float64 `json:"high_factor" doc:"Heavy end of the next piece, over the table's likely"`
+	Species    string  `json:"species" doc:"Id in the wood table; empty: a density of its own"`
 }
 
 // Detail is one pick in full.

@@ -217,7 +217,7 @@ func (v *Survey) sparLoads(o *Outcome, peak, resting float64, blockOnStem bool, 
 		more := max(1, o.Catch.LinePeakKn/o.arc.LineKn)
 		s.beam.Loads = append(s.beam.Loads, spar.Load{AtM: o.block.Z, HorizontalKn: more * sidePull(o.weightKn(), radians(o.arc.StartDeg))})
 	}
-	if across := r3.Norm(o.aside); across > 0 && o.pair == nil && blockOnStem {
+	if across := r3.Norm(o.aside); across > 0 && blockOnStem {
 		s.beam.Loads = append(s.beam.Loads, spar.Load{AtM: o.block.Z, HorizontalKn: across})
 	}
 	after := Standing{Top: top, Tips: slices.Clone(now.Tips)}
@@ -455,7 +455,7 @@ func (v *Survey) rungWorking(l *load, o *Outcome, now *Standing) []working.Step 
 			whole.shareWorking(&sheet, l.of)
 		}
 		if l.part == PartLine && whole.tag != nil {
-			sheet.Append(whole.tag.heavy.Working(whole.tag.at))
+			whole.tag.working(&sheet)
 		}
 		if l.part == PartTie {
 			sheet.Add("T", "peak of the line", "see the line", peak, "kN", "the line's working")
@@ -483,7 +483,7 @@ func (v *Survey) rungWorking(l *load, o *Outcome, now *Standing) []working.Step 
 	case partHinge:
 		sheet.Append(o.felling.hinge.Working(o.felling.wood))
 	case PartTag:
-		sheet.Append(o.tag.heavy.Working(o.tag.at))
+		o.tag.working(&sheet)
 	case PartStop:
 		o.stop.working(&sheet, l)
 	case PartHolder:

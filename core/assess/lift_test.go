@@ -61,8 +61,7 @@ func TestALiftIsJudgedByWhatItBringsNearer(t *testing.T) {
 	}
 }
 
-// Before it slews it is lifted over what stands beneath its way; a boom that is not as high is
-// said.
+// Before it slews it is lifted over what stands beneath its way.
 func TestWhatALiftGoesOver(t *testing.T) {
 	j := lifted()
 	said := func() string { return strings.Join(assess(&j, "p1").Detail.Cautions, " ") }
@@ -74,14 +73,8 @@ func TestWhatALiftGoesOver(t *testing.T) {
 		{ID: "s", Name: "shed", Kind: "building", Box: &job.Box{Min: job.Spot{X: 9, Y: -5}, Max: job.Spot{X: 11, Y: -3}}, ToM: 6},
 		{ID: "f", Name: "far house", Kind: "building", Box: &job.Box{Min: job.Spot{X: -30, Y: -30}, Max: job.Spot{X: -25, Y: -25}}, ToM: 12},
 	}
-	if got := said(); !strings.Contains(got, "its lowest end above 6.50 m: shed, 6.00 m high") || strings.Contains(got, "The hook goes up") {
+	if got := said(); !strings.Contains(got, "its lowest end above 6.50 m: shed, 6.00 m high") {
 		t.Errorf("over a shed: %s", got)
-	}
-	// A boom of 16 m at 14 m stands √(16² − 14²) = 7.75 m high; the hook hangs more than 3 m over
-	// the piece.
-	j.Site.Cranes[0].BoomM = 16
-	if got := said(); !strings.Contains(got, "16.00 m of boom at 14.00 m stands about 7.75 m high") {
-		t.Errorf("a short boom: %s", got)
 	}
 }
 

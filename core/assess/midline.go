@@ -1,8 +1,10 @@
 package assess
 
 import (
+	"context"
 	"fmt"
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -21,9 +23,13 @@ type midLine struct {
 
 	// A weight: how it hangs while the tree turns.
 	hangs []hanging
-	at    r3.Vec // where it hangs at first
-	// What its other half takes when the tree lets it go, and it swings down from there, kN.
+	at    r3.Vec    // where it hangs at first
+	way   fell.Line // from the tree to where its other half ends
+	long  float64   // of both halves, m
+	// What its other half takes when the tree lets it go: it swings down from there, or falls free
+	// and is caught, kN; why that could not be followed, empty: it was.
 	swings float64
+	unseen string
 
 	// A pull to the side.
 	pull *haul.Sideways
@@ -72,6 +78,12 @@ func (v *Survey) hungIn(o *Outcome, f *fellingOf, t *tug) (m *midLine, why strin
 	long := set.Line(r3.Norm(r3.Sub(end, t.tied)))
 	m = &midLine{source: "statics: a weight on two lines",
 		says: fmt.Sprintf("%s hung in the middle of %s of line", units.Print(units.Mass, v.System, *set.WeightKg), v.Height(long))}
+	right := r3.Cross(over, r3.Vec{Z: 1})
+	off := r3.Sub(end, f.middle)
+	ahead, aside := r3.Dot(off, over), r3.Dot(off, right)
+	m.long = long
+	m.way = fell.Line{AttachHeightM: arm.Z, AttachForwardM: r3.Dot(arm, over), AttachSideM: r3.Dot(arm, right),
+		AnchorDistanceM: max(0.1, math.Hypot(ahead, aside)), AnchorHeightM: off.Z, BearingDeg: math.Atan2(aside, ahead) * 180 / math.Pi}
 	until, ever := f.aloneAt(o.Weight.Kg.Low)
 	if !ever {
 		until = 45
@@ -111,6 +123,45 @@ func (v *Survey) hungIn(o *Outcome, f *fellingOf, t *tug) (m *midLine, why strin
 	from, to := (end.Z-m.at.Z)/half, min(1, max(0, end.Z)/half)
 	m.swings = *set.WeightKg * units.Gravity / 1000 * max(0, 3*to-2*from)
 	return m, ""
+}
+
+// catchFor is how long a fall is followed for what a weight in a line does, s; aboveFollowed is how
+// much more than the worst of what was followed it is taken for, as the moment of a catch hangs on
+// little.
+const (
+	catchFor      = 20.0
+	aboveFollowed = 1.1
+)
+
+// weightsCatch follows the fall, the tree as light, as likely and as heavy as it may be, for what a
+// weight in a line does to both its halves: a tree that falls faster than the weight leaves it to
+// fall free, and a half that stretches little catches it.
+func (v *Survey) weightsCatch(o *Outcome, f *fellingOf) {
+	hung := slices.IndexFunc(f.tugs, func(t tug) bool { return t.mid != nil && t.mid.weighs() })
+	if hung < 0 {
+		return
+	}
+	fall, why := v.follows(o)
+	for i := range f.tugs {
+		if t := &f.tugs[i]; t.mid != nil && t.mid.weighs() {
+			t.mid.unseen = why
+		}
+	}
+	if why != "" {
+		return
+	}
+	until, t := catchFor, &f.tugs[hung]
+	fall.UntilS = &until
+	for _, kg := range []float64{o.Weight.Kg.Low, o.Weight.Kg.Likely, o.Weight.Kg.High} {
+		fall.Tree.MassKg = kg
+		run, err := fall.Follow(context.Background())
+		if err != nil {
+			continue
+		}
+		line := &run.Lines[hung]
+		t.mid.swings = max(t.mid.swings, aboveFollowed**line.AnchorPeakKn)
+		t.most = max(t.most, line.PeakKn)
+	}
 }
 
 // pulledAside works out a pull at the middle of a line that was made tight before.
@@ -222,5 +273,5 @@ func (m *midLine) working(sheet *working.Sheet) {
 	sheet.Add("M₀", "its moment about the hinge", "arm × pull, along the fall", first.moment, "kN·m", m.source)
 	sheet.Add("M₁", fmt.Sprintf("its moment at %.3g°", last.tilt), "as M₀, the tree turned", last.moment, "kN·m", m.source)
 	sheet.Add("A", "its other half, to the anchor", "two lines hold the weight", first.AnchorKn, "kN", m.source)
-	sheet.Add("A₁", "the same when the tree lets it go", "W·(3·cos θ₁ − 2·cos θ₀), from where it hangs to straight down or the ground", m.swings, "kN", "energy of a pendulum")
+	sheet.Add("A₁", "the same when the tree lets it go", "the more of W·(3·cos θ₁ − 2·cos θ₀) and what it is caught with, followed with the tree light, likely and heavy", m.swings, "kN", "energy of a pendulum; followed through time, a tenth added")
 }

@@ -127,3 +127,62 @@ func TestALinePulledAside(t *testing.T) {
 		t.Error(a.Detail.Pulls[0].Said)
 	}
 }
+
+// Followed through time it begins as it hangs, in space; what swings on the anchor when the tree is
+// down is told, and is no more than what the anchor is judged by but for the rope's own spring.
+func TestAWeightInALineIsFollowed(t *testing.T) {
+	j := hungLine(300)
+	a := assess(&j, "p1")
+	trace, err := Simulate(t.Context(), &j, "p1", 0, Options{Units: "metric"})
+	if err != nil || trace.Why != "" || trace.Fall == nil {
+		t.Fatal(err, trace.Why)
+	}
+	line, one := a.Detail.Pulls[0], trace.Fall.Lines[0]
+	jobtest.Near(t, "pull at the start", one.KnAtRest, *line.GivesKn)
+	at := trace.Fall.Series.Weight[0]
+	// The fall leads east: ahead is x, right is south.
+	jobtest.Near(t, "out", at[0]+trace.Origin.X, line.Points[1].X)
+	jobtest.Near(t, "aside", -at[1]+trace.Origin.Y, line.Points[1].Y)
+	jobtest.Near(t, "up", at[2]+trace.Origin.Z, line.Points[1].Z)
+	if one.AnchorPeakKn == nil || !strings.Contains(trace.Said, "The weight swings on") {
+		t.Fatalf("%+v %q", one, trace.Said)
+	}
+	if judged := *rung(t, a, PartHolder).PeakKn; *one.AnchorPeakKn > judged {
+		t.Errorf("followed it swings with %v kN, judged by %v", *one.AnchorPeakKn, judged)
+	}
+	if again, err := Simulate(t.Context(), &j, "p1", 40, Options{Units: "metric"}); err != nil || again.Odds == nil {
+		t.Errorf("spread: %v", err)
+	}
+}
+
+// A heavy weight under a high anchor falls free when the tree goes, and is caught with many times
+// what a pendulum pulls: the anchor is judged by that. What cannot be followed is not known.
+func TestAWeightThatFallsFreeIsCaught(t *testing.T) {
+	for _, kg := range []float64{300, 600, 900} {
+		for _, up := range []float64{4, 6, 8} {
+			j := hungLine(kg)
+			j.Picks[0].Fell.Lines[0].AnchorM = jobtest.Of(up)
+			a := assess(&j, "p1")
+			trace, err := Simulate(t.Context(), &j, "p1", 0, Options{Units: "metric"})
+			if err != nil || trace.Fall == nil {
+				t.Fatal(err, trace.Why)
+			}
+			followed := *trace.Fall.Lines[0].AnchorPeakKn
+			if judged := *rung(t, a, PartHolder).PeakKn; followed > judged {
+				t.Errorf("%v kg, anchored %v m up: caught with %v kN, judged by %v", kg, up, followed, judged)
+			}
+			if kg == 600 && up == 8 && followed < 20 {
+				t.Errorf("it is to fall free here: %v kN", followed)
+			}
+		}
+	}
+	j := hungLine(300)
+	j.Rigs[0].Rope.Elongation = nil
+	a := assess(&j, "p1")
+	if got := rung(t, a, PartHolder); got.Verdict != NotKnown || got.LimitKn != nil {
+		t.Errorf("on a rope whose stretch nobody knows: %+v", got)
+	}
+	if got := rung(t, a, PartLine); got.Verdict != NotKnown {
+		t.Errorf("the rope itself: %+v", got)
+	}
+}

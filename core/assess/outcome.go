@@ -103,10 +103,11 @@ type Outcome struct {
 	pair     *line.Pair
 	second   *job.SecondLine // when the way uses it
 	carried  line.Carrying
+	letGo    []string // what it does when one of two lines that carry it is let go
 	lift     *crane.Pick
 	lifted   crane.Lift
 	radius   float64
-	slew     string   // what a lift must go over
+	slew     []string // how a lift goes round, and over what
 	fouls    []string // where its ropes run against something
 	felling  *fellingOf
 	ends     *endsOf

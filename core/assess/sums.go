@@ -2,9 +2,11 @@ package assess
 
 import (
 	"encoding/json"
+	"slices"
 
 	"elkstay/core/drop"
 	"elkstay/core/job"
+	"elkstay/core/line"
 	"elkstay/core/timber"
 	"elkstay/core/wood"
 )
@@ -17,11 +19,15 @@ type Sum struct {
 
 // sumOf is the contract's sum behind one rung; nil: none of its kinds answers this by itself.
 func (v *Survey) sumOf(l *load, o *Outcome) *Sum {
-	if l.of != nil {
+	kind, request := "", any(nil)
+	switch {
+	case l.of != nil && o.ends != nil && l.part == PartLine && o.tag == nil:
+		kind, request = "two-tie", o.ends.steepestTies(o, l.of)
+	case l.of != nil:
 		// One line of two: what it takes is the sum of both, which no kind by itself has.
-		return nil
+	default:
+		kind, request = v.contracted(l, o)
 	}
-	kind, request := v.contracted(l, o)
 	if request == nil {
 		return nil
 	}
@@ -30,6 +36,22 @@ func (v *Survey) sumOf(l *load, o *Outcome) *Sum {
 		return nil
 	}
 	return &Sum{kind, written}
+}
+
+// steepestTies is the piece as it hangs where one of its two lines carries most at rest.
+func (e *endsOf) steepestTies(o *Outcome, side *Outcome) *line.TwoTie {
+	i := slices.Index(e.sides[:], side)
+	at := 0
+	for k := range e.course {
+		if e.course[k].hang.Ties[i].TensionKn > e.course[at].hang.Ties[i].TensionKn {
+			at = k
+		}
+	}
+	hang := e.hanging(o)
+	for k := range hang.Ties {
+		hang.Ties[k].LineM = max(0.05, e.caught.LineM[k]+e.course[at].out[k])
+	}
+	return &hang
 }
 
 // wraps is the request of that kind.
@@ -43,6 +65,7 @@ func (v *Survey) contracted(l *load, o *Outcome) (kind string, request any) {
 	switch l.part {
 	case PartLine, PartTie:
 		switch {
+		case o.tag != nil: // a tag line's pull is in it, which none of these has
 		case o.pair != nil:
 			return "two-line", o.pair
 		case o.swung != nil || o.ends != nil:
@@ -52,6 +75,10 @@ func (v *Survey) contracted(l *load, o *Outcome) (kind string, request any) {
 			return "drop", o.DropCase
 		case o.DropCase != nil:
 			return "catch", heldOf(o.DropCase)
+		}
+	case partRedirect:
+		if o.DropCase != nil {
+			return "line", &line.Path{LoadKn: max(o.Catch.LinePeakKn, o.bearsKn()), Motion: line.Lowering, Points: o.points}
 		}
 	case PartDevice, partHand:
 		if !l.unseen && o.DropCase != nil && o.Settings.Wraps > 0 && o.Catch.DevicePeakKn > 0 {

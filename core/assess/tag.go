@@ -2,7 +2,6 @@ package assess
 
 import (
 	"fmt"
-	"math"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -20,7 +19,10 @@ const PartTag = "tag line"
 // tagging is a tag line on a piece that hangs on its own line.
 type tagging struct {
 	set    *job.Tag
-	anchor string // what it leads to is called
+	anchor string   // what it leads to is called
+	pair   *pairTag // it hangs on two lines; nil: on one, as below
+	out    float64  // how far it is let down while it is drawn, m
+	back   string   // what it meets when it is let go
 	heavy  line.Tagged
 	light  line.Tagged
 	at     line.Drawn // of the heavy end, where its own line is as short as it stops at
@@ -52,16 +54,18 @@ func (v *Survey) tagged(o *Outcome, now *Standing) {
 	g.heavy = line.Tagged{WeightKn: o.weightKn(), Point: o.block, LineM: max(0.2, o.block.Z-o.lowestTie()), TieM: o.Settings.TieM, CogM: o.Weight.cog, TagM: *set.TieM, Towards: at, PullKn: *set.PullKn, AsItHangs: hangs}
 	g.light = g.heavy
 	g.light.WeightKn = o.Weight.Kg.Low * units.Gravity / 1000
-	g.more = 1
+	g.more, g.out = 1, v.letOut(o)
+	back := []line.PairDrawn{}
 	for k, share := range []float64{0, 0.25, 0.5, 0.75, 1} {
 		for _, one := range []line.Tagged{g.heavy, g.light} {
-			one.LineM += share * v.letOut(o)
+			one.LineM += share * g.out
 			d, found := one.Solve()
 			if !found || d.Tie.Z >= o.block.Z-0.05 {
 				o.fault(faultTie, "%s at the tag line draw it all the way to %s: pull with less, or stand further off", units.Print(units.Force, v.System, *set.PullKn), g.anchor)
 				return
 			}
 			g.more = max(g.more, d.LineKn/o.weightKn())
+			back = append(back, line.PairDrawn{Butt: r3.Sub(d.Tie, r3.Scale(o.Settings.TieM, d.Axis)), Axis: d.Axis})
 			if one.WeightKn == g.heavy.WeightKn {
 				if k == 0 {
 					g.at = d
@@ -69,6 +73,9 @@ func (v *Survey) tagged(o *Outcome, now *Standing) {
 				g.atLong = d
 			}
 		}
+	}
+	if across := r3.Cross(level(r3.Sub(g.atLong.Tie, o.block)), r3.Vec{Z: 1}); r3.Norm(across) > 1e-6 {
+		g.back = v.swingsBack(o, now, o.block, across, o.Weight.cog, back)
 	}
 	o.tag = g
 	o.bears = g.more
@@ -82,7 +89,7 @@ func (v *Survey) tagged(o *Outcome, now *Standing) {
 
 // pulledAside adds a tag line's pull to a catch: as if it were pulled while the line is at its peak.
 func (o *Outcome) pulledAside() {
-	if o.tag == nil || o.Catch.LinePeakKn <= 0 {
+	if o.tag == nil || o.tag.pair != nil || o.Catch.LinePeakKn <= 0 {
 		return
 	}
 	peak, most := o.Catch.LinePeakKn, 0.0
@@ -139,30 +146,39 @@ func (v *Survey) tagLoads(o *Outcome) {
 
 // said tells how far a tag line draws its piece and what it adds.
 func (g *tagging) said(v *Survey, o *Outcome) string {
+	if g.pair != nil {
+		return g.pair.said(v, g.set) + " " + g.back
+	}
 	said := fmt.Sprintf("%s at the tag line draw it %s aside where it stops", units.Print(units.Force, v.System, *g.set.PullKn), v.Height(g.at.AsideM))
 	if g.atLong.AsideM > g.at.AsideM+0.01 {
 		said += fmt.Sprintf(", %s where it is put down", v.Height(g.atLong.AsideM))
 	}
-	return said + fmt.Sprintf("; its own line then carries %s at rest, %.0f %% of its weight. Let go, it swings back through as far on the other side.", units.Print(units.Force, v.System, g.more*o.weightKn()), 100*g.more)
+	return said + fmt.Sprintf("; its own line then carries %s at rest, %.0f %% of its weight. %s", units.Print(units.Force, v.System, g.more*o.weightKn()), 100*g.more, g.back)
 }
+
+// working writes the sum behind a tag line.
+func (g *tagging) working(sheet *working.Sheet) {
+	if g.pair != nil {
+		sheet.Append(g.pair.sum.Working(g.pair.heavy[0]))
+		return
+	}
+	sheet.Append(g.heavy.Working(g.at))
+}
+
+// alone reports that a piece is always drawn by its tag line: its people hold the pull. With more it
+// may as well not be drawn.
+func (g *tagging) alone(v *Survey) bool { return *g.set.PullKn <= v.tagHands(g.set) }
 
 // drawnAside follows a piece that a tag line draws aside, from under its block out and down to where
 // it is put: at both ends of its weight.
 func (v *Survey) drawnAside(o *Outcome, s *sweep, from pose) {
-	was := r3.Unit(r3.Sub(o.tip, o.cut))
-	out := v.letOut(o)
-	tie := r3.Sub(o.tie, o.cut)
+	out := o.tag.out
 	for _, one := range []line.Tagged{o.tag.heavy, o.tag.light} {
 		full, short := one.PullKn, one.LineM
 		at := func(pull, longer float64) pose {
 			one.PullKn, one.LineM = max(1e-6, pull), short+longer
 			d, _ := one.Solve()
-			spin := r3.Cross(was, d.Axis)
-			angle := math.Acos(max(-1, min(1, r3.Dot(was, d.Axis))))
-			if r3.Norm(spin) < 1e-9 {
-				spin = r3.Cross(r3.Vec{Z: 1}, r3.Add(level(d.Pull), r3.Vec{X: 1e-9}))
-			}
-			return hung(spin, angle, tie, d.Tie)
+			return poseAlong(o, r3.Sub(d.Tie, r3.Scale(o.Settings.TieM, d.Axis)), d.Axis)
 		}
 		s.along(func(share float64) pose {
 			if share == 0 {
@@ -194,6 +210,12 @@ func (v *Survey) tagFigures(o *Outcome) *TagFigures {
 	g := o.tag
 	if g == nil {
 		return nil
+	}
+	if g.pair != nil {
+		first := &g.pair.heavy[0]
+		at := func(m float64) line.Point { return pointOf(first.Along(m)) }
+		return &TagFigures{Towards: pointOf(g.pair.sum.Towards), At: at(*g.set.TieM), Tie: at(g.pair.sum.Lines[0].AtM), Cut: at(0), Tip: at(o.Length()),
+			TieM: *g.set.TieM, PullKn: *g.set.PullKn, AsideM: first.AsideM, DownM: g.pair.heavy[len(g.pair.heavy)-1].AsideM, LineKn: max(g.pair.kn[0], g.pair.kn[1]), Said: g.said(v, o)}
 	}
 	along := func(m float64) line.Point {
 		return pointOf(r3.Add(g.at.Tie, r3.Scale(m-o.Settings.TieM, g.at.Axis)))

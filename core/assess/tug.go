@@ -291,6 +291,9 @@ func (v *Survey) tugLoads(o *Outcome, f *fellingOf, t *tug, now *Standing) {
 			rope.Rated = over
 		}
 	}
+	if t.mid != nil && t.mid.unseen != "" {
+		rope.Known, rope.why = false, notCaught
+	}
 	o.loads = append(o.loads, rope)
 	v.tugStem(o, f, t, now)
 	for i := range l.Redirects {
@@ -322,8 +325,15 @@ func (v *Survey) tugLoads(o *Outcome, f *fellingOf, t *tug, now *Standing) {
 		holder.cautions(fmt.Sprintf("It is counted with the effort turned at it: the line and %s.", units.Print(units.Force, v.System, t.effort)))
 	}
 	holder.tug = t
+	if t.mid != nil && t.mid.unseen != "" {
+		holder.Known, holder.why = false, notCaught
+		holder.cautions(t.mid.unseen)
+	}
 	o.loads = append(o.loads, holder)
 }
+
+// notCaught is why a line with a weight in it, and what it is made fast to, are not judged.
+const notCaught = "what the weight is caught with when the tree lets it go is not followed"
 
 // tugStem judges the stem between hinge and where a line is tied: the top may break out there.
 func (v *Survey) tugStem(o *Outcome, f *fellingOf, t *tug, now *Standing) {
@@ -559,24 +569,30 @@ func (t *tug) working(sheet *working.Sheet, l *load, o *Outcome) {
 
 // followed is the line for a fall followed through time; why says what is missing for it.
 func (t *tug) followed() (l fell.FallLine, why string) {
-	if t.mid != nil {
-		return l, "What is put on the middle of a line is not followed through time: its figures stand with the loads."
+	if t.mid != nil && !t.mid.weighs() {
+		return l, "A pull to the side of a line is not followed through time: its figures stand with the loads."
 	}
 	if t.rig == nil || t.rig.Rope == nil || len(t.rig.Rope.Elongation) == 0 {
 		return l, "The stretch of the line's rope is not known: choose a rig whose rope has its table."
+	}
+	w := &t.line
+	if t.mid != nil {
+		w = &t.mid.way
+	}
+	rope := t.rig.Rope.Rope
+	rope.DynamicFactor = 0
+	l = fell.FallLine{Name: t.anchor.Name, AttachHeightM: w.AttachHeightM, AttachForwardM: w.AttachForwardM, AttachSideM: w.AttachSideM,
+		AnchorDistanceM: w.AnchorDistanceM, BearingDeg: w.BearingDeg, AnchorHeightM: w.AnchorHeightM, Rope: rope}
+	if t.mid != nil {
+		l.MidKg, l.LineM = t.set.Mid.WeightKg, &t.mid.long
+		return l, ""
 	}
 	if t.effort == 0 {
 		return l, "Nobody has said what pulls or holds the line: the fall cannot be followed."
 	}
 	parts := pullingOf(t.set).travel()
 	efficiency := pullingOf(t.set).gain(pulleysGive) / parts / t.counted.DeviceKn
-	rope := t.rig.Rope.Rope
-	rope.DynamicFactor = 0
-	w := &t.line
-	l = fell.FallLine{
-		Name: t.anchor.Name, AttachHeightM: w.AttachHeightM, AttachForwardM: w.AttachForwardM, AttachSideM: w.AttachSideM, AnchorDistanceM: w.AnchorDistanceM, BearingDeg: w.BearingDeg, AnchorHeightM: w.AnchorHeightM,
-		LeadM: t.long() - t.counted.Legs[0].LengthM, Efficiency: &efficiency, Rope: rope, PretensionKn: t.set.PretensionKn,
-	}
+	l.LeadM, l.Efficiency, l.PretensionKn = t.long()-t.counted.Legs[0].LengthM, &efficiency, t.set.PretensionKn
 	stall := t.effort * parts
 	if t.set.Holds {
 		l.HoldKn = &stall

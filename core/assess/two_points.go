@@ -2,6 +2,7 @@ package assess
 
 import (
 	"context"
+	"fmt"
 	"math"
 
 	"gonum.org/v1/gonum/spatial/r3"
@@ -9,6 +10,7 @@ import (
 	"elkstay/core/drop"
 	"elkstay/core/job"
 	"elkstay/core/line"
+	"elkstay/core/units"
 )
 
 // twoPoints: carried sideways between the block and a second point.
@@ -50,8 +52,13 @@ func (twoPoints) work(v *Survey, o *Outcome, now *Standing) {
 		return
 	}
 	o.carried = o.pair.Solve()
+	v.taggedBetween(o, far, now)
+	if o.Stopped() {
+		return
+	}
 	o.Catch = drop.Catch{LinePeakKn: o.carried.MaxAKn, DevicePeakKn: o.carried.MaxAKn * o.Ratio(), Holds: true, Amplification: o.carried.MaxAKn / o.weightKn()}
 	v.lineLoads(o, onStem, now)
+	v.tagLoads(o)
 	reach := max(0.5, o.Length()/4)
 	low := math.Inf(1)
 	for _, c := range o.carried.Way {
@@ -63,6 +70,9 @@ func (twoPoints) work(v *Survey, o *Outcome, now *Standing) {
 	}
 	// It is carried over what it could not be put down on; at the end it is put down.
 	last := o.carried.Way[len(o.carried.Way)-1].At.Vec()
+	if o.tag != nil {
+		o.tag.out = max(0, at-(o.floor.hard+o.below()+0.1))
+	}
 	o.floor.onto = v.floorUnder(last.X, last.Y, reach, at, now, v.own(o)).onto
 	way := v.carryWay(o, now)
 	o.clears = v.clearances(&way, now, v.own(o))
@@ -70,12 +80,109 @@ func (twoPoints) work(v *Survey, o *Outcome, now *Standing) {
 		v.pastStem(o, &way)
 	}
 	v.ropes(o, &way)
+	o.letGo = v.letGoBetween(o, far, now)
 	// It is let down under the second point, and the first line reaches there.
 	o.ropeM = o.leadM() + max(r3.Norm(r3.Sub(far, o.block)), r3.Norm(r3.Sub(r3.Vec{X: far.X, Y: far.Y, Z: o.floor.hard}, o.block))) + spareRope
 	v.ropeReaches(o)
 }
 
-func (twoPoints) call(*Survey, *Outcome) string {
+// taggedBetween works out what a tag line does to a piece that is carried between two points: on
+// both lines all the way across, and on the second alone while it is let down there.
+func (v *Survey) taggedBetween(o *Outcome, far r3.Vec, now *Standing) {
+	if o.pick.Tag == nil {
+		return
+	}
+	// A piece tied at its balance hangs any way: its balance a little beneath will do.
+	tie, cog := o.Settings.TieM, o.Weight.cog
+	if off := cog - tie; math.Abs(off) < 0.05 {
+		cog = tie + math.Copysign(0.05, off)
+	}
+	hangs := r3.Vec{Z: -1}
+	if cog < tie {
+		hangs.Z = 1
+	}
+	moments := make([]pairMoment, len(o.carried.Way))
+	for k, c := range o.carried.Way {
+		at := c.At.Vec()
+		m := pairMoment{from: line.PairDrawn{Butt: r3.Sub(at, r3.Scale(tie, hangs)), Axis: hangs, Kn: [2]float64{c.AKn, c.BKn}}}
+		for i, point := range [2]r3.Vec{o.block, far} {
+			m.lines[i] = line.Strung{AtM: tie, Point: point, LineM: r3.Norm(r3.Sub(point, at))}
+		}
+		moments[k] = m
+	}
+	drawn := v.taggedPair(o, cog, moments, now)
+	if drawn == nil {
+		return
+	}
+	kn := make([][2]float64, len(drawn.heavy))
+	for k := range drawn.heavy {
+		kn[k] = drawn.heavy[k].Kn
+	}
+	o.carried = o.pair.Heavier(o.carried, kn)
+	o.aside = drawn.across()
+	g, first := o.tag, &moments[len(moments)-1]
+	g.heavy = line.Tagged{WeightKn: o.weightKn(), Point: far, LineM: first.lines[1].LineM, TieM: tie, CogM: cog, TagM: *g.set.TieM, Towards: drawn.sum.Towards, PullKn: *g.set.PullKn, AsItHangs: hangs}
+	g.light = g.heavy
+	g.light.WeightKn = o.Weight.Kg.Low * units.Gravity / 1000
+	g.back = v.swingsBetween(o, now, o.block, far, cog, drawn)
+}
+
+// letGoBetween says what happens when either of the lines between two points fails, slips or is let
+// go: the piece swings on the other, locked off, from wherever it hangs then, and pulls at the
+// bottom with 3 − 2·cos of where it began, undamped; what the line held beyond a pendulum's share
+// springs back, and is there again.
+func (v *Survey) letGoBetween(o *Outcome, far r3.Vec, now *Standing) (said []string) {
+	const places, parts = 9, 16
+	axis, turn, tie, _ := v.hangs(o)
+	names := [2]string{"first", "second"}
+	for i, point := range [2]r3.Vec{o.block, far} {
+		s := sweepOf(v.body(o, now))
+		most, low := o.weightKn(), math.Inf(1)
+		for k := range places {
+			c := &o.carried.Way[k*(len(o.carried.Way)-1)/(places-1)]
+			at, held := c.At.Vec(), [2]float64{c.AKn, c.BKn}[i]
+			off := r3.Sub(at, point)
+			long, out := r3.Norm(off), level(off)
+			start := math.Atan2(r3.Norm(out), -off.Z)
+			most = max(most, o.weightKn()*(3-2*math.Cos(start))+max(0, held-o.weightKn()*math.Cos(start)))
+			low = min(low, point.Z-long-o.below())
+			if start < 1e-3 {
+				continue
+			}
+			out = r3.Unit(out)
+			for part := range parts + 1 {
+				sin, cos := math.Sincos(start * (1 - 2*float64(part)/parts))
+				s.add(hung(axis, turn, tie, r3.Add(point, r3.Add(r3.Scale(long*sin, out), r3.Vec{Z: -long * cos}))), part == 0)
+			}
+		}
+		strikes := "its lower end comes to " + v.Height(max(0, low))
+		if low < 0 {
+			strikes = "it strikes the ground"
+		}
+		for _, c := range v.clearances(&s, now, v.own(o)) {
+			if c.target != nil && c.Verdict == Over {
+				strikes = "it strikes " + c.Name
+				if c.ClearanceM > 0 {
+					strikes = fmt.Sprintf("it comes within %s of %s", v.Height(c.ClearanceM), c.Name)
+				}
+				break
+			}
+		}
+		limit := ""
+		if rated := v.limits.RateLine(o.Rig, 0, most); rated.Known {
+			limit = " of " + units.Print(units.Force, v.System, rated.Limit.Kn)
+		}
+		said = append(said, fmt.Sprintf("When the %s line is let go, it swings on the %s: up to %s%s, locked off; %s.", names[1-i], names[i], units.Print(units.Force, v.System, most), limit, strikes))
+	}
+	return said
+}
+
+func (twoPoints) cautions(o *Outcome) []string { return o.letGo }
+
+func (twoPoints) call(_ *Survey, o *Outcome) string {
+	if o.tag != nil {
+		return "Take up on the second line, carry across; tag: draw to " + o.tag.anchor
+	}
 	return "Take up on the second line, carry across"
 }
 

@@ -8,9 +8,6 @@ type tally struct {
 }
 
 func (t *tally) add(v *Survey, o *Outcome) {
-	if t.uses == nil {
-		t.uses, t.ropes = []GearUse{}, []RopeNeed{}
-	}
 	if o.Rig == nil {
 		return
 	}

@@ -15,6 +15,15 @@ type WeightsRequest struct {
 	Units    units.System `json:"units,omitempty" enum:"metric,us" doc:"Round diameters and lengths of this system; default metric"`
 	TaperMPM float64      `json:"taper_m_per_m,omitempty" minimum:"0" maximum:"0.1" doc:"How much thinner a log gets along its length, m of diameter for each metre; default 0, a pole"`
 	LimitKg  *float64     `json:"limit_kg,omitempty" exclusiveMinimum:"0" maximum:"100000" doc:"What may be held, kg: heavier logs are marked"`
+	Taught   *Taught      `json:"taught,omitempty" doc:"What the scale taught of this wood; absent: nothing"`
+}
+
+// Taught is what weighings of stems of a wood say of the next one.
+type Taught struct {
+	By         string  `json:"by" minLength:"1" maxLength:"120" doc:"The job they were weighed in"`
+	Weighed    int     `json:"weighed" minimum:"1" maximum:"100000"`
+	Factor     float64 `json:"factor" minimum:"0.05" maximum:"20" doc:"Likely, over the table's likely"`
+	HighFactor float64 `json:"high_factor" minimum:"0.05" maximum:"20" doc:"Heavy end of the next piece, over the table's likely"`
 }
 
 // A WeightsRow is the logs of one diameter.
@@ -32,6 +41,8 @@ type Weights struct {
 	LengthsM []float64    `json:"lengths_m" nullable:"false"`
 	Rows     []WeightsRow `json:"rows" nullable:"false"`
 	Said     string       `json:"said"`
+	Taught   string       `json:"taught" doc:"What the scale did to the figures; empty: nothing was weighed"`
+	Raised   bool         `json:"raised" doc:"The scale made them heavier"`
 }
 
 // The diameters and lengths that a crew asks for, in centimetres and metres, or inches and feet.
@@ -51,13 +62,41 @@ func WeightTable(document []byte) (Weights, error) {
 	return r.Table()
 }
 
+// learn makes a table as heavy as the scale taught, where that is heavier: one tree that weighs less
+// than the table says nothing of the next.
+func (w *Weights) learn(t *Taught) {
+	if t == nil {
+		return
+	}
+	weighings := "one weighing"
+	if t.Weighed > 1 {
+		weighings = fmt.Sprintf("%d weighings", t.Weighed)
+	}
+	taught := w.Density.Likely * t.HighFactor
+	if taught <= w.Density.High {
+		w.Taught = fmt.Sprintf("The scale (%s, %s) taught nothing heavier: %.2g times what is likely, %.2g at the heavy end. The table stands, as another tree may weigh what it says.", weighings, t.By, t.Factor, t.HighFactor)
+		return
+	}
+	w.Raised = true
+	w.Taught = fmt.Sprintf("Raised by %.0f %% for what the scale taught: %s, %s.", 100*(taught/w.Density.High-1), weighings, t.By)
+	w.Density.Likely = max(w.Density.Likely, w.Density.Likely*t.Factor)
+	w.Density.High = taught
+}
+
 // Table works the table out, or says why it cannot be.
 func (r *WeightsRequest) Table() (Weights, error) {
 	if faults := r.Wood.Faults("body.wood"); len(faults) > 0 {
 		return Weights{}, faults
 	}
+	if t := r.Taught; t != nil && t.HighFactor < t.Factor {
+		var faults intake.Faults
+		faults.Add("body.taught.high_factor", t.HighFactor, fmt.Sprintf("at least %g", t.Factor), "the heavy end of what the scale taught (%g) is under its likely one (%g)", t.HighFactor, t.Factor)
+		return Weights{}, faults
+	}
 	density, source := r.Wood.GreenDensity()
 	w := Weights{Density: density, Source: source}
+	w.learn(r.Taught)
+	density = w.Density
 	if species, known := wood.Find(r.Wood.Species); known {
 		w.Species = species.CommonName
 	}

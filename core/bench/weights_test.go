@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"strings"
 	"testing"
 
 	"elkstay/core/calc"
@@ -45,5 +46,41 @@ func TestWeightTableAgainstPiece(t *testing.T) {
 	var faults intake.Faults
 	if _, err := WeightTable([]byte(`{"wood":{}}`)); !errors.As(err, &faults) || faults[0].Location != "body.wood" {
 		t.Errorf("of no wood: %v", err)
+	}
+}
+
+// What the scale taught makes a table heavier, and never lighter; what it did is said.
+func TestWhatTheScaleTaughtTheTable(t *testing.T) {
+	table := func(taught string) Weights {
+		t.Helper()
+		w, err := WeightTable([]byte(`{"wood":{"density_kg_m3":{"low":900,"likely":1000,"high":1100}}` + taught + `}`))
+		if err != nil {
+			t.Fatal(err)
+		}
+		return w
+	}
+	bare := table("")
+	volume := math.Pi / 4 * bare.Rows[4].DiameterM * bare.Rows[4].DiameterM * bare.LengthsM[2]
+	for _, c := range []struct {
+		taught       string
+		likely, high float64
+		raised       bool
+		says         string
+	}{
+		{"", 1000, 1100, false, ""},
+		{`,"taught":{"by":"the yard","weighed":4,"factor":1.12,"high_factor":1.21}`, 1120, 1210, true, "Raised by 10 % for what the scale taught: 4 weighings, the yard."},
+		{`,"taught":{"by":"the yard","weighed":1,"factor":0.8,"high_factor":0.95}`, 1000, 1100, false, "The scale (one weighing, the yard) taught nothing heavier"},
+		{`,"taught":{"by":"the yard","weighed":2,"factor":1,"high_factor":1.1}`, 1000, 1100, false, "2 weighings"},
+		{`,"taught":{"by":"the yard","weighed":2,"factor":0.9,"high_factor":1.2}`, 1000, 1200, true, "Raised by 9 %"},
+	} {
+		w := table(c.taught)
+		kg := w.Rows[4].Kg[2]
+		if math.Abs(kg.Likely-c.likely*volume) > 1e-6 || math.Abs(kg.High-c.high*volume) > 1e-6 || w.Raised != c.raised || !strings.Contains(w.Taught, c.says) || (w.Taught == "") != (c.says == "") {
+			t.Errorf("%s: %+v, raised %v, %q", c.taught, kg, w.Raised, w.Taught)
+		}
+	}
+	var faults intake.Faults
+	if _, err := WeightTable([]byte(`{"wood":{"species":"english-oak"},"taught":{"by":"x","weighed":1,"factor":1.2,"high_factor":1}}`)); !errors.As(err, &faults) || faults[0].Location != "body.taught.high_factor" {
+		t.Errorf("%v", err)
 	}
 }

@@ -21,13 +21,16 @@ type End struct {
 	HoldKn             float64   // tension on the lead at which rope runs, kN; +Inf: it is locked off
 }
 
-// Ends is a straight piece about to leave its cut onto two lines. It is let go at rest where it
-// grows: the wood of its hinge, which would ease it over, is left out, and so is all damping.
+// Ends is a straight piece about to leave its cut onto two lines. It turns on its hinge, at its
+// butt, until its face closes, until the lines stop it there and the hinge is cut through, or
+// until it is seen not to turn; then it goes over to the lines. The wood of the hinge holds
+// nothing back, and all damping is left out.
 type Ends struct {
 	MassKg, LengthM, CogM float64
 	InertiaKgM2           float64 // about its centre of gravity
 	X, Z                  float64 // of its centre of gravity before the cut, m
 	AttitudeDeg           float64 // of its tip above the level, seen from its butt
+	HingeDeg              float64 // how far it turns before its hinge lets go; 0: at once
 	Ends                  [2]End
 }
 
@@ -40,6 +43,8 @@ type EndsRun struct {
 	X, Z    []float64 // of the centre of gravity
 	Deg     []float64 // attitude
 	Kn      [][2]float64
+	LeftDeg float64 // how far it had turned when its hinge let go
+	LeftS   float64 // and when
 	Energy  float64 // most that energy strays from what it was, as a share of the fall's; only without a run
 	Stopped bool    // it has come to its lowest
 }
@@ -51,6 +56,7 @@ type endsState [6]float64
 const (
 	endsFrame    = 0.02
 	longestCatch = 12.0
+	longestHinge = 4.0 // a piece that has not turned over by then does not go by itself
 )
 
 // Follow follows the piece from its cut until it has come to its lowest a second time.
@@ -85,8 +91,22 @@ func (e *Ends) Follow() EndsRun {
 		}
 		return min(slip[i], gives[i].pull(apart-long[i])/1000), dx / apart, dz / apart
 	}
+	hinged := e.HingeDeg > 0
+	inertia := e.InertiaKgM2 + e.MassKg*e.CogM*e.CogM // about the hinge
 	rates := func(y *endsState) (d endsState) {
 		d[0], d[1], d[2] = y[3], y[4], y[5]
+		if hinged {
+			sin, cos := math.Sincos(y[2])
+			turning := -e.MassKg * units.Gravity * e.CogM * cos
+			for i := range e.Ends {
+				kn, ux, uz := tension(y, i)
+				turning += 1000 * kn * e.Ends[i].AtM * (cos*uz - sin*ux)
+			}
+			d[5] = turning / inertia
+			d[3] = -e.CogM * (d[5]*sin + y[5]*y[5]*cos)
+			d[4] = e.CogM * (d[5]*cos - y[5]*y[5]*sin)
+			return d
+		}
 		d[4] = -units.Gravity
 		sin, cos := math.Sincos(y[2])
 		for i := range e.Ends {
@@ -113,8 +133,8 @@ func (e *Ends) Follow() EndsRun {
 		return sum
 	}
 	began, next, rose := energy(&y), 0.0, 0
-	falling := false
-	for t := 0.0; t < longestCatch && rose < 2; t += step {
+	falling, most := false, 0.0
+	for t := 0.0; t < longestCatch && (hinged || rose < 2); t += step {
 		if t >= next-1e-9 {
 			next += endsFrame
 			a, _, _ := tension(&y, 0)
@@ -142,6 +162,18 @@ func (e *Ends) Follow() EndsRun {
 					long[i] += ran
 					run.RunM[i] += ran
 				}
+			}
+		}
+		if hinged {
+			turned := math.Abs(y[2]*180/math.Pi - e.AttitudeDeg)
+			most = max(most, turned)
+			if turned >= e.HingeDeg || turned < most-1e-6 || t >= longestHinge {
+				hinged, run.LeftDeg, run.LeftS = false, turned, t+step
+			}
+			if !hinged {
+				falling = false
+			} else {
+				continue
 			}
 		}
 		if fell := e.MassKg * units.Gravity * max(0.01, e.Z-y[1]); run.RunM == [2]float64{} {

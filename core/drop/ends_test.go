@@ -87,3 +87,69 @@ func TestAPieceOnTwoLinesHeldAndMadeTight(t *testing.T) {
 		t.Errorf("made tight to its weight: %v, not %v", run.PeakKn, half)
 	}
 }
+
+// On its hinge, its lines slack, a level piece turns as a rod about its end: by the time it has
+// turned by θ it goes round with ω = √(2·m·g·c·sin θ/(I + m·c²)), and its balance leaves at c·ω.
+func TestAPieceTurnsOnItsHinge(t *testing.T) {
+	e := endsOf(20)
+	for _, deg := range []float64{20, 45, 75} {
+		e.HingeDeg = deg
+		run := e.Follow()
+		if math.Abs(run.LeftDeg-deg) > 0.2 {
+			t.Errorf("its hinge lets go at %v°, wanted %v°", run.LeftDeg, deg)
+		}
+		about := 200.0*36/12 + 200*9
+		want := math.Sqrt(2 * 200 * 9.80665 * 3 * math.Sin(deg*math.Pi/180) / about)
+		// From the frames after it let go: turning goes on at the same rate, with nothing to change it.
+		k := 0
+		for run.TS[k] < run.LeftS {
+			k++
+		}
+		if got := (run.Deg[k] - run.Deg[k+3]) / (run.TS[k+3] - run.TS[k]) * math.Pi / 180; math.Abs(got-want) > 0.01*want {
+			t.Errorf("let go at %v° it turns at %v rad/s, by hand %v", deg, got, want)
+		}
+		// Its balance is c from the hinge until then.
+		if far := math.Hypot(run.X[k-1], run.Z[k-1]-8); math.Abs(far-3) > 1e-6 {
+			t.Errorf("its balance strays to %v m from its hinge", far)
+		}
+	}
+	// Upright it does not go by itself: it is let go after a while, as it stands.
+	e.AttitudeDeg, e.X, e.Z, e.HingeDeg = 90, 3, 8, 75
+	if run := e.Follow(); run.LeftDeg > 1e-6 || run.LeftS < longestHinge {
+		t.Errorf("upright it turned by %v° in %v s", run.LeftDeg, run.LeftS)
+	}
+}
+
+// A tip line that is short stops it on its hinge; cut through there, it goes over to the lines as a
+// piece let go at rest at that place, whose peaks are those of one that grew so with as much slack.
+func TestAPieceStoppedOnItsHingeIsCutThrough(t *testing.T) {
+	e := endsOf(0.4)
+	e.HingeDeg = 75
+	run := e.Follow()
+	if run.LeftDeg < 3 || run.LeftDeg > 20 {
+		t.Fatalf("stopped at %v°", run.LeftDeg)
+	}
+	if run.Energy > 4e-3 || !run.Stopped {
+		t.Errorf("energy strays by %v", run.Energy)
+	}
+	// Stopped, all that fell is in the ropes: m·g·fall = ½·k·x² of the tip's line alone.
+	k, tip := 80/0.2/4.4, e.Ends[1]
+	turn := run.LeftDeg * math.Pi / 180
+	fell := 200 * 9.80665 / 1000 * 3 * math.Sin(turn)
+	apart := math.Hypot(tip.X-5*math.Cos(turn), tip.Z-8+5*math.Sin(turn))
+	if stored := k * (apart - 4.4) * (apart - 4.4) / 2; math.Abs(stored-fell) > 0.01*fell {
+		t.Errorf("it fell by %v kJ, and its rope holds %v", fell, stored)
+	}
+}
+
+func BenchmarkEnds(b *testing.B) {
+	for _, deg := range []float64{0, 75} {
+		e := endsOf(0.4)
+		e.HingeDeg = deg
+		b.Run(map[bool]string{true: "at once", false: "over its hinge"}[deg == 0], func(b *testing.B) {
+			for b.Loop() {
+				e.Follow()
+			}
+		})
+	}
+}

@@ -56,6 +56,8 @@ type FallLine struct {
 	PretensionKn    float64    `json:"pretension_kn,omitempty" minimum:"0" maximum:"5000" doc:"Tension at the tree before the cut, kN; default 0"`
 	Haul            *HaulSpeed `json:"haul,omitempty" doc:"Absent: nothing hauls"`
 	HoldKn          *float64   `json:"hold_kn,omitempty" exclusiveMinimum:"0" maximum:"5000" doc:"Tension at the effort at which rope runs out, kN; absent: it never does"`
+	MidKg           *float64   `json:"mid_kg,omitempty" exclusiveMinimum:"0" maximum:"20000" doc:"Weight that hangs in its middle, kg; absent: none"`
+	LineM           *float64   `json:"line_m,omitempty" exclusiveMinimum:"0" maximum:"1000" doc:"With a weight: line from tree to anchor as it hangs, m"`
 }
 
 // A Wind blows on the crown.
@@ -101,7 +103,7 @@ func Outcomes() []string { return []string{Goes, Stands, SitsBack, Tears, Parts,
 
 // A FallPhase is when something begins.
 type FallPhase struct {
-	Name  string  `json:"name" doc:"moving, closed, landed, torn, sits back, or parted and the line's name"`
+	Name  string  `json:"name" doc:"moving, closed, landed, torn, sits back, weight down, or parted and the line's name"`
 	AtS   float64 `json:"at_s"`
 	AtDeg float64 `json:"at_deg"`
 }
@@ -115,6 +117,8 @@ type FallLineRun struct {
 	HauledM    float64  `json:"hauled_m" doc:"How much it was shortened by hauling"`
 	PaidOutM   float64  `json:"paid_out_m" doc:"How much of it ran out"`
 	KnAtRest   float64  `json:"kn_at_rest" doc:"Tension at the tree at the start"`
+
+	AnchorPeakKn *float64 `json:"anchor_peak_kn,omitempty" doc:"With a weight in it: of the half that ends at the anchor, its swing after the tree is down included"`
 }
 
 // A FallSeries is the fall sampled.
@@ -123,6 +127,8 @@ type FallSeries struct {
 	TiltDeg    []float64   `json:"tilt_deg" nullable:"false"`
 	SideUsePct []float64   `json:"side_use_pct" nullable:"false" doc:"0 once the hinge is gone"`
 	Lines      [][]float64 `json:"lines" nullable:"false" doc:"Tension of each line at the tree, kN"`
+
+	Weight [][3]float64 `json:"weight,omitempty" doc:"Where the weight in a line is: ahead of the hinge, to its right, above it, m"`
 }
 
 // A FallRun is a fall followed.
@@ -195,6 +201,9 @@ func (f *Fall) Faults(path string) (faults intake.Faults) {
 			faults.Add(at+".name", l.Name, "a name of its own", "two lines are called %s", l.Name)
 		}
 		names[l.Name] = true
+	}
+	if len(faults) == 0 {
+		faults.Join(f.hungFaults(path))
 	}
 	if f.Spread != nil {
 		faults.Join(f.Spread.faults(path+".spread", f))

@@ -16,8 +16,9 @@ const halfAir = 0.6
 // mostLines is how many lines a fall may have.
 const mostLines = 6
 
-// What moves: tilt, its speed, the drift of the crown, and the unstretched length of each line.
-type fallState [3 + mostLines]float64
+// What moves: tilt, its speed, the drift of the crown, the unstretched length of each line, and a
+// weight that hangs in one.
+type fallState [iHung + hungIs]float64
 
 const (
 	iPhi = iota
@@ -117,7 +118,8 @@ type faller struct {
 	hauled, paid             [mostLines]float64
 	observe                  bool
 	best, bestAt, twist, rod float64
-	seen                     bool // a side use that is known
+	seen                     bool  // a side use that is known
+	hung                     *hung // a weight in a line; nil: none
 }
 
 func newFaller(f *Fall) *faller {
@@ -126,6 +128,9 @@ func newFaller(f *Fall) *faller {
 		height: t.CogHeightM, forward: t.CogForwardM, side: t.CogSideM, closes: math.Inf(1), toLeft: math.Inf(1), toRight: math.Inf(1)}
 	for i := range f.Lines {
 		s.lines[i] = newRoped(&f.Lines[i])
+		if f.Lines[i].hangs() {
+			s.hung = newHung(f, i)
+		}
 	}
 	if h := f.Hinge; h != nil {
 		s.hinged, s.bending, s.helps = true, h.BendingKnm, h.HelpsPct/100*h.BendingKnm
@@ -158,6 +163,11 @@ func newFaller(f *Fall) *faller {
 func (s *faller) begin() (y fallState) {
 	for i := range s.count {
 		l := &s.lines[i]
+		if w := s.hung; w != nil && w.line == i {
+			y[iRope+i] = w.half[0] //nolint:gosec // count is mostLines at most
+			copy(y[iHung:], w.start[:])
+			continue
+		}
 		long, _, _, _ := l.way(0, 1)
 		y[iRope+i] = (long + l.lead) / (1 + l.stretched(min(s.f.Lines[i].PretensionKn, l.runsAt))) //nolint:gosec // count is mostLines at most
 	}
@@ -168,8 +178,14 @@ func (s *faller) begin() (y fallState) {
 func (s *faller) pulls(y *fallState, sin, cos float64) (forward, side float64) {
 	for i := range s.count {
 		l := &s.lines[i]
-		long, ux, uy, uz := l.way(sin, cos)
-		kn := min(l.pull((long+l.lead)/y[iRope+i]-1), l.runsAt)
+		var kn, ux, uy, uz float64
+		if s.hung != nil && s.hung.line == i {
+			kn, ux, uy, uz, _ = s.pulled(y, sin, cos)
+		} else {
+			var long float64
+			long, ux, uy, uz = l.way(sin, cos)
+			kn = min(l.pull((long+l.lead)/y[iRope+i]-1), l.runsAt)
+		}
 		s.tension[i] = kn
 		across, along := cos*ux-sin*uz, sin*ux+cos*uz // of the tree
 		forward += kn * (l.attach*across - l.ahead*along)
@@ -214,6 +230,9 @@ func (s *faller) rates(y, dy *fallState) {
 			share, _ := s.use(side)
 			dy[iPsi] = share * s.yields * y[iOmega]
 		}
+	}
+	if s.hung != nil {
+		s.hungRates(y, dy)
 	}
 	for i := range s.count {
 		dy[iRope+i] = 0
@@ -269,6 +288,9 @@ func (s *faller) happened(y *fallState, slackened *[mostLines]bool, tight *[most
 			return true
 		}
 	}
+	if w := s.hung; w != nil && !w.down && (y[iHung+2] <= w.ground || w.kn >= s.lines[w.line].breaks) {
+		return true
+	}
 	for i := range s.count {
 		if s.tension[i] >= s.lines[i].breaks || tight[i] && !slackened[i] && s.tension[i] <= 0 {
 			return true
@@ -313,6 +335,11 @@ func (s *faller) longestStep(y *fallState) float64 {
 		}
 	}
 	step := turningStep
+	if w := s.hung; w != nil && !w.down {
+		// Both halves on the weight.
+		k := s.lines[w.line].steepestSlope() * (1/w.half[0] + 1/w.half[1])
+		step = min(step, 0.25/math.Sqrt(k/w.mass))
+	}
 	if stiff > 0 {
 		step = min(step, 0.25/math.Sqrt(stiff/s.inertia))
 	}
@@ -356,6 +383,17 @@ func (s *faller) follow(ctx context.Context, run *FallRun) error {
 				return Parts
 			}
 		}
+		if w := s.hung; w != nil {
+			w.most = max(w.most, w.kn)
+			if w.kn >= s.lines[w.line].breaks*(1-1e-9) {
+				note("parted " + run.Lines[w.line].Name)
+				return Parts
+			}
+			if !w.down && y[iHung+2] <= w.ground+1e-9 {
+				w.down = true
+				note("weight down")
+			}
+		}
 		run.HighestDeg = max(run.HighestDeg, degrees(&y))
 		if s.hinged {
 			s.twist = max(s.twist, math.Abs(s.weight*s.side*math.Sin(y[iPhi])))
@@ -373,6 +411,13 @@ func (s *faller) follow(ctx context.Context, run *FallRun) error {
 	}
 	finish := func(outcome string) error {
 		run.Outcome, run.TimeS = outcome, t
+		if w := s.hung; w != nil {
+			if outcome == Goes {
+				s.swingOut(&y, run)
+			}
+			most := w.most
+			run.Lines[w.line].AnchorPeakKn = &most
+		}
 		for i := range s.count {
 			run.Lines[i].HauledM, run.Lines[i].PaidOutM = s.hauled[i], s.paid[i]
 		}
@@ -395,6 +440,9 @@ func (s *faller) follow(ctx context.Context, run *FallRun) error {
 		run.Series.SideUsePct = append(run.Series.SideUsePct, use)
 		for i := range s.count {
 			run.Series.Lines[i] = append(run.Series.Lines[i], s.tension[i])
+		}
+		if s.hung != nil {
+			run.Series.Weight = append(run.Series.Weight, [3]float64(y[iHung:iHung+3]))
 		}
 	}
 	if ended := watch(); ended != "" {
@@ -521,7 +569,7 @@ func (s *faller) slip(y *fallState) {
 	for i := range s.count {
 		l := &s.lines[i]
 		if math.IsInf(l.runsAt, 1) {
-			continue
+			continue // a line with a weight in it never runs
 		}
 		long, _, _, _ := l.way(sin, cos)
 		if l.pull((long+l.lead)/y[iRope+i]-1) > l.runsAt {

@@ -29,6 +29,7 @@ type Sag struct {
 	AnchorKn  float64 `json:"anchor_kn" doc:"Tension of the anchor's half"`
 	MomentKnm float64 `json:"moment_knm" doc:"Of the pull about the hinge, forward"`
 	WeightAtM float64 `json:"weight_at_m" doc:"Height of the weight above the hinge"`
+	OutM      float64 `json:"weight_out_m" doc:"How far out from the hinge it hangs, towards the fall"`
 }
 
 // A Following is how the weight follows the tree.
@@ -66,14 +67,14 @@ func (m *Midline) at(tilt float64) (s Sag, ok bool) {
 	bx, bz := (m.AnchorDistanceM-wx)/half, (m.AnchorHeightM-wz)/half
 	weight := m.WeightKg * units.Gravity / 1000
 	det := tx*bz - bx*tz
-	s = Sag{TiltDeg: tilt * 180 / math.Pi, PullKn: -bx * weight / det, AnchorKn: tx * weight / det, WeightAtM: wz}
+	s = Sag{TiltDeg: tilt * 180 / math.Pi, PullKn: -bx * weight / det, AnchorKn: tx * weight / det, WeightAtM: wz, OutM: wx}
 	// A line cannot push: the half that would have to goes slack, and the weight hangs
 	// straight under the other end.
 	switch {
 	case s.PullKn < 0:
-		s.PullKn, s.AnchorKn, s.WeightAtM = 0, weight, m.AnchorHeightM-half
+		s.PullKn, s.AnchorKn, s.WeightAtM, s.OutM = 0, weight, m.AnchorHeightM-half, m.AnchorDistanceM
 	case s.AnchorKn < 0:
-		s.PullKn, s.AnchorKn, s.WeightAtM = weight, 0, az-half
+		s.PullKn, s.AnchorKn, s.WeightAtM, s.OutM = weight, 0, az-half, ax
 		tx, tz = 0, 1
 	}
 	// The tree is pulled from its attachment towards the weight.

@@ -4,6 +4,7 @@ package job
 type Ends struct {
 	Butt    End       `json:"butt"`
 	Tip     End       `json:"tip"`
+	FaceDeg *float64  `json:"face_deg,omitempty" minimum:"0" maximum:"120" doc:"How far it turns on its hinge before the face closes and lets it go, degrees; 0: it has none; default not known: the worst of 0, 35 and 75"`
 	Program []EndStep `json:"program,omitempty" maxItems:"40" doc:"What is done with the lines once it hangs on them; absent: both are let out alike"`
 }
 

@@ -143,17 +143,34 @@ func (p *Pair) Solve() Carrying {
 			share := float64(i) / waySteps
 			alpha := math.Atan2(p.A.Z-*p.PieceZ, share*apart)
 			beta := math.Atan2(p.B.Z-*p.PieceZ, (1-share)*apart)
-			sum := math.Sin(alpha + beta)
-			c.Way = append(c.Way, p.at(share, place(share, *p.PieceZ), alpha, beta, weight*math.Cos(beta)/sum, weight*math.Cos(alpha)/sum))
+			// One tie on two lines: the case of two ties that meet.
+			first, second := met(weight, [2]float64{-math.Cos(alpha), math.Cos(beta)}, [2]float64{math.Sin(alpha), math.Sin(beta)})
+			c.Way = append(c.Way, p.at(share, place(share, *p.PieceZ), alpha, beta, first, second))
 		}
 	}
+	c.most()
+	return c
+}
+
+// most finds where the lines of a way are loaded hardest.
+func (c *Carrying) most() {
+	c.MaxAKn, c.MaxBKn, c.Steepest = 0, 0, Carried{}
 	for _, at := range c.Way {
 		c.MaxAKn, c.MaxBKn = max(c.MaxAKn, at.AKn), max(c.MaxBKn, at.BKn)
 		if max(at.AKn, at.BKn) > max(c.Steepest.AKn, c.Steepest.BKn) {
 			c.Steepest = at
 		}
 	}
-	return c
+}
+
+// Heavier is a way whose lines carry no less than so much, place by place, kN: drawn aside.
+func (p *Pair) Heavier(c Carrying, kn [][2]float64) Carrying {
+	out := Carrying{Way: make([]Carried, len(c.Way))}
+	for k, at := range c.Way {
+		out.Way[k] = p.at(at.SharePct/100, at.At, at.AngleADeg*math.Pi/180, at.AngleBDeg*math.Pi/180, max(at.AKn, kn[k][0]), max(at.BKn, kn[k][1]))
+	}
+	out.most()
+	return out
 }
 
 // Working writes the sum behind a carrying.

@@ -54,6 +54,17 @@ type Hanging struct {
 // slackFrom is how much nearer than its line a tie is when the line hangs slack, m.
 const slackFrom = 1e-6
 
+// met is what two lines carry that meet at one place: their level parts cancel, their upright
+// parts sum to the weight. By each line's way up from there, its level and its upright part of
+// one. How lines share that run as one nobody knows: either may have it all.
+func met(weight float64, ux, uz [2]float64) (first, second float64) {
+	det := ux[0]*uz[1] - ux[1]*uz[0]
+	if math.Abs(det) <= 1e-12 {
+		return weight, weight
+	}
+	return max(0, -ux[1]*weight/det), max(0, ux[0]*weight/det)
+}
+
 // rested is a place of the piece: its butt and its attitude.
 type rested struct {
 	x, z, turn float64
@@ -237,8 +248,8 @@ func (t *TwoTie) Solve() Hanging {
 		if min(math.Abs(first), math.Abs(second)) > math.Abs(det) {
 			out.Ties[0].TensionKn = max(0, weight*(t.Ties[1].AtM-t.CogM)*px/(first*span))
 			out.Ties[1].TensionKn = max(0, weight*(t.CogM-t.Ties[0].AtM)*px/(second*span))
-		} else if math.Abs(det) > 1e-12 {
-			out.Ties[0].TensionKn, out.Ties[1].TensionKn = max(0, -ux[1]*weight/det), max(0, ux[0]*weight/det)
+		} else {
+			out.Ties[0].TensionKn, out.Ties[1].TensionKn = met(weight, ux, uz)
 		}
 	}
 	return out

@@ -113,6 +113,33 @@ func TestTwoTiesAgainstVirtualWork(t *testing.T) {
 	}
 }
 
+// A piece carried between two points by one tie is the case of two ties that lie together: kind
+// two-line's tensions are those of a piece tied twice within a centimetre at its balance, on the
+// lines that the place leaves.
+func TestOneTieIsACaseOfTwo(t *testing.T) {
+	height := 6.0
+	for _, pair := range []Pair{
+		{A: Point{0, 0, 12}, B: Point{9, 0, 12}, MassKg: 200, PieceZ: &height},
+		{A: Point{0, 0, 10}, B: Point{5, 0, 14}, MassKg: 200, PieceZ: &height},
+		{A: Point{0, 0, 16}, B: Point{12, 0, 7.5}, MassKg: 200, PieceZ: &height},
+	} {
+		way := pair.Solve().Way
+		for _, at := range way[4 : len(way)-4] {
+			const apart = 0.01
+			long := func(x float64, to Point) float64 { return math.Hypot(to.X-(at.At.X+x), to.Z-at.At.Z) }
+			two := tied(2, 1, Tied{AtM: 1 - apart/2, Point: Spot{pair.A.X, pair.A.Z}, LineM: long(-apart/2, pair.A)},
+				Tied{AtM: 1 + apart/2, Point: Spot{pair.B.X, pair.B.Z}, LineM: long(apart/2, pair.B)})
+			h := two.Solve()
+			same(t, "line A", h.Ties[0].TensionKn, at.AKn, 0.02*weight200)
+			same(t, "line B", h.Ties[1].TensionKn, at.BKn, 0.02*weight200)
+		}
+	}
+	// Lines that run together upright: either may have all of it.
+	if first, second := met(2, [2]float64{0, 0}, [2]float64{1, 1}); first != 2 || second != 2 {
+		t.Errorf("two lines as one: %v and %v", first, second)
+	}
+}
+
 func TestTiesThatCannotHold(t *testing.T) {
 	good := func() TwoTie {
 		return tied(4, 2, Tied{AtM: 1, Point: Spot{0, 10}, LineM: 2}, Tied{AtM: 3, Point: Spot{2, 10}, LineM: 2})

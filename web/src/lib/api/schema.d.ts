@@ -1984,8 +1984,15 @@ export interface components {
              * @description By how much planned masses are multiplied
              */
             factor: number;
+            /**
+             * Format: double
+             * @description Heavy end of the next piece, over the table's likely
+             */
+            high_factor: number;
             /** @enum {string} */
             of: "stem" | "limbs";
+            /** @description Id in the wood table; empty: a density of its own */
+            species: string;
             /** @description Id of the tree */
             tree: string;
             /** Format: int64 */
@@ -2548,14 +2555,34 @@ export interface components {
             /** @description Null: refused there */
             y: (number | null)[];
         };
+        BenchTaught: {
+            /** @description The job they were weighed in */
+            by: string;
+            /**
+             * Format: double
+             * @description Likely, over the table's likely
+             */
+            factor: number;
+            /**
+             * Format: double
+             * @description Heavy end of the next piece, over the table's likely
+             */
+            high_factor: number;
+            /** Format: int64 */
+            weighed: number;
+        };
         BenchWeights: {
             density_kg_m3: components["schemas"]["WoodRange"];
             lengths_m: number[];
+            /** @description The scale made them heavier */
+            raised: boolean;
             rows: components["schemas"]["BenchWeightsRow"][];
             said: string;
             source: string;
             /** @description Empty: of a density of one's own */
             species: string;
+            /** @description What the scale did to the figures; empty: nothing was weighed */
+            taught: string;
         };
         BenchWeightsRequest: {
             /**
@@ -2568,6 +2595,8 @@ export interface components {
              * @description How much thinner a log gets along its length, m of diameter for each metre; default 0, a pole
              */
             taper_m_per_m?: number;
+            /** @description What the scale taught of this wood; absent: nothing */
+            taught?: components["schemas"]["BenchTaught"];
             /**
              * @description Round diameters and lengths of this system; default metric
              * @enum {string}
@@ -3937,6 +3966,16 @@ export interface components {
              * @description Rope beyond the anchor at the same tension, m; default 0
              */
             lead_m?: number;
+            /**
+             * Format: double
+             * @description With a weight: line from tree to anchor as it hangs, m
+             */
+            line_m?: number;
+            /**
+             * Format: double
+             * @description Weight that hangs in its middle, kg; absent: none
+             */
+            mid_kg?: number;
             name: string;
             /**
              * Format: double
@@ -3946,6 +3985,11 @@ export interface components {
             rope: components["schemas"]["GearRope"];
         };
         FellFallLineRun: {
+            /**
+             * Format: double
+             * @description With a weight in it: of the half that ends at the anchor, its swing after the tree is down included
+             */
+            anchor_peak_kn?: number;
             /**
              * Format: double
              * @description How much it was shortened by hauling
@@ -4000,7 +4044,7 @@ export interface components {
             at_deg: number;
             /** Format: double */
             at_s: number;
-            /** @description moving, closed, landed, torn, sits back, or parted and the line's name */
+            /** @description moving, closed, landed, torn, sits back, weight down, or parted and the line's name */
             name: string;
         };
         FellFallRun: {
@@ -4069,6 +4113,8 @@ export interface components {
             side_use_pct: number[];
             t_s: number[];
             tilt_deg: number[];
+            /** @description Where the weight in a line is: ahead of the hinge, to its right, above it, m */
+            weight?: number[][];
         };
         FellFallSpread: {
             /** Format: double */
@@ -4402,6 +4448,11 @@ export interface components {
              * @description Height of the weight above the hinge
              */
             weight_at_m: number;
+            /**
+             * Format: double
+             * @description How far out from the hinge it hangs, towards the fall
+             */
+            weight_out_m: number;
         };
         FellSideCapacity: {
             /**
@@ -5523,6 +5574,11 @@ export interface components {
         };
         JobEnds: {
             butt: components["schemas"]["JobEnd"];
+            /**
+             * Format: double
+             * @description How far it turns on its hinge before the face closes and lets it go, degrees; 0: it has none; default not known: the worst of 0, 35 and 75
+             */
+            face_deg?: number;
             /** @description What is done with the lines once it hangs on them; absent: both are let out alike */
             program?: components["schemas"]["JobEndStep"][];
             tip: components["schemas"]["JobEnd"];
@@ -12532,6 +12588,11 @@ export interface operations {
                 taper_m_per_m?: number;
                 /** @description 0: none */
                 limit_kg?: number;
+                /** @description The job whose weighings taught something; empty: none */
+                taught_by?: string;
+                taught_weighed?: number;
+                taught_factor?: number;
+                taught_high?: number;
             };
             header?: never;
             path?: never;

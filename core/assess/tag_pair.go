@@ -1,0 +1,226 @@
+package assess
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"elkstay/core/job"
+	"elkstay/core/line"
+	"elkstay/core/units"
+)
+
+// pairTag is a tag line on a piece that hangs on two lines: where it holds the piece, moment by
+// moment of its way, at both ends of its weight.
+type pairTag struct {
+	sum          line.TaggedPair // at the first moment
+	heavy, light []line.PairDrawn
+	first        []line.PairDrawn // pulled harder and harder, at the first moment: both ends of its weight
+	kn           [2]float64       // the most that each line carries at rest, the piece as heavy as it may be
+	at           [2]int           // the moment of it
+}
+
+// A pairMoment is a moment of a piece on two lines, undrawn.
+type pairMoment struct {
+	lines [2]line.Strung
+	from  line.PairDrawn
+}
+
+// Bounds of what is drawn aside: moments of a way, and pulls on the way to the whole one.
+const (
+	mostDrawn  = 60
+	drawnPulls = 8
+)
+
+// taggedPair works out what a tag line does to a piece on two lines, tied where its moments have
+// it. It faults, and gives nil, where there is no place short of where the tag line leads.
+func (v *Survey) taggedPair(o *Outcome, cogM float64, moments []pairMoment, now *Standing) *pairTag {
+	set := o.pick.Tagged(o.Length(), v.limits.HandKn)
+	if set == nil || len(moments) == 0 {
+		return nil
+	}
+	towards, name, why := v.ledTo(set.Anchor, set.AnchorM, now)
+	if why != "" {
+		o.fault(faultBlock, "the tag line leads to a place %s", why)
+		return nil
+	}
+	if *set.TieM > o.Length() {
+		o.fault(faultTie, "the tag line, %s from the cut, is beyond the piece's end (%s long)", v.Height(*set.TieM), v.Height(o.Length()))
+		return nil
+	}
+	p := &pairTag{}
+	each := max(1, (len(moments)+mostDrawn-1)/mostDrawn)
+	for w, weight := range [2]float64{o.weightKn(), o.Weight.Kg.Low * units.Gravity / 1000} {
+		one := line.TaggedPair{WeightKn: weight, CogM: cogM, TagM: *set.TieM, Towards: towards, PullKn: *set.PullKn, Lines: moments[0].lines}
+		lost := func() *pairTag {
+			o.fault(faultTie, "%s at the tag line draw it all the way to %s: pull with less, or stand further off", units.Print(units.Force, v.System, *set.PullKn), name)
+			return nil
+		}
+		share := weight / o.weightKn()
+		start := func(m *pairMoment) line.PairDrawn {
+			from := m.from
+			from.Kn = [2]float64{from.Kn[0] * share, from.Kn[1] * share}
+			return from
+		}
+		for k := range drawnPulls {
+			less := one
+			less.PullKn *= float64(k) / drawnPulls
+			d, found := less.Solve(start(&moments[0]), false)
+			if !found {
+				return lost()
+			}
+			p.first = append(p.first, d)
+		}
+		var last line.PairDrawn
+		for k := range moments {
+			if k%each != 0 && k != len(moments)-1 {
+				continue
+			}
+			m := &moments[k]
+			one.Lines = m.lines
+			d, found := line.PairDrawn{}, false
+			if k > 0 {
+				d, found = one.Solve(last, true)
+			}
+			if !found {
+				if d, found = one.Solve(start(m), false); !found {
+					return lost()
+				}
+			}
+			last = d
+			d.AsideM = r3.Norm(level(r3.Sub(d.Along(cogM), m.from.Along(cogM))))
+			if w == 1 {
+				p.light = append(p.light, d)
+				continue
+			}
+			if k == 0 {
+				p.sum = one
+			}
+			p.heavy = append(p.heavy, d)
+			for i, kn := range d.Kn {
+				if kn > p.kn[i] {
+					p.kn[i], p.at[i] = kn, len(p.heavy)-1
+				}
+			}
+		}
+	}
+	o.tag = &tagging{set: set, anchor: name, pair: p}
+	return p
+}
+
+// harder is how much a tag line makes of a peak, as if it were pulled with all of it on that line:
+// a factor.
+func (p *pairTag) harder(peakKn float64) float64 {
+	most := peakKn
+	for k := range p.heavy {
+		most = max(most, r3.Norm(r3.Add(p.heavy[k].Pull, r3.Vec{Z: -peakKn})))
+	}
+	return most / max(1e-9, peakKn)
+}
+
+// across is the most that the pull draws level, kN.
+func (p *pairTag) across() (most r3.Vec) {
+	for k := range p.heavy {
+		if one := level(p.heavy[k].Pull); r3.Norm(one) > r3.Norm(most) {
+			most = one
+		}
+	}
+	return most
+}
+
+// poseAlong is the piece with its butt at a place and its axis along a direction.
+func poseAlong(o *Outcome, butt, axis r3.Vec) pose {
+	was := r3.Unit(r3.Sub(o.tip, o.cut))
+	spin := r3.Cross(was, axis)
+	if r3.Norm(spin) < 1e-9 {
+		if spin = r3.Cross(r3.Vec{X: 1}, axis); r3.Norm(spin) < 1e-6 {
+			spin = r3.Vec{Z: 1}
+		}
+	}
+	return turned(spin, math.Acos(max(-1, min(1, r3.Dot(was, axis)))), butt)
+}
+
+// sweep follows what is drawn aside: harder and harder where it first hangs, then all the way.
+func (p *pairTag) sweep(o *Outcome, s *sweep) {
+	for k := range p.first {
+		s.add(poseAlong(o, p.first[k].Butt, p.first[k].Axis), k%drawnPulls == 0)
+	}
+	for _, way := range [2][]line.PairDrawn{p.heavy, p.light} {
+		for k := range way {
+			s.add(poseAlong(o, way[k].Butt, way[k].Axis), k == 0)
+		}
+	}
+}
+
+// said tells how far a tag line draws a piece on two lines and what it adds.
+func (p *pairTag) said(v *Survey, set *job.Tag) string {
+	first, last := &p.heavy[0], &p.heavy[len(p.heavy)-1]
+	said := fmt.Sprintf("%s at the tag line draw it %s aside where it first hangs", units.Print(units.Force, v.System, *set.PullKn), v.Height(first.AsideM))
+	if last.AsideM > first.AsideM+0.01 {
+		said += fmt.Sprintf(", %s at the end of its way", v.Height(last.AsideM))
+	}
+	return said + fmt.Sprintf("; its lines then carry up to %s and %s at rest.", units.Print(units.Force, v.System, p.kn[0]), units.Print(units.Force, v.System, p.kn[1]))
+}
+
+// endsMoments are the moments of a piece held at both ends, in space.
+func (e *endsOf) endsMoments() []pairMoment {
+	list := make([]pairMoment, len(e.course))
+	for k := range e.course {
+		m := &e.course[k]
+		sin, cos := math.Sincos(radians(m.hang.AttitudeDeg))
+		one := pairMoment{from: line.PairDrawn{Butt: e.plane.spot(m.hang.Butt, 0), Axis: r3.Add(r3.Scale(cos, e.plane.along), r3.Vec{Z: sin})}}
+		for i, side := range e.sides {
+			// Both blocks lie in the plane of their two places.
+			one.lines[i] = line.Strung{AtM: side.Settings.TieM, Point: side.block, LineM: max(0.05, e.caught.LineM[i]+m.out[i])}
+			one.from.Kn[i] = m.hang.Ties[i].TensionKn
+		}
+		list[k] = one
+	}
+	return list
+}
+
+// swingsBack says what a piece meets that is drawn aside and let go at any moment of its way: it
+// swings about a level line through a place, through the plumb and as far out on the other side.
+func (v *Survey) swingsBack(o *Outcome, now *Standing, pivot, along r3.Vec, cogM float64, drawn []line.PairDrawn) string {
+	const moments, parts = 8, 12
+	if r3.Norm(along) < 1e-9 {
+		return "" // pulled straight down: it swings nowhere
+	}
+	s := sweepOf(v.body(o, now))
+	u := r3.Unit(along)
+	square := func(at r3.Vec) r3.Vec { return r3.Sub(at, r3.Scale(r3.Dot(at, u), u)) }
+	plumb := square(r3.Vec{Z: -1})
+	each := max(1, (len(drawn)+moments-1)/moments)
+	for k := range drawn {
+		if k%each != 0 && k != len(drawn)-1 {
+			continue
+		}
+		d := &drawn[k]
+		out := square(r3.Sub(d.Along(cogM), pivot))
+		angle := math.Atan2(r3.Dot(r3.Cross(plumb, out), u), r3.Dot(plumb, out))
+		for part := range parts + 1 {
+			turn := r3.NewRotation(-angle*(1+float64(part)/parts), u)
+			s.add(poseAlong(o, r3.Add(pivot, turn.Rotate(r3.Sub(d.Butt, pivot))), turn.Rotate(d.Axis)), part == 0)
+		}
+	}
+	for _, c := range v.clearances(&s, now, v.own(o)) {
+		if c.target != nil && c.Verdict == Over {
+			if c.ClearanceM <= 0 {
+				return fmt.Sprintf("Let go, it swings back through as far on the other side, and strikes %s.", c.Name)
+			}
+			return fmt.Sprintf("Let go, it swings back through as far on the other side, %s from %s.", v.Height(c.ClearanceM), c.Name)
+		}
+	}
+	return "Let go, it swings back through as far on the other side."
+}
+
+// swingsBetween is swingsBack of a piece on two lines from two places.
+func (v *Survey) swingsBetween(o *Outcome, now *Standing, a, b r3.Vec, cogM float64, p *pairTag) string {
+	along := r3.Sub(b, a)
+	if r3.Norm(level(along)) < 1e-6 {
+		along = r3.Cross(level(r3.Sub(p.sum.Towards, a)), r3.Vec{Z: 1})
+	}
+	return v.swingsBack(o, now, a, along, cogM, slices.Concat(p.heavy, p.light))
+}
