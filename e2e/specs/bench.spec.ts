@@ -1,6 +1,7 @@
 import { readFileSync } from "node:fs";
-import { choose, demo, expect, open, rung, test } from "../support/job";
+import { assess, choose, crewOf, demo, expect, kept, open, rung, test } from "../support/job";
 import { core } from "../support/server";
+import { carried } from "../support/whole";
 
 interface Instrument {
   kind: string;
@@ -165,6 +166,41 @@ test("the weight table for the truck: on screen as calc says, as CSV, on one pag
     .getAttribute("href");
   const pdf = await page.request.get(link ?? "");
   expect([pdf.status(), pdf.headers()["content-type"]]).toEqual([200, "application/pdf"]);
+  // What the scale taught a job of this wood is taken, where it is heavier.
+  const oak = carried() as unknown as Awaited<ReturnType<typeof kept>>["job"];
+  oak.name = "Weighed oak";
+  const stem = oak.trees[0];
+  if (!stem) throw new Error("no tree");
+  stem.wood = { species: "white-oak" };
+  stem.limbs = [];
+  oak.picks = [{ id: "p1", what: "stem", cut_m: 12, way: "free" }];
+  const [top] = assess(oak, "p1", await crewOf(page, oak)).picks;
+  oak.picks = [
+    {
+      id: "p1",
+      what: "stem",
+      cut_m: 12,
+      way: "free",
+      weighed_kg: 1.5 * (top?.mass_kg.likely ?? 0),
+    },
+  ];
+  const made = (await (await page.request.post("/api/jobs", { data: oak })).json()) as {
+    id: string;
+  };
+  await page.reload();
+  await page.getByLabel("Wood").selectOption({ label: "White oak" });
+  await page.getByLabel("Taught by the scale of").selectOption({ label: "Weighed oak" });
+  await expect(page.getByTestId("taught")).toContainText(
+    /^\s*Raised by \d+ % for what the scale taught: one weighing, Weighed oak\./,
+  );
+  const taughtPage = await page
+    .getByRole("link", { name: "One page for the truck" })
+    .getAttribute("href");
+  expect(taughtPage).toContain("taught_by=Weighed%20oak");
+  expect((await page.request.get(taughtPage ?? "")).status()).toBe(200);
+  await page.getByLabel("Wood").selectOption({ label: "English oak" });
+  await expect(page.getByTestId("taught")).toContainText("No stem of this wood was weighed there");
+  await page.request.delete(`/api/jobs/${made.id}`);
   await page.getByLabel("Mark what is over").fill("heavy");
   await page.getByLabel("Mark what is over").press("Enter");
   await expect(page.getByRole("alert")).toBeVisible();
@@ -214,6 +250,8 @@ test("a log gets a third station, and becomes a stem in a job", async ({ page })
     .toBe(Math.round(want));
   await page.getByRole("button", { name: "Put it in a job" }).click();
   await page.waitForURL(/\/job\//);
+  await expect(page.getByTestId("state")).toBeVisible();
+  await expect(page.locator("[data-core=here]")).toBeAttached();
   const id = page.url().split("/").at(-1) ?? "";
   const { job } = (await (await page.request.get(`/api/jobs/${id}`)).json()) as {
     job: { trees: { readings: { at_m: number; tape_m: number }[]; height_m: number }[] };
@@ -237,4 +275,72 @@ test("a rung's working opens the same sum on the bench", async ({ page }) => {
   const kind = new URL(page.url()).searchParams.get("sum") ?? "";
   const answer = core(["calc", kind], request) as { line_peak_kn: number };
   await expect(page.getByTestId("bench-answer")).toContainText(answer.line_peak_kn.toFixed(1));
+});
+
+test("every instrument but the stump's has its picture, whose parts move by the keyboard", async ({
+  page,
+}) => {
+  test.setTimeout(120_000);
+  for (const one of instruments) {
+    await page.goto(`/bench?sum=${one.kind}`);
+    const shown = page.getByTestId("instrument");
+    await expect(shown).toHaveAttribute("data-kind", one.kind);
+    if (one.kind === "hinge") {
+      await expect(page.getByTestId("stump")).toBeVisible();
+      continue;
+    }
+    const picture = page.getByTestId("picture");
+    await expect(picture).toBeVisible();
+    // How a system is led, and what the turns leave, is asked for and not dragged.
+    if (["haul", "wraps"].includes(one.kind)) continue;
+    await expect(picture.getByRole("slider").first()).toBeAttached();
+    const grips = await picture.getByRole("slider").count();
+    for (let i = 0; i < Math.min(grips, 4); i++) {
+      const grip = picture.getByRole("slider").nth(i);
+      const before = await grip.getAttribute("aria-valuetext");
+      await grip.focus();
+      for (const key of ["ArrowDown", "ArrowLeft", "ArrowUp", "ArrowRight"]) {
+        await page.keyboard.press(key);
+        if ((await grip.getAttribute("aria-valuetext")) !== before) break;
+      }
+      await expect(
+        grip,
+        `${one.kind}: ${(await grip.getAttribute("aria-label")) ?? ""}`,
+      ).not.toHaveAttribute("aria-valuetext", before ?? "");
+    }
+  }
+});
+
+test("an anchor and the saw are dragged: the figures are the sum's of where they are let go", async ({
+  page,
+}) => {
+  await page.goto("/bench?sum=fell");
+  const drag = async (name: string, dx: number, dy: number) => {
+    const grip = page.getByTestId("picture").getByRole("slider", { name });
+    const box = await grip.boundingBox();
+    if (!box) throw new Error(`${name} is not drawn`);
+    await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(box.x + box.width / 2 + dx / 2, box.y + box.height / 2 + dy / 2);
+    await page.mouse.move(box.x + box.width / 2 + dx, box.y + box.height / 2 + dy);
+    await page.mouse.up();
+  };
+  const begin = instruments.find((one) => one.kind === "fell")?.begin as {
+    pull: { anchor_distance_m: number; anchor_height_m?: number };
+  };
+  await drag("The anchor", -60, 0);
+  const out = page.getByLabel("pull, anchor distance", { exact: true });
+  await expect
+    .poll(async () => parseFloat(await out.inputValue()))
+    .toBeLessThan(begin.pull.anchor_distance_m - 1);
+  const near = structuredClone(begin);
+  near.pull.anchor_distance_m = parseFloat(await out.inputValue());
+  near.pull.anchor_height_m = 0;
+  const pull = (core(["calc", "fell"], JSON.stringify(near)) as { pull_kn: number }).pull_kn;
+  await expect(page.getByTestId("bench-answer")).toContainText(pull.toFixed(1));
+
+  await page.goto("/bench?sum=bind");
+  await drag("The saw", 40, 0);
+  await expect(page.getByLabel("cut at", { exact: true })).not.toHaveValue(/^3(\.00)? m$/);
+  await expect(page.getByTestId("picture")).toContainText("begin here, shallow");
 });

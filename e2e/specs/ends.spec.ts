@@ -47,6 +47,7 @@ test("a limb is held at both ends and carried clear of a roof by the program of 
   expect(a.picks[0]?.call).toBe("butt: hold; tip: let out 9.00 m, then both: let out 12.00 m");
   await page.getByRole("button", { name: "Loads", exact: true }).click();
   await expectCoresFigures(page, made.id, "p1");
+  await expect(page.getByText(/How far it turns on its hinge is not said/).first()).toBeAttached();
 
   // A tie is moved along the piece by the keyboard on the drawing, and by hand.
   const tip = page.getByRole("slider", { name: "Tie of the line at the tip" });
@@ -95,6 +96,21 @@ test("a limb is held at both ends and carried clear of a roof by the program of 
   await expect(page.getByTestId("film")).toBeVisible();
   await film.fill("20");
   await expect(page.getByTestId("phase")).toContainText("tip: let out 9.00 m");
+
+  // Over a hinge that is told of, drawn aside by a tag line: what is said is the core's.
+  await page.keyboard.press("2");
+  await page.getByLabel("Its face closes after, °").fill("75");
+  await page.getByLabel("Its face closes after, °").press("Enter");
+  await expect.poll(async () => (await kept(page, made.id)).job.picks[0]?.ends?.face_deg).toBe(75);
+  await page.getByLabel("Tag line").check();
+  await page.getByLabel("Pulled with").fill("0.1 kN");
+  await page.getByLabel("Pulled with").press("Enter");
+  await expect(
+    page.getByText(/at the tag line draw it .* aside where it first hangs/).first(),
+  ).toBeVisible();
+  await expect(page.getByTestId("tag-line")).toBeAttached();
+  await page.getByRole("button", { name: "Loads", exact: true }).click();
+  await expectCoresFigures(page, made.id, "p1");
 
   // On the phone each hand has its own words.
   await page.setViewportSize({ width: 390, height: 844 });

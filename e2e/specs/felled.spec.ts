@@ -328,6 +328,11 @@ test("a weight in the line, the wind, and the plumb mark's working", async ({ pa
   expect(pull?.gives_kn).toBeCloseTo(answer.curve[0]?.pull_kn ?? 0, 6);
   await expect(said).toContainText(`pulls ${answer.curve[0]?.pull_kn.toFixed(1)} kN at first`);
 
+  // Followed through time it goes down with the tree, and what it swings with is told.
+  await page.getByRole("slider", { name: "Moment of the film" }).fill("1");
+  await expect(page.getByTestId("hung")).toBeAttached();
+  await expect(page.getByText(/The weight swings on .* with up to/).first()).toBeAttached();
+
   await page.getByRole("button", { name: "Setup", exact: true }).click();
   await page.getByRole("tab", { name: "Site" }).click();
   await page.getByLabel("Gusts, m/s").fill("9");

@@ -1,5 +1,5 @@
 import type { Page } from "@playwright/test";
-import { expect, picks, rung, saved, test } from "../support/job";
+import { expect, lock, picks, rung, saved, second, test } from "../support/job";
 
 // The first minute, counted: every press of a key command or a button and every field that is
 // filled or chosen is one. docs/tasks.md has these figures.
@@ -75,4 +75,38 @@ test("the board makes sense by roles and names alone", async ({ page, job }) => 
   await expect(rung(page, "Line")).toHaveAccessibleName(
     /^Line Heron line 16 mm .*\d+ % (within|close|over) .*limit [\d.]+ kN/,
   );
+});
+
+test("a holding line beside a pull, and a piece for the crane, counted", async ({ page }) => {
+  const made = (await (await page.request.post(`/api/jobs/${lock}/copy`)).json()) as { id: string };
+  await page.goto(`/job/${made.id}`);
+  await picks(page).first().click();
+  const hand = new Hand(page);
+  await hand.key("2");
+  await hand.press("Add a line that holds");
+  const line = page.getByRole("group", { name: "Line that holds 1" });
+  hand.count++;
+  await line.getByLabel("To", { exact: true }).selectOption({ label: "ash stump" });
+  hand.count++;
+  await line.getByLabel("Held with").fill("8 kN");
+  await line.getByLabel("Held with").press("Enter");
+  await hand.press("Loads");
+  const ladder = page.getByRole("region", { name: "The load, from the piece to the hand" });
+  await expect(ladder).toContainText("ash stump");
+  expect(hand.count, "a holding line").toBeLessThanOrEqual(5);
+  await page.request.delete(`/api/jobs/${made.id}`);
+
+  // Mill Fold has a crane: what it takes of a piece is one choice away.
+  const fold = (await (await page.request.post(`/api/jobs/${second}/copy`)).json()) as {
+    id: string;
+  };
+  await page.goto(`/job/${fold.id}`);
+  await picks(page).first().click();
+  const other = new Hand(page);
+  await other.key("2");
+  await other.choose("Way down", "by crane");
+  await other.press("Loads");
+  await expect(rung(page, "Crane")).toContainText("kN");
+  expect(other.count, "by crane").toBeLessThanOrEqual(3);
+  await page.request.delete(`/api/jobs/${fold.id}`);
 });

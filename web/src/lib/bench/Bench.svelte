@@ -134,7 +134,14 @@
 >
   <h2 class="text-2xl font-bold">{instrument.title}</h2>
   {#if stump}<div class="max-w-sm"><Stump fell={stump} above /></div>{:else}
-    <Picture kind={instrument.kind} {request} {answer} />
+    <Picture
+      kind={instrument.kind}
+      {request}
+      {answer}
+      {fields}
+      onset={(values) =>
+        onchange(values.reduce((next, [path, value]) => put(next, path, value), request))}
+    />
   {/if}
   <div
     class={["flex flex-wrap items-end gap-x-8 gap-y-2", faults.length && "opacity-40"]}

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Job } from "../api/client";
   import { figure, print, unitOf } from "../reference.svelte";
+  import { placed } from "./labels";
   import { across, markStep, outlineOf, type View } from "./view";
 
   interface Props {
@@ -35,6 +36,21 @@
         tall: Math.max(2, (target.to_m - (target.from_m ?? 0)) * view.perMetre),
       };
     }),
+  );
+  let named = $derived(
+    placed(
+      seen
+        .filter((s) => s.wide > 40 && s.tall > 14)
+        .map((s) => ({
+          id: s.target.id,
+          x: Math.max(28, s.x + 5),
+          y: s.top + 13,
+          text: s.target.name,
+          size: 11,
+          anchor: "start",
+        })),
+      { left: 28, right: width - 4, top: 2, bottom: height - 4 },
+    ),
   );
   let zones = $derived(
     job.site.zones.map((zone) => {
@@ -99,9 +115,11 @@
             : undefined}
         />
       {/if}
-      {#if s.wide > 40 && s.tall > 14}
-        <text x={Math.max(28, s.x + 5)} y={s.top + 13} class="fill-base-content halo text-[11px]"
-          >{s.target.name}</text
+      {#if named.has(s.target.id)}
+        <text
+          x={named.get(s.target.id)?.x}
+          y={named.get(s.target.id)?.y}
+          class="fill-base-content halo text-[11px]">{s.target.name}</text
         >
       {:else}<title>{s.target.name}</title>{/if}
     </g>

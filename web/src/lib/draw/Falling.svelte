@@ -49,7 +49,26 @@
     if (!series || at <= 0) return null;
     const after = series.t_s.findIndex((t) => t >= at);
     const i = after < 0 ? series.t_s.length - 1 : after;
-    return { deg: series.tilt_deg[i] ?? 0, kn: series.lines.map((line) => line[i] ?? 0) };
+    return {
+      deg: series.tilt_deg[i] ?? 0,
+      kn: series.lines.map((line) => line[i] ?? 0),
+      weight: series.weight?.[i],
+    };
+  });
+  // A weight in a line is where the film has it: ahead of the hinge, to its right, above it.
+  let hung = $derived.by(() => {
+    const line = trace?.fall?.lines.findIndex((one) => one.anchor_peak_kn !== undefined) ?? -1;
+    const place = now?.weight;
+    if (line < 0 || !place || !trace?.origin) return null;
+    const [ahead = 0, right = 0, up = 0] = place;
+    const east = Math.sin((trace.azimuth_deg * Math.PI) / 180);
+    const north = Math.cos((trace.azimuth_deg * Math.PI) / 180);
+    const p = put(view, {
+      x: trace.origin.x + ahead * east + right * north,
+      y: trace.origin.y + ahead * north - right * east,
+      z: trace.origin.z + up,
+    });
+    return { line, ...p };
   });
   // Its lines follow what they are tied to.
   let lines = $derived.by(() => {
@@ -62,7 +81,8 @@
         x: hinge.x + dx * Math.cos(turn) - dy * Math.sin(turn),
         y: hinge.y + dx * Math.sin(turn) + dy * Math.cos(turn),
       };
-      return { id: one.id, d: path([tied, ...rest], false), slack: (now?.kn[i] ?? 0) <= 0.01 };
+      const on = hung?.line === i ? [hung, ...rest.slice(1)] : rest;
+      return { id: one.id, d: path([tied, ...on], false), slack: (now?.kn[i] ?? 0) <= 0.01 };
     });
   });
 </script>
@@ -102,5 +122,6 @@
         stroke-dasharray={one.slack ? "2 5" : undefined}
       />
     {/each}
+    {#if hung}<circle cx={hung.x} cy={hung.y} r="6" class="fill-info" data-testid="hung" />{/if}
   {/if}
 </g>

@@ -8,6 +8,7 @@
   import type { Session } from "../session/session.svelte";
   import RoseMark from "./RoseMark.svelte";
   import Ground from "./Ground.svelte";
+  import { placed } from "./labels";
   import { path, wind } from "./view";
 
   let { session, assessment }: { session: Session; assessment: Assessment } = $props();
@@ -54,6 +55,25 @@
     x: middle.x + (p.x - foot.x) * scale,
     y: middle.y - (p.y - foot.y) * scale,
   }));
+  // What lines end at is named first, then what stands round.
+  let names = $derived([
+    ...session.job.site.anchors.map((a) => ({
+      id: `anchor ${a.id}`,
+      x: put(a.at).x,
+      y: put(a.at).y + 20,
+      text: a.name,
+      size: 12,
+    })),
+    ...session.job.site.targets.flatMap((t) => {
+      const spot = t.box
+        ? { x: (t.box.min.x + t.box.max.x) / 2, y: (t.box.min.y + t.box.max.y) / 2 }
+        : t.outline?.[0];
+      return spot
+        ? [{ id: `target ${t.id}`, x: put(spot).x, y: put(spot).y + 4, text: t.name, size: 12 }]
+        : [];
+    }),
+  ]);
+  let places = $derived(placed(names, { left: 4, right: width - 4, top: 2, bottom: height - 60 }));
   const out = (deg: number, far: number) => ({
     x: middle.x + Math.sin((deg * Math.PI) / 180) * far,
     y: middle.y - Math.cos((deg * Math.PI) / 180) * far,
@@ -232,23 +252,6 @@
   >
     {#if width > 80 && height > 120}
       <Ground {session} {assessment} {put} {scale} far={Math.hypot(width, height)} {middle} />
-      {#each session.job.site.targets as target (target.id)}
-        {@const spot = target.box
-          ? {
-              x: (target.box.min.x + target.box.max.x) / 2,
-              y: (target.box.min.y + target.box.max.y) / 2,
-            }
-          : target.outline?.[0]}
-        {#if spot}
-          {@const p = put(spot)}
-          <text
-            x={Math.max(30, Math.min(width - 30, p.x))}
-            y={Math.max(14, Math.min(height - 60, p.y + 4))}
-            text-anchor="middle"
-            class="fill-base-content halo font-semibold">{target.name}</text
-          >
-        {/if}
-      {/each}
       {#if felled}
         <circle
           cx={middle.x}
@@ -340,13 +343,18 @@
             d={`M${p.x - 7} ${p.y + 6}L${p.x} ${p.y - 7}L${p.x + 7} ${p.y + 6}Z`}
             class="fill-base-content stroke-primary stroke-0 group-focus-visible:stroke-[3px]"
           />
-          <text
-            x={p.x}
-            y={p.y + 20}
-            text-anchor="middle"
-            class="fill-base-content halo font-semibold">{anchor.name}</text
-          >
         </g>
+      {/each}
+      {#each names as one (one.id)}
+        {@const at = places.get(one.id)}
+        {#if at}
+          <text
+            x={at.x}
+            y={at.y}
+            text-anchor="middle"
+            class="pointer-events-none fill-base-content halo font-semibold">{one.text}</text
+          >
+        {/if}
       {/each}
       <text x={middle.x} y="14" text-anchor="middle" class="fill-base-content text-[14px] font-bold"
         >N</text

@@ -3,6 +3,7 @@
   // whose ends are dragged.
   import type { Assessment, GroundFigures } from "../api/client";
   import Ground from "../draw/Ground.svelte";
+  import { placed } from "../draw/labels";
   import { print } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
 
@@ -61,6 +62,61 @@
       ];
     });
   });
+
+  // Names of ways, zones and targets, the figures of the work first.
+  let names = $derived([
+    ...moves.map((move) => {
+      const [a, b] = [put(move.from), put(move.to)];
+      const figures = lies.moves.find((m) => m.id === move.id);
+      return {
+        id: `way ${move.id}`,
+        x: (a.x + b.x) / 2,
+        // Beside a short way its name would cover its ends.
+        y: Math.hypot(a.x - b.x, a.y - b.y) < 140 ? Math.min(a.y, b.y) - 14 : (a.y + b.y) / 2 - 8,
+        size: 13,
+        text: `${move.name}${figures?.logs ? ` · ${print("force", figures.pull_kn)}` : ""}`,
+        class: "fill-base-content halo text-[13px] font-bold",
+      };
+    }),
+    ...site.zones.map((zone) => {
+      const filled = lies.zones.find((z) => z.name === zone.name);
+      const top = zone.outline.reduce((a, b) => (b.y > a.y ? b : a));
+      const middle = zone.outline.reduce((sum, c) => sum + c.x / zone.outline.length, 0);
+      const at = put({ x: middle, y: top.y });
+      const covered = filled
+        ? ` · ${Math.round((100 * (filled.after.at(-1)?.covers_m2 ?? 0)) / filled.area_m2)} % covered`
+        : "";
+      return {
+        id: `zone ${zone.id}`,
+        x: at.x,
+        y: at.y + 15,
+        size: 12,
+        text: zone.name + covered,
+        class: `halo font-bold ${filled?.full ? "fill-error" : "fill-base-content"}`,
+      };
+    }),
+    ...site.targets.flatMap((target) => {
+      const spot = target.box
+        ? {
+            x: (target.box.min.x + target.box.max.x) / 2,
+            y: (target.box.min.y + target.box.max.y) / 2,
+          }
+        : target.outline?.[0];
+      if (!spot) return [];
+      const at = put(spot);
+      return [
+        {
+          id: `target ${target.id}`,
+          x: at.x,
+          y: at.y + 4,
+          size: 12,
+          text: target.name,
+          class: "fill-base-content halo",
+        },
+      ];
+    }),
+  ]);
+  let places = $derived(placed(names, { left: 4, right: width - 4, top: 2, bottom: height - 4 }));
 
   function sized(box: Element) {
     const observer = new ResizeObserver(([entry]) => {
@@ -137,38 +193,11 @@
         far={Math.hypot(width, height)}
         middle={put(foot)}
       />
-      {#each site.targets as target (target.id)}
-        {@const spot = target.box
-          ? {
-              x: (target.box.min.x + target.box.max.x) / 2,
-              y: (target.box.min.y + target.box.max.y) / 2,
-            }
-          : target.outline?.[0]}
-        {#if spot}
-          {@const p = put(spot)}
-          <text
-            x={Math.max(34, Math.min(width - 34, p.x))}
-            y={Math.max(14, Math.min(height - 8, p.y + 4))}
-            text-anchor="middle"
-            class="fill-base-content halo">{target.name}</text
-          >
+      {#each names as one (one.id)}
+        {@const at = places.get(one.id)}
+        {#if at}
+          <text x={at.x} y={at.y} text-anchor="middle" class={one.class}>{one.text}</text>
         {/if}
-      {/each}
-      {#each site.zones as zone (zone.id)}
-        {@const filled = lies.zones.find((z) => z.name === zone.name)}
-        {@const top = zone.outline.reduce((a, b) => (b.y > a.y ? b : a))}
-        {@const middle = zone.outline.reduce((sum, c) => sum + c.x / zone.outline.length, 0)}
-        {@const p = put({ x: middle, y: top.y })}
-        <text
-          x={Math.max(70, Math.min(width - 70, p.x))}
-          y={Math.max(14, p.y + 15)}
-          text-anchor="middle"
-          class={["halo font-bold", filled?.full ? "fill-error" : "fill-base-content"]}
-        >
-          {zone.name}{filled
-            ? ` · ${Math.round((100 * (filled.after.at(-1)?.covers_m2 ?? 0)) / filled.area_m2)} % covered`
-            : ""}
-        </text>
       {/each}
       {#each moves as move (move.id)}
         {@const a = put(move.from)}
@@ -180,13 +209,6 @@
           stroke-width="3"
           stroke-dasharray="9 5"
         />
-        <text
-          x={(a.x + b.x) / 2}
-          y={(a.y + b.y) / 2 - 8}
-          text-anchor="middle"
-          class="fill-base-content halo text-[13px] font-bold"
-          >{move.name}{figures?.logs ? ` · ${print("force", figures.pull_kn)}` : ""}</text
-        >
         {#each ends as end (end)}
           {@const p = end === "from" ? a : b}
           <g

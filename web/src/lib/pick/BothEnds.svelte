@@ -31,6 +31,16 @@
         else side[field] = value;
       });
   }
+
+  function putFace() {
+    const id = pick.id;
+    return (value: number | undefined) =>
+      session.changePick(id, (one) => {
+        const own = (one.ends ??= { butt: {}, tip: {} });
+        if (value === undefined) Reflect.deleteProperty(own, "face_deg");
+        else own.face_deg = value;
+      });
+  }
 </script>
 
 {#each sides as side, i (side.end)}
@@ -80,6 +90,15 @@
     </div>
   </fieldset>
 {/each}
+<Measure
+  {session}
+  path={`${at}.ends.face_deg`}
+  label="Its face closes after, °"
+  quantity="number"
+  value={pick.ends?.face_deg}
+  hint="not said: the worst of 0, 35, 75"
+  put={putFace()}
+/>
 <fieldset class="space-y-2 border-t border-base-300 pt-2">
   <legend class="text-sm font-bold">What the hands do</legend>
   {#if program.length === 0}

@@ -210,7 +210,7 @@
         {/if}
       </div>
     {/if}
-    {#if held && pick.way !== "both-ends" && pick.way !== "two-points"}
+    {#if held}
       <Steadied {session} {pick} {at} />
     {/if}
     {#if pick.way === "crane"}<Slings {session} {pick} {at} />{/if}

@@ -10,6 +10,7 @@
 
   let detail = $derived(session.detail);
   let anchors = $derived(session.job.site.anchors.map((a): [string, string] => [a.id, a.name]));
+  let alone = $derived(pick.way !== "both-ends" && pick.way !== "two-points"); // on one line
   let swings = $derived(pick.way === "swung" || pick.way === "from-above");
 
   const change = (mutate: (one: Pick) => void) => void session.changePick(pick.id, mutate);
@@ -110,7 +111,12 @@
       />
     </div>
   {/if}
-  {@render part("twin", "Twin line beside it", pick.twin !== undefined, false)}
+  {#if alone || pick.twin}{@render part(
+      "twin",
+      "Twin line beside it",
+      pick.twin !== undefined,
+      false,
+    )}{/if}
   {#if pick.twin}
     <div class="grid grid-cols-2 gap-2">
       <Choice

@@ -295,8 +295,15 @@ export class Session {
     try {
       do {
         this.askAgain = false;
+        const asked = this.job;
         const pick = this.chosen.at(-1) ?? "";
-        const answer = await this.around.assess(this.job, pick);
+        const answer = await this.around.assess(asked, pick);
+        // Changed while the core was asked, by other than a hand that drags: the answer is that of
+        // a document that is no more.
+        if (this.job !== asked && !this.held) {
+          this.askAgain = true;
+          continue;
+        }
         if (answer?.data) this.show(answer.data);
         else this.fallBehind();
       } while (this.askAgain);
@@ -314,8 +321,10 @@ export class Session {
       this.trace = null;
       return;
     }
-    const trace = await this.around.simulate(this.job, pick.id, runs);
-    if (pick.id === this.pick?.id) this.trace = trace;
+    const asked = this.job;
+    const trace = await this.around.simulate(asked, pick.id, runs);
+    // Changed meanwhile: what comes of that is followed when its figures are there.
+    if (pick.id === this.pick?.id && this.job === asked) this.trace = trace;
   }
 
   private fallBehind(): void {

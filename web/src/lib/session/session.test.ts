@@ -76,6 +76,27 @@ test("a core that does not answer holds up no edit", async () => {
   expect(world.head.job.note).toBe("edit 3");
 });
 
+test("an answer of before a change never stands for the document after it", async () => {
+  const world = new World(sample());
+  const device = world.device();
+  const answering = device.assess;
+  let calls = 0;
+  device.assess = async (job, pick) => {
+    const late = calls++ === 0;
+    const reply = await answering(job, pick);
+    if (late) await new Promise((done) => world.after(2000, () => done(undefined)));
+    return reply;
+  };
+  const session = new Session(world.head, device);
+  const slow = session.assess();
+  const change = session.change((j) => (j.picks = j.picks.filter((p) => p.id !== "p2")));
+  await world.pass(1000);
+  expect(await change).toEqual([]);
+  await world.pass(10_000);
+  await slow;
+  expect(session.assessment?.picks.map((p) => p.id)).toEqual(["p1", "p3"]);
+});
+
 test("figures that came with the job are shown, those of another revision are not", async () => {
   const world = new World(sample());
   const asked = world.device().assess(sample(), "p1");

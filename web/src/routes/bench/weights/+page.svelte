@@ -2,7 +2,7 @@
   import { resolve } from "$app/paths";
   import Download from "@lucide/svelte/icons/download";
   import FileText from "@lucide/svelte/icons/file-text";
-  import { explain, type Weights } from "$lib/api/client";
+  import { api, explain, type Weights } from "$lib/api/client";
   import { core } from "$lib/core/core.svelte";
   import Choice from "$lib/fields/Choice.svelte";
   import Nav from "$lib/Nav.svelte";
@@ -30,6 +30,48 @@
     ["0.03", "3 cm a metre"],
   ];
 
+  // What the scale taught of this wood, job by job: as asked for when it is chosen.
+  interface Taught {
+    by: string;
+    weighed: number;
+    factor: number;
+    high_factor: number;
+  }
+  let jobs = $state<[string, string][]>([]);
+  void api
+    .GET("/api/jobs", { params: { query: { sort: "saved" } } })
+    .then(({ data }) => (jobs = (data?.jobs ?? []).map((j): [string, string] => [j.id, j.name])))
+    .catch(() => undefined); // with no signal there is none to learn from
+  let job = $state("");
+  let lessons = $state.raw<(Taught & { species: string })[]>([]);
+  let taught = $derived(lessons.find((one) => one.species === species));
+  async function learn(id: string) {
+    job = id;
+    lessons = [];
+    if (!id) return;
+    const reply = await api
+      .GET("/api/jobs/{id}/figures", {
+        params: { path: { id }, query: { units: preferences.units } },
+      })
+      .catch(() => null);
+    if (!reply?.data) {
+      trouble = "The job's weighings cannot be read now: the table is that of the wood.";
+      return;
+    }
+    const name = jobs.find(([at]) => at === id)?.[1] ?? "";
+    // Several trees of a wood: the heaviest lesson.
+    lessons = reply.data.assessment.learned
+      .filter((one) => one.of === "stem" && one.species)
+      .map((one) => ({
+        by: name,
+        weighed: one.weighed,
+        factor: one.factor,
+        high_factor: one.high_factor,
+        species: one.species,
+      }))
+      .toSorted((a, b) => b.high_factor - a.high_factor);
+  }
+
   let limitKg = $state<number | undefined>();
   async function readLimit() {
     if (!limit.trim()) {
@@ -48,6 +90,14 @@
       units: preferences.units,
       taper_m_per_m: Number(taper),
       ...(limitKg && { limit_kg: limitKg }),
+      ...(taught && {
+        taught: {
+          by: taught.by,
+          weighed: taught.weighed,
+          factor: taught.factor,
+          high_factor: taught.high_factor,
+        },
+      }),
     };
     void core
       .question("weights", asked, {})
@@ -59,7 +109,11 @@
   });
 
   let query = $derived(
-    `species=${species}&units=${preferences.units}&taper_m_per_m=${taper}${limitKg ? `&limit_kg=${limitKg}` : ""}${preferences.units === "us" ? "&sheet=letter" : ""}`,
+    `species=${species}&units=${preferences.units}&taper_m_per_m=${taper}${limitKg ? `&limit_kg=${limitKg}` : ""}${preferences.units === "us" ? "&sheet=letter" : ""}${
+      taught
+        ? `&taught_by=${encodeURIComponent(taught.by)}&taught_weighed=${taught.weighed}&taught_factor=${taught.factor}&taught_high=${taught.high_factor}`
+        : ""
+    }`,
   );
 
   /** The table as CSV, in the units that are shown. */
@@ -89,7 +143,7 @@
   <main class="mx-auto w-full max-w-6xl p-4 pb-16 sm:p-6">
     <a class="btn touch btn-ghost px-2" href={resolve("/bench")}>← All sums</a>
     <h1 class="mt-1 text-3xl font-bold">What logs weigh</h1>
-    <div class="mt-4 grid gap-3 sm:grid-cols-3">
+    <div class="mt-4 grid gap-3 sm:grid-cols-2 lg:grid-cols-4">
       <Choice label="Wood" value={species} options={woods} onchoose={(id) => (species = id)} />
       <Choice label="Gets thinner" value={taper} options={tapers} onchoose={(t) => (taper = t)} />
       <label>
@@ -101,18 +155,41 @@
           onchange={readLimit}
         />
       </label>
+      <Choice
+        label="Taught by the scale of"
+        value={job}
+        options={[["", "nobody"], ...jobs]}
+        onchoose={(id) => void learn(id)}
+      />
     </div>
     {#if trouble}<p role="alert" class="mt-3 border-l-4 border-error pl-3 text-error">
         {trouble}
       </p>{/if}
     {#if table}
       <p class="mt-3 text-sm">{table.said}</p>
+      {#if table.taught}
+        <p
+          class={[
+            "mt-2 border-l-4 py-1 pl-3 font-semibold",
+            table.raised ? "border-warning" : "border-base-300",
+          ]}
+          data-testid="taught"
+        >
+          {table.taught}
+        </p>
+      {:else if job}
+        <p class="mt-2 border-l-4 border-base-300 py-1 pl-3" data-testid="taught">
+          No stem of this wood was weighed there.
+        </p>
+      {/if}
       <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
       <div class="mt-2 overflow-x-auto" tabindex="0" role="region" aria-label="The table">
         <table class="w-full text-right text-base tabular-nums" data-testid="weights">
           <thead>
             <tr class="border-b-2 border-base-content text-sm">
-              <th class="sticky left-0 bg-base-100 py-2 pr-3 text-left">thick end</th>
+              <th class="sticky left-0 bg-base-100 py-2 pr-3 text-left"
+                >{table.raised ? "▲ " : ""}thick end</th
+              >
               {#each table.lengths_m as l (l)}<th class="px-2 py-2 whitespace-nowrap"
                   >{print("height", l)}</th
                 >{/each}
