@@ -6,5 +6,7 @@ export default {
   preprocess: vitePreprocess(),
   kit: {
     adapter: adapter({ fallback: "200.html", precompress: true }),
+    // The page says when: once there is something to see.
+    serviceWorker: { register: false },
   },
 };

@@ -419,6 +419,8 @@ type Landing struct {
 	Sector   string   `json:"sector" doc:"The no-go sector it would go into; empty: none"`
 	HangsOn  []string `json:"hangs_on" nullable:"false" doc:"Limbs beneath that it may hang up on"`
 	EnergyKj float64  `json:"energy_kj" doc:"Of the fall, at the heavy end"`
+	NearM    float64  `json:"near_m" doc:"From the middle of the tree's foot to the nearest of where it may come down; 0: on the foot"`
+	FarM     float64  `json:"far_m" doc:"Likewise to the farthest"`
 	Verdict  Verdict  `json:"verdict" enum:"within,close,over,not known,not held"`
 	Reason   string   `json:"reason"`
 }
@@ -427,6 +429,13 @@ type Landing struct {
 // the height that it reaches.
 func (v *Survey) landing(discs []Disc, cutZ, topZ float64, now *Standing, without func(limb int) bool) *Landing {
 	l := &Landing{Discs: discs, Hits: []string{}, HangsOn: []string{}}
+	for i, d := range discs {
+		out := math.Hypot(d.X-v.foot.X, d.Y-v.foot.Y)
+		l.FarM = max(l.FarM, out+d.R)
+		if near := max(0, out-d.R); i == 0 || near < l.NearM {
+			l.NearM = near
+		}
+	}
 	for i := range v.targets {
 		for _, d := range discs {
 			reach := d.R

@@ -431,6 +431,7 @@ func (v *Survey) detail(o *Outcome, now *Standing) *Detail {
 	}
 	for _, c := range o.carried.Way {
 		d.Way = append(d.Way, c.At)
+		d.Carried = append(d.Carried, CarriedAt{math.Hypot(c.At.X-o.block.X, c.At.Y-o.block.Y), c.AKn, c.BKn})
 	}
 	if o.spar != nil {
 		st := o.spar.beam.Solve()
@@ -438,7 +439,7 @@ func (v *Survey) detail(o *Outcome, now *Standing) *Detail {
 		d.Spar = &SparFigures{st.Worst.StressMpa, st.Worst.AtM, allowed, 100 * st.Worst.StressMpa / allowed, st.TopDeflectionM, st.PeriodS, st.Modal}
 	}
 	if o.lift != nil {
-		d.Lift = &LiftFigures{o.pick.Lift.Crane, o.radius, o.lifted.HookKg, o.lifted.CapacityKg, o.lifted.TiltDeg, o.lifted.HookOverM}
+		d.Lift = v.liftFigures(o)
 	}
 	if o.pick.Way == job.WayFelled && o.Weight.Kg.Likely > 0 {
 		stands := v.balance(o.pick.What == job.WhatTop, o.FromM, o.Weight, now)

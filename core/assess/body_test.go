@@ -161,6 +161,24 @@ func TestShortPiecesFly(t *testing.T) {
 	if far < 3.6+got[1] {
 		t.Errorf("3.6 m from 14.4 m up lies no further than %v m out", far)
 	}
+	// How far out it lies is said from the tree's foot, wherever that stands: by the rounds' rims,
+	// point by point.
+	j.Trees[0].At = &job.Spot{X: 3, Y: -2}
+	lies := assess(&j, "p1").Detail.Landing
+	near, out := math.Inf(1), 0.0
+	for _, d := range lies.Discs {
+		for deg := range 3600 {
+			sin, cos := math.Sincos(float64(deg) * math.Pi / 1800)
+			r := math.Hypot(d.X+d.R*cos-3, d.Y+d.R*sin+2)
+			near, out = min(near, r), max(out, r)
+		}
+		if math.Hypot(d.X-3, d.Y+2) <= d.R {
+			near = 0
+		}
+	}
+	if math.Abs(lies.NearM-near) > 1e-4 || math.Abs(lies.FarM-out) > 1e-4 {
+		t.Errorf("it lies %v to %v m from the foot, by its rims %v to %v", lies.NearM, lies.FarM, near, out)
+	}
 }
 
 // Every part of what goes free lies within its lay.

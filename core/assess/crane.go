@@ -97,6 +97,28 @@ func (byCrane) work(v *Survey, o *Outcome, now *Standing) {
 	v.slew(o, stands, &way, now)
 }
 
+// liftFigures is how a piece hangs under its hook, and what the chart has for it.
+func (v *Survey) liftFigures(o *Outcome) *LiftFigures {
+	f := &LiftFigures{
+		Crane: o.pick.Lift.Crane, RadiusM: o.radius, HookKg: o.lifted.HookKg, CapacityKg: o.lifted.CapacityKg, TiltDeg: o.lifted.TiltDeg, HookOverM: o.lifted.HookOverM,
+		Chart: o.lift.Reads(), SharePct: job.Or(o.lift.ChartUsePct, v.limits.ChartUsePct), FarthestM: o.lift.Farthest(o.lifted.HookKg.High),
+	}
+	if f.CapacityKg != nil {
+		allowed := *f.CapacityKg * f.SharePct / 100
+		f.AllowedKg = &allowed
+	}
+	for i := range v.Job.Site.Cranes {
+		if stands := &v.Job.Site.Cranes[i]; stands.ID == f.Crane {
+			f.CutRadiusM = math.Hypot(o.Weight.at.X-stands.At.X, o.Weight.at.Y-stands.At.Y)
+			if down := o.pick.Lift.SetDown; down != nil {
+				out := math.Hypot(down.X-stands.At.X, down.Y-stands.At.Y)
+				f.DownRadiusM = &out
+			}
+		}
+	}
+	return f
+}
+
 // liftWay is the way of a piece that a crane lifts: it turns about its balance, which hangs
 // under the hook, from how it grows into how its slings hold it, and goes straight up until it
 // is over all that stands round it. One sling at its balance holds it any way: as it grows.

@@ -1,6 +1,7 @@
 package assess
 
 import (
+	"elkstay/core/crane"
 	"elkstay/core/cut"
 	"elkstay/core/drop"
 	"elkstay/core/fell"
@@ -198,6 +199,7 @@ type Detail struct {
 	Line     []LinePoint   `json:"line" nullable:"false" doc:"The line's way, from the tie to the device"`
 	Hang     *Hang         `json:"hang,omitempty" doc:"Where it hangs at its lowest"`
 	Way      []line.Point  `json:"way" nullable:"false" doc:"Where its tie passes while it swings or is carried"`
+	Carried  []CarriedAt   `json:"carried,omitempty" doc:"Between two points: what both lines carry on the way across"`
 	Advice   *cut.Advice   `json:"advice,omitempty"`
 	Cautions []string      `json:"cautions" nullable:"false"`
 	Pulls    []PullLine    `json:"pulls" nullable:"false" doc:"Lines of a felling, from the tree to their anchors"`
@@ -291,6 +293,20 @@ type LiftFigures struct {
 	CapacityKg *float64   `json:"capacity_kg"`
 	TiltDeg    float64    `json:"tilt_deg" doc:"Positive: cut end up"`
 	HookOverM  float64    `json:"hook_over_m" doc:"From the cut"`
+
+	CutRadiusM  float64      `json:"cut_radius_m" doc:"Of its balance where it grows"`
+	DownRadiusM *float64     `json:"down_radius_m" doc:"Where it is put down; null: nobody says"`
+	Chart       []crane.Read `json:"chart" nullable:"false" doc:"What the chart has for its boom, step by step outward"`
+	SharePct    float64      `json:"share_pct" doc:"Of the chart that counts"`
+	AllowedKg   *float64     `json:"allowed_kg" doc:"That share of the chart's figure here; null: it has none"`
+	FarthestM   float64      `json:"farthest_m" doc:"How far out that share takes what hangs on the hook, heavy end; 0: nowhere"`
+}
+
+// CarriedAt is one place on the way between two points.
+type CarriedAt struct {
+	OutM     float64 `json:"out_m" doc:"From the first point, level"`
+	FirstKn  float64 `json:"first_kn"`
+	SecondKn float64 `json:"second_kn"`
 }
 
 // LinePoint is one point of the line's way.

@@ -220,3 +220,22 @@ func TestALoadReachesFromItsBalance(t *testing.T) {
 		t.Errorf("with an arm of 4 m %g m, without %g m", wide, bare)
 	}
 }
+
+// What the chart has is said from the piece's place and from where it goes down: the crane
+// stands 14 m south of the stem, the piece goes down 14 m to the crane's east.
+func TestAChartIsSaidForTheLift(t *testing.T) {
+	j := lifted()
+	j.Site.Cranes[0].Chart = []crane.ChartRow{{RadiusM: 12, BoomM: 40, CapacityKg: 9000}, {RadiusM: 20, BoomM: 40, CapacityKg: 4000}, {RadiusM: 30, BoomM: 40, CapacityKg: 200}}
+	got := assess(&j, "p1").Detail.Lift
+	if math.Abs(got.CutRadiusM-14) > 1e-9 || got.DownRadiusM == nil || *got.DownRadiusM != 14 || len(got.Chart) != 3 || got.SharePct != 75 || got.AllowedKg == nil || *got.AllowedKg != 3000 {
+		t.Errorf("%+v", got)
+	}
+	// It weighs more than three quarters of 200 kg, and less than those of 4,000.
+	if got.HookKg.High < 151 || got.HookKg.High > 2999 || got.FarthestM != 20 {
+		t.Errorf("%v kg go out to %v m", got.HookKg.High, got.FarthestM)
+	}
+	j.Picks[0].Lift.SetDown = nil
+	if got := assess(&j, "p1").Detail.Lift; got.DownRadiusM != nil {
+		t.Errorf("put down nowhere: %v", *got.DownRadiusM)
+	}
+}

@@ -109,6 +109,17 @@ func TestTwoPointsBendTheStem(t *testing.T) {
 			t.Errorf("on the stem: %+v, want %v across and %v down at %v", one, across, line*(math.Sin(angle)+0.9), thick/2)
 		}
 	}
+	// What both lines carry at each place of the way is said, from the first point across.
+	said := assess(&j, "p").Detail.Carried
+	if len(said) < 20 || math.Abs(said[len(said)-1].OutM-12) > 0.5 {
+		t.Fatalf("the way across: %+v", said)
+	}
+	for _, c := range said[1 : len(said)-1] {
+		a, b := math.Atan2(15-9, c.OutM), math.Atan2(14-9, 12-c.OutM)
+		if first, second := w*math.Cos(b)/math.Sin(a+b), w*math.Cos(a)/math.Sin(a+b); math.Abs(c.FirstKn-first) > 1e-6*first || math.Abs(c.SecondKn-second) > 1e-6*second {
+			t.Errorf("%v m out: %v and %v kN, want %v and %v", c.OutM, c.FirstKn, c.SecondKn, first, second)
+		}
+	}
 	// It hangs as far beneath its tie as it reaches: that is what passes over the ground.
 	reach := o.below()
 	if reach < 0.5 {

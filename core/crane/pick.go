@@ -11,8 +11,10 @@
 package crane
 
 import (
+	"cmp"
 	"fmt"
 	"math"
+	"slices"
 
 	"elkstay/core/intake"
 	"elkstay/core/units"
@@ -225,6 +227,39 @@ func meet(slings []Sling) (x, y float64, ok bool) {
 		}
 	}
 	return x, y, y > 1e-6
+}
+
+// A Read is what the chart has from the read before it out to a radius.
+type Read struct {
+	RadiusM    float64 `json:"radius_m"`
+	CapacityKg float64 `json:"capacity_kg"`
+}
+
+// Reads is what the chart has for this boom at every radius it names, from the nearest out,
+// as capacity reads it: steps, each as far out as its radius.
+func (p *Pick) Reads() []Read {
+	at := *p
+	list := []Read{}
+	for _, row := range p.Chart {
+		at.RadiusM = row.RadiusM
+		if kg, ok := at.capacity(); ok && !slices.ContainsFunc(list, func(r Read) bool { return r.RadiusM == row.RadiusM }) {
+			list = append(list, Read{row.RadiusM, kg})
+		}
+	}
+	slices.SortFunc(list, func(a, b Read) int { return cmp.Compare(a.RadiusM, b.RadiusM) })
+	return list
+}
+
+// Farthest is how far out the chart, the share of it that the crew uses, takes this load at
+// the hook, kg, with nothing nearer that does not; 0: nowhere.
+func (p *Pick) Farthest(hookKg float64) (m float64) {
+	for _, read := range p.Reads() {
+		if read.CapacityKg*p.share()/100 < hookKg {
+			break
+		}
+		m = read.RadiusM
+	}
+	return m
 }
 
 // capacity reads the chart; ok is false where it has no such lift.

@@ -11,6 +11,7 @@ package units
 import (
 	"fmt"
 	"math"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -299,16 +300,23 @@ func decimal(token string) (float64, bool) {
 // compass are the points of the compass, clockwise from north, 22.5° apart.
 var compass = [16]string{"n", "nne", "ne", "ene", "e", "ese", "se", "sse", "s", "ssw", "sw", "wsw", "w", "wnw", "nw", "nnw"}
 
-// readBearing reads degrees clockwise from north, a point of the compass, or both; degrees go before.
+// quadrant is a bearing turned off north or south, as surveyors write it: N 45 W.
+var quadrant = regexp.MustCompile(`^([ns])(\d{1,2}(?:[.,]\d+)?)([ew])$`)
+
+// readBearing reads degrees clockwise from north, a point of the compass, both where they
+// agree (315° NW), or a turn off north or south (N 45 W).
 func readBearing(text string) (float64, error) {
 	refuse := func(reason string) (float64, error) {
-		return 0, &ReadError{Text: text, Reason: reason, Examples: "NW, north-west, 315, 315°, -45"}
+		return 0, &ReadError{Text: text, Reason: reason, Examples: "NW, north-west, 315, N 45 W, -45"}
 	}
 	if len(text) > 40 {
 		return refuse("is too long for one bearing")
 	}
-	letters := strings.NewReplacer("north", "n", "south", "s", "east", "e", "west", "w", "degrees", "", "deg", "", "°", "", "-", "", " ", "", ".", "")
-	word := strings.TrimLeft(letters.Replace(strings.ToLower(text)), "0123456789,")
+	short := strings.NewReplacer("north", "n", "south", "s", "east", "e", "west", "w", "degrees", "", "deg", "", "°", "", " ", "").Replace(strings.ToLower(text))
+	if turned := quadrant.FindStringSubmatch(short); turned != nil {
+		return off(turned[1], turned[2], turned[3], refuse)
+	}
+	word := strings.TrimLeft(strings.NewReplacer("-", "", ".", "").Replace(short), "0123456789,")
 	figure := strings.ReplaceAll(strings.TrimSpace(text), ",", ".")
 	if end := strings.IndexFunc(figure, func(r rune) bool { return !strings.ContainsRune("-+.0123456789", r) }); end >= 0 {
 		figure = strings.TrimSpace(figure[:end])
@@ -326,7 +334,30 @@ func readBearing(text string) (float64, error) {
 	case degrees < -360 || degrees > 360:
 		return refuse("is more than once round")
 	case degrees < 0:
-		return degrees + 360, nil
+		degrees += 360
+	}
+	// A point of eight is as wide as two of sixteen.
+	wide := 22.5
+	if point%2 == 1 {
+		wide = 11.25
+	}
+	if apart := math.Abs(math.Remainder(degrees-float64(point)*22.5, 360)); point >= 0 && apart > wide {
+		return refuse(fmt.Sprintf("is two bearings: %g° is not %s", degrees, strings.ToUpper(word)))
 	}
 	return degrees, nil
+}
+
+// off is a bearing turned so many degrees off north or south, towards east or west.
+func off(from, figure, towards string, refuse func(string) (float64, error)) (float64, error) {
+	turn, err := strconv.ParseFloat(strings.ReplaceAll(figure, ",", "."), 64)
+	if err != nil || turn > 90 {
+		return refuse("turns more than 90° off north or south")
+	}
+	if (from == "n") != (towards == "e") {
+		turn = -turn
+	}
+	if from == "s" {
+		turn += 180
+	}
+	return math.Mod(turn+360, 360), nil
 }

@@ -133,12 +133,14 @@ func TestBearingsAreRead(t *testing.T) {
 	for text, want := range map[string]float64{
 		"N": 0, "nw": 315, "North-West": 315, "south east": 135, "SSW": 202.5, "east": 90, "315": 315, "315°": 315, "315 ° NW": 315,
 		"-45": 315, "0": 0, "360": 360, "22,5": 22.5, "7 deg": 7, " w ": 270,
+		"N 45 W": 315, "N45E": 45, "S 30 E": 150, "south 30° west": 210, "n 0 w": 0, "N 22.5 W": 337.5, "S 90 E": 90,
+		"330 NW": 330, "359 N": 359, "10 N": 10, "-30 nw": 330, "212 SSW": 212,
 	} {
 		if got, err := Read(Bearing, Metric, text); err != nil || got != want {
 			t.Errorf("%q: %v, %v, want %v", text, got, err, want)
 		}
 	}
-	for _, text := range []string{"", "up", "400", "-361", "NN", "ten", "12 m", strings.Repeat("n", 50)} {
+	for _, text := range []string{"", "up", "400", "-361", "NN", "ten", "12 m", "45 NW", "345 NW", "215 SSW", "-45 NE", "N 91 W", "N 45", "45 N 45 W", strings.Repeat("n", 50)} {
 		if got, err := Read(Bearing, Metric, text); err == nil {
 			t.Errorf("%q is read as %v", text, got)
 		}

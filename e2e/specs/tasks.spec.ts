@@ -62,7 +62,7 @@ test("the board makes sense by roles and names alone", async ({ page, job }) => 
   await expect(picks(page).first()).toHaveAccessibleName(/^1: Boathouse limb, down, /);
   // 3 What does the cut do to weight and verdict?
   const cut = page.getByRole("slider", { name: "Place of the cut" });
-  await expect(cut).toHaveAttribute("aria-valuetext", /^\d+\.\d+ m, [\d,]+ kg, /);
+  await expect(cut).toHaveAttribute("aria-valuetext", /^at the union, [\d,]+ kg, /);
   const was = await cut.getAttribute("aria-valuetext");
   await cut.focus();
   await page.keyboard.press("ArrowUp");
@@ -109,4 +109,89 @@ test("a holding line beside a pull, and a piece for the crane, counted", async (
   await expect(rung(page, "Crane")).toContainText("kN");
   expect(other.count, "by crane").toBeLessThanOrEqual(3);
   await page.request.delete(`/api/jobs/${fold.id}`);
+});
+
+// Mill Fold, its garden with another tree beyond the glasshouse.
+test("a limb swung past the glasshouse to another tree, counted", async ({ page }) => {
+  const made = (await (await page.request.post(`/api/jobs/${second}/copy`)).json()) as {
+    id: string;
+  };
+  const head = (await (await page.request.get(`/api/jobs/${made.id}`)).json()) as {
+    revision: number;
+    job: { site: { anchors: unknown[] } };
+  };
+  head.job.site.anchors.push({
+    id: "a2",
+    name: "garden walnut",
+    kind: "tree",
+    at: { x: 1, y: 13 },
+    height_m: 10,
+    diameter_m: 0.55,
+  });
+  const put = await page.request.put(`/api/jobs/${made.id}`, {
+    data: head.job,
+    headers: { "If-Match": `"${head.revision}"`, "Idempotency-Key": crypto.randomUUID() },
+  });
+  expect(put.status()).toBe(200);
+  await page.goto(`/job/${made.id}`);
+  await picks(page).nth(5).click();
+  const hand = new Hand(page);
+  await hand.key("2");
+  await hand.choose("Way down", "between two points");
+  hand.count++;
+  await page.getByLabel("Rig", { exact: true }).selectOption({ label: "Yard rig" });
+  const carried = page.getByLabel("Carried to");
+  await expect(carried).toHaveValue("");
+  await expect(page.getByText("Yard rig has no second line").first()).toBeVisible();
+  await hand.choose("Carried to", "garden walnut");
+  await hand.key("1");
+  await expect(rung(page, "Second line")).toContainText("kN");
+  await expect(page.getByRole("region", { name: "Passes" })).toContainText("garden glasshouse");
+  expect(hand.count, "swung to another tree").toBeLessThanOrEqual(5);
+  await saved(page);
+
+  // Beneath: what both lines carry across, as the core has it.
+  const kept = (await (await page.request.get(`/api/jobs/${made.id}`)).json()) as { job: object };
+  const said = (await (
+    await page.request.post("/api/assess?pick=p6", { data: kept.job })
+  ).json()) as {
+    detail: {
+      carried: { out_m: number; first_kn: number; second_kn: number }[];
+      ladder: { part: string; peak_kn: number }[];
+    };
+  };
+  const first = Math.max(...said.detail.carried.map((c) => c.first_kn));
+  await expect(page.getByTestId("across")).toContainText(`first line up to ${first.toFixed(1)} kN`);
+  expect(said.detail.ladder.find((r) => r.part === "line")?.peak_kn).toBeCloseTo(first, 6);
+  await page.request.delete(`/api/jobs/${made.id}`);
+});
+
+test("what stands beneath the tree belongs to the way down", async ({ page }) => {
+  await page.goto(`/job/${second}`);
+  // Free: where it lies and what it weighs there.
+  await picks(page).first().click();
+  const read = async (pick: string) => {
+    const { job } = (await (await page.request.get(`/api/jobs/${second}`)).json()) as {
+      job: object;
+    };
+    return (await (await page.request.post(`/api/assess?pick=${pick}`, { data: job })).json()) as {
+      detail: {
+        piece: { mass_kg: { likely: number } };
+        landing?: { far_m: number; near_m: number; reason: string };
+        lift?: { radius_m: number; allowed_kg: number; farthest_m: number };
+      };
+    };
+  };
+  const free = (await read("p1")).detail;
+  const lies = page.getByTestId("lies");
+  await expect(lies).toContainText(`${free.piece.mass_kg.likely.toFixed(1)} kg`);
+  await expect(lies).toContainText(`up to ${free.landing?.far_m.toFixed(2)} m from the foot`);
+  await expect(lies).toContainText(free.landing?.reason ?? "?");
+  // By crane: its chart against the radius.
+  await picks(page).nth(3).click();
+  const hook = page.getByTestId("hook");
+  const lift = (await read("p4")).detail.lift;
+  await expect(hook).toContainText(`at ${lift?.radius_m.toFixed(2)} m`);
+  await expect(hook).toContainText(Math.round(lift?.allowed_kg ?? 0).toLocaleString("en"));
+  await expect(hook).toContainText(`out to ${lift?.farthest_m.toFixed(2)} m at most`);
 });

@@ -211,7 +211,7 @@ func paperPick(f *assess.PickFigures, system units.System) PaperPick {
 	if f.What == job.WhatLimb {
 		at = one.Cut + " out"
 		if f.FromM == 0 {
-			at = "at its base"
+			at = "at the union"
 		}
 	}
 	one.Cut = strings.TrimSpace(f.Cut + " " + at)

@@ -17,6 +17,17 @@
     window.addEventListener("vite:preloadError", again);
     return () => window.removeEventListener("vite:preloadError", again);
   });
+
+  // What keeps the application on this device fetches all of it: not while the first view is drawn.
+  $effect(() => {
+    if (!("serviceWorker" in navigator) || import.meta.env.DEV) return;
+    const keep = () =>
+      void navigator.serviceWorker.register("/service-worker.js").catch(() => {
+        // A browser that keeps nothing: with a signal all is as ever.
+      });
+    const later = setTimeout(keep, 1500);
+    return () => clearTimeout(later);
+  });
 </script>
 
 {#if known.reference}

@@ -1568,6 +1568,17 @@ export interface components {
             /** Format: double */
             thick_m: number;
         };
+        AssessCarriedAt: {
+            /** Format: double */
+            first_kn: number;
+            /**
+             * Format: double
+             * @description From the first point, level
+             */
+            out_m: number;
+            /** Format: double */
+            second_kn: number;
+        };
         AssessCatchFigures: {
             /** Format: double */
             amplification: number;
@@ -1651,6 +1662,8 @@ export interface components {
             arc?: components["schemas"]["AssessArcFigures"];
             /** @description Of what stands of the tree before this pick: above the hinge when it is felled */
             balance?: components["schemas"]["AssessBalance"];
+            /** @description Between two points: what both lines carry on the way across */
+            carried?: components["schemas"]["AssessCarriedAt"][];
             catch?: components["schemas"]["AssessCatchFigures"];
             cautions: string[];
             /** @description How close it comes to what stands around, nearest first */
@@ -1966,10 +1979,20 @@ export interface components {
              * @description Of the fall, at the heavy end
              */
             energy_kj: number;
+            /**
+             * Format: double
+             * @description Likewise to the farthest
+             */
+            far_m: number;
             /** @description Limbs beneath that it may hang up on */
             hangs_on: string[];
             /** @description Targets it may come down on */
             hits: string[];
+            /**
+             * Format: double
+             * @description From the middle of the tree's foot to the nearest of where it may come down; 0: on the foot
+             */
+            near_m: number;
             reason: string;
             /** @description The no-go sector it would go into; empty: none */
             sector: string;
@@ -2005,9 +2028,31 @@ export interface components {
             top_m: number;
         };
         AssessLiftFigures: {
+            /**
+             * Format: double
+             * @description That share of the chart's figure here; null: it has none
+             */
+            allowed_kg: number | null;
             /** Format: double */
             capacity_kg: number | null;
+            /** @description What the chart has for its boom, step by step outward */
+            chart: components["schemas"]["CraneRead"][];
             crane: string;
+            /**
+             * Format: double
+             * @description Of its balance where it grows
+             */
+            cut_radius_m: number;
+            /**
+             * Format: double
+             * @description Where it is put down; null: nobody says
+             */
+            down_radius_m: number | null;
+            /**
+             * Format: double
+             * @description How far out that share takes what hangs on the hook, heavy end; 0: nowhere
+             */
+            farthest_m: number;
             hook_kg: components["schemas"]["WoodRange"];
             /**
              * Format: double
@@ -2016,6 +2061,11 @@ export interface components {
             hook_over_m: number;
             /** Format: double */
             radius_m: number;
+            /**
+             * Format: double
+             * @description Of the chart that counts
+             */
+            share_pct: number;
             /**
              * Format: double
              * @description Positive: cut end up
@@ -2971,6 +3021,12 @@ export interface components {
              * @description Length, m
              */
             length_m: number;
+        };
+        CraneRead: {
+            /** Format: double */
+            capacity_kg: number;
+            /** Format: double */
+            radius_m: number;
         };
         CraneReadChart: {
             booms_m: number[];

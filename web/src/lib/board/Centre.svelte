@@ -43,7 +43,7 @@
   {#if session.detail?.piece}
     {@const piece = session.detail.piece}
     <div
-      class="pointer-events-none absolute top-1 left-12 max-w-[270px] max-lg:hidden"
+      class="pointer-events-none absolute top-1 left-12 max-w-[325px] max-lg:hidden"
       data-testid="piece"
     >
       <div class="text-3xl leading-none font-bold halo-text" data-testid="weight">
@@ -51,7 +51,7 @@
       </div>
       <div class="text-sm font-semibold halo-text">
         {print("mass", piece.mass_kg.low)} to {print("mass", piece.mass_kg.high)} ·
-        {print("height", piece.length_m)} · {print("diameter", piece.diameter_at_cut_m)} at the cut
+        {print("height", piece.length_m)} · cut {print("diameter", piece.diameter_at_cut_m)}
       </div>
     </div>
   {/if}

@@ -1,17 +1,18 @@
 <script lang="ts">
-  import type { Job } from "../api/client";
+  import type { Assessment, Job } from "../api/client";
   import { figure, print, unitOf } from "../reference.svelte";
   import { placed } from "./labels";
-  import { across, markStep, outlineOf, type View } from "./view";
+  import { across, markStep, outlineOf, woodRoom, type View } from "./view";
 
   interface Props {
     job: Job;
+    assessment: Assessment;
     view: View;
     width: number;
     height: number;
   }
 
-  let { job, view, width, height }: Props = $props();
+  let { job, assessment, view, width, height }: Props = $props();
 
   let y = $derived((z: number) => view.ground - z * view.perMetre);
 
@@ -48,8 +49,10 @@
           text: s.target.name,
           size: 11,
           anchor: "start",
+          until: s.x + s.wide,
         })),
       { left: 28, right: width - 4, top: 2, bottom: height - 4 },
+      assessment.trees.flatMap((tree) => woodRoom(view, tree.shape, tree.stem)),
     ),
   );
   let zones = $derived(

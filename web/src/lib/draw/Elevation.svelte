@@ -8,7 +8,17 @@
   import Film from "./Film.svelte";
   import Pulls from "./Pulls.svelte";
   import Rigging from "./Rigging.svelte";
-  import { across, alongLimb, onStem, outlineOf, put, widthAt, wind, type View } from "./view";
+  import {
+    across,
+    alongLimb,
+    onStem,
+    outlineOf,
+    put,
+    widthAt,
+    wind,
+    woodRoom,
+    type View,
+  } from "./view";
   import TwoLines from "./TwoLines.svelte";
   import Wood from "./Wood.svelte";
 
@@ -112,15 +122,27 @@
       left = Math.min(...xs) - pad - 0.6;
       far = Math.max(...xs) + pad + 0.6;
     }
-    const tall = Math.max(60, height - 30 - 16);
-    const perMetre = Math.min(tall / (high - low), Math.max(60, width - 60) / (far - left));
-    return {
-      foot,
-      right,
-      axis: 40 + (width - 50) / 2 - ((left + far) / 2) * perMetre,
-      ground: height - 26 + low * perMetre,
-      perMetre,
+    // What the piece weighs and the tools stand above the tree, the small plan beside it.
+    const tall = Math.max(60, height - 30 - (width < 640 ? 50 : 62));
+    const beside = (kept: number): View => {
+      const wide = Math.max(60, width - 60 - kept);
+      const perMetre = Math.min(tall / (high - low), wide / (far - left));
+      return {
+        foot,
+        right,
+        axis: 40 + (width - 50 - kept) / 2 - ((left + far) / 2) * perMetre,
+        ground: height - 26 + low * perMetre,
+        perMetre,
+      };
     };
+    const whole = beside(0);
+    const plan = width < 640 ? 120 : 168;
+    const covered = assessment.trees
+      .flatMap((tree) => woodRoom(whole, tree.shape, tree.stem))
+      .some((wood) => wood.right > width - plan && wood.top < plan + 50);
+    if (!covered) return whole;
+    const less = beside(plan);
+    return less.perMetre > 0.7 * whole.perMetre ? less : whole;
   });
 
   // Where the cut is drawn, and which way it is dragged.
@@ -279,10 +301,27 @@
     const fresh = pickAt(session.job, session.tree, limb, limb && place < 0.5 ? 0 : place);
     void session.change((job) => job.picks.push(fresh), [fresh.id]);
   }
+  let cutAt = $derived(limbAt >= 0 && cut === 0 ? "at the union" : print("height", cut));
+  // Beside the wood: of a stem to the left, of a limb square to it and away from what it grows on.
+  function tagAt(from: NonNullable<typeof grip>, half: number, room: number, union: boolean) {
+    if (!from.limb) return { x: Math.max(76, from.x - from.wide / 2 - 46), y: from.y };
+    const out = from.dx < 0 ? -1 : 1;
+    const down = from.dy < 0 ? 1 : -1;
+    const square = { x: out * Math.abs(from.dy), y: down * Math.abs(from.dx) };
+    const far = half + 6 + Math.abs(square.x) * room + Math.abs(square.y) * 13;
+    // The stem, or the limb it grows on, is as wide again beside a union.
+    const least = union ? room + half : 0;
+    const x = from.x + out * Math.max(Math.abs(square.x) * far, least);
+    return {
+      x: Math.max(room + 4, Math.min(width - room - 4, x)),
+      y: Math.max(18, Math.min(height - 40, from.y + square.y * far)),
+    };
+  }
+
   // What the cut makes of the piece, as its slider is read out.
   let cutWords = $derived(
     [
-      print("height", cut),
+      cutAt,
       figures?.mass_kg && print("mass", figures.mass_kg.likely),
       figures?.verdict,
       figures?.worst,
@@ -302,7 +341,7 @@
     aria-label={`The tree in elevation, to scale, ${wind(right)} to the right`}
   >
     {#if width > 80 && height > 120}
-      <Backdrop job={session.job} {view} {width} {height} />
+      <Backdrop job={session.job} {assessment} {view} {width} {height} />
       {#each assessment.trees as tree, i (tree.id)}
         {#if tree.shape.stem.length > 1}
           {@const other = i !== session.treeIndex}
@@ -367,12 +406,10 @@
         {@const { least, most } = bounds()}
         {@const nx = -grip.dy}
         {@const ny = grip.dx}
-        {@const side = grip.limb ? (grip.y < 60 ? 1 : -1) : -1}
         {@const half = grip.wide / 2 + 10}
-        {@const tag = {
-          x: grip.limb ? grip.x + 4 : Math.max(76, grip.x - grip.wide / 2 - 46),
-          y: grip.limb ? grip.y + side * 30 : grip.y,
-        }}
+        {@const union = limbAt >= 0 && cut === 0}
+        {@const room = union ? 48 : 32}
+        {@const tag = tagAt(grip, half, room, union)}
         <g
           role="slider"
           tabindex="0"
@@ -394,7 +431,13 @@
           onblur={() => session.release()}
         >
           <circle cx={grip.x} cy={grip.y} r="22" fill="transparent" />
-          <rect x={tag.x - 36} y={tag.y - 22} width="72" height="44" fill="transparent" />
+          <rect
+            x={tag.x - room - 4}
+            y={tag.y - 22}
+            width={2 * room + 8}
+            height="44"
+            fill="transparent"
+          />
           <path
             d={`M${grip.x - nx * half} ${grip.y - ny * half}L${grip.x + nx * half} ${grip.y + ny * half}`}
             class="stroke-primary"
@@ -406,9 +449,9 @@
             stroke-width="1"
           />
           <rect
-            x={tag.x - 32}
+            x={tag.x - room}
             y={tag.y - 13}
-            width="64"
+            width={2 * room}
             height="26"
             rx="4"
             class="fill-primary stroke-base-content stroke-0 group-focus-visible:stroke-[3px]"
@@ -417,7 +460,7 @@
             x={tag.x}
             y={tag.y + 5}
             text-anchor="middle"
-            class="fill-primary-content text-[14px] font-bold">{print("height", cut)}</text
+            class="fill-primary-content text-[14px] font-bold">{cutAt}</text
           >
         </g>
       {/if}

@@ -56,3 +56,31 @@ test("more names than there is room for are all given a place", () => {
   const labels = Array.from({ length: 60 }, (_, i) => label(String(i), 200, 100));
   expect(placed(labels, within).size).toBe(60);
 });
+
+test("a name stands beside wood, not over it, where its wall goes on far enough", () => {
+  const stem = { left: 90, right: 130, top: 0, bottom: 200 };
+  const one = { ...label("a", 80, 80), anchor: "start" as const, until: 300 };
+  expect(placed([one], within, [stem]).get("a")).toEqual({ x: 133, y: 80 });
+  // Its wall ends behind the stem: it stays where it is, over the wood.
+  expect(placed([{ ...one, until: 150 }], within, [stem]).get("a")).toEqual({ x: 80, y: 80 });
+});
+
+test("a name goes a line down where a limb is drawn", () => {
+  const limb = { left: 40, right: 200, top: 66, bottom: 82 };
+  const at = placed([label("a", 100, 80)], within, [limb]).get("a");
+  expect(at?.x).toBe(100);
+  expect(at?.y).toBeCloseTo(80 + 1.22 * 12, 9);
+});
+
+test("two names beside one stem do not meet", () => {
+  const stem = { left: 90, right: 130, top: 0, bottom: 200 };
+  const labels = ["a", "b"].map((id) => ({
+    ...label(id, 80, 80),
+    anchor: "start" as const,
+    until: 300,
+  }));
+  const places = placed(labels, within, [stem]);
+  const [a, b] = labels.map((one) => box(one, places.get(one.id) ?? { x: 0, y: 0 }));
+  expect(a && b && (a.bottom <= b.top || b.bottom <= a.top)).toBe(true);
+  for (const one of [a, b]) expect(one && one.left >= 130).toBe(true);
+});

@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import type { Shape } from "../api/client";
-import { across, markStep, onStem, put, widthAt, wind, type View } from "./view";
+import { across, markStep, onStem, put, widthAt, wind, woodRoom, type View } from "./view";
 
 const view: View = { foot: { x: 2, y: 1, z: 0 }, right: 90, axis: 300, ground: 500, perMetre: 20 };
 
@@ -25,6 +25,36 @@ test("the stem is straight between the places it is drawn by, and on beyond them
   expect(onStem(shape, 11)).toEqual({ x: 1, y: 2, z: 11 });
   expect(onStem(shape, 13.5).y).toBeCloseTo(3, 12);
   expect(onStem(shape, 0).x).toBeCloseTo(-0.2, 12);
+});
+
+test("the room of a stem and a limb is as wide as their wood", () => {
+  const shape = {
+    foot: { x: 2, y: 1, z: 0 },
+    stem: [
+      [2, 1, 0, 0.4],
+      [2, 1, 10, 0.2],
+    ],
+    limbs: [
+      {
+        id: "l",
+        points: [
+          [2, 1, 5, 0.1],
+          [8, 1, 5, 0.1],
+        ],
+      },
+    ],
+  } as unknown as Shape;
+  const rooms = woodRoom(view, shape, [
+    { at_m: 0, diameter_m: 0.4 },
+    { at_m: 10, diameter_m: 0.2 },
+  ]);
+  // 0.4 m at 20 to the metre: 4 to each side of the axis, from the ground to the top.
+  expect(rooms[0]).toEqual({ left: 296, right: 304, top: 300, bottom: 500 });
+  // Six parts of 1 m and of 0.1 m, level at 5 m.
+  expect(rooms).toHaveLength(7);
+  expect(rooms[6]?.right).toBeCloseTo(300 + 6 * 20 + 1, 9);
+  expect(rooms[6]?.top).toBeCloseTo(500 - 5 * 20 - 1, 9);
+  expect(woodRoom(view, { ...shape, stem: [], limbs: [] }, [])).toEqual([]);
 });
 
 test("a width is read off between two readings", () => {

@@ -116,6 +116,43 @@ export function stemPath(
   );
 }
 
+/** The room that a tree's wood takes on the drawing, piece by piece. */
+export function woodRoom(
+  view: View,
+  shape: Shape,
+  stem: Station[],
+): { left: number; right: number; top: number; bottom: number }[] {
+  const room = (a: Point, b: Point, wide: number) => ({
+    left: Math.min(a.x, b.x) - wide / 2,
+    right: Math.max(a.x, b.x) + wide / 2,
+    top: Math.min(a.y, b.y) - (a.x === b.x ? 0 : wide / 2),
+    bottom: Math.max(a.y, b.y) + (a.x === b.x ? 0 : wide / 2),
+  });
+  const between = (places: { at: Place; wide: number }[]) =>
+    places.slice(1).map((place, i) => {
+      const before = places[i] as { at: Place; wide: number };
+      return room(
+        put(view, before.at),
+        put(view, place.at),
+        Math.max(before.wide, place.wide) * view.perMetre,
+      );
+    });
+  const top = stem.at(-1)?.at_m ?? 0;
+  const heights = shape.stem.length > 1 && stem.length > 1 ? corners(shape, 0, top) : [];
+  const parts = 6;
+  return [
+    ...between(
+      heights.map((z) => ({
+        at: onStem(shape, z),
+        wide: widthAt(stem, Math.max(z, stem[0]?.at_m ?? 0)).outside,
+      })),
+    ),
+    ...shape.limbs.flatMap((limb) =>
+      between(Array.from({ length: parts + 1 }, (_, i) => alongLimb(limb, i / parts))),
+    ),
+  ];
+}
+
 /** A limb between two shares of its length. */
 export function limbPath(view: View, limb: LimbShape, from: number, to: number): string {
   const parts = 6;

@@ -27,6 +27,8 @@
     /** Hides the label from the eye, not from a reader. */
     bare?: boolean;
     hint?: string;
+    /** What a value of nought is called, in one word. */
+    nought?: string;
     /** Makes the change in place of writing the value at path. */
     put?: (value: number | undefined, text: string, seen: Job) => Promise<Fault[]>;
   }
@@ -42,6 +44,7 @@
     step,
     bare = false,
     hint = "",
+    nought,
     put,
   }: Props = $props();
 
@@ -52,6 +55,7 @@
   let shown = $derived.by(() => {
     if (noted) return noted;
     if (value === undefined) return "";
+    if (value === 0 && nought) return nought;
     return quantity === "number" ? String(+value.toFixed(4)) : entry(quantity, value);
   });
   // Where the core has it: by its place, as faults and defaults are named.
@@ -87,6 +91,7 @@
   }
 
   async function read(text: string): Promise<number | string> {
+    if (text === nought) return 0;
     if (quantity === "number") {
       const figure = Number(text.replace(",", "."));
       return Number.isFinite(figure) ? figure : `“${text}” is no number.`;

@@ -13,9 +13,11 @@
     value: Place | undefined;
     /** What it means when there is none; absent: there must be one. */
     none?: string;
+    /** Makes the change in place of writing the value at path. */
+    put?: (place: Place | undefined) => void;
   }
 
-  let { session, path, label, value, none }: Props = $props();
+  let { session, path, label, value, none, put }: Props = $props();
 
   const others = $derived(session.job.trees.length > 1);
   let key = $derived(
@@ -56,7 +58,8 @@
       place = { on, anchor: id, at_m: anchor?.height_m ?? 0.5 };
     }
     if (place && tree) place.tree = tree;
-    void session.change((job) => assign(job, path, place));
+    if (put) put(place);
+    else void session.change((job) => assign(job, path, place));
   }
 </script>
 

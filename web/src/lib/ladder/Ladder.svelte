@@ -137,7 +137,7 @@
   {/if}
 
   {#if detail?.clear.length}
-    <div class="border-b border-base-300 px-4 py-2 text-sm">
+    <section aria-label="Passes" class="border-b border-base-300 px-4 py-2 text-sm">
       <h3 class="font-bold">Passes</h3>
       <ul class="mt-1 space-y-0.5">
         {#each detail.clear as near (near.name)}
@@ -148,7 +148,7 @@
           </li>
         {/each}
       </ul>
-    </div>
+    </section>
   {/if}
   {#if detail?.spar}
     <p class="border-b border-base-300 px-4 py-2 text-sm">

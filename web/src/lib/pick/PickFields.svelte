@@ -1,7 +1,7 @@
 <script lang="ts">
   import Combine from "@lucide/svelte/icons/combine";
   import Scissors from "@lucide/svelte/icons/scissors";
-  import type { Pick, Way } from "../api/client";
+  import type { Pick, Place, Way } from "../api/client";
   import Choice from "../fields/Choice.svelte";
   import Measure from "../fields/Measure.svelte";
   import Name from "../fields/Name.svelte";
@@ -58,6 +58,14 @@
         if (crane)
           one.lift = { crane, slings: [sling("first sling", 0.15), sling("second sling", 0.75)] };
       }
+    });
+  }
+
+  /** Gives a rig its second line, or moves it. */
+  function carryTo(id: string, place: Place | undefined) {
+    void session.change((job) => {
+      const one = job.rigs.find((r) => r.id === id);
+      if (one && place) one.second = { ...one.second, place };
     });
   }
 
@@ -131,6 +139,7 @@
         label={pick.what === "limb" ? "Cut, out along it" : "Cut at height"}
         quantity="height"
         value={figures?.from_m}
+        nought={pick.what === "limb" ? "union" : undefined}
         step={0.1}
       />
       {#if held}
@@ -154,6 +163,19 @@
       <!-- Without a rope there is nothing to work out: it is chosen here as in the rig. -->
       <div class="space-y-2 border-l-4 border-primary pl-2" role="group" aria-label="Its rope">
         <Rope {session} {rig} at={byId("rigs", rig.id)} />
+      </div>
+    {/if}
+    {#if pick.way === "two-points" && rig}
+      <!-- Where it is carried to, chosen here as in the rig. -->
+      <div class="border-l-4 border-primary pl-2">
+        <PlaceField
+          {session}
+          path={`${byId("rigs", rig.id)}.second.place`}
+          label="Carried to"
+          value={rig.second?.place}
+          none={rig.second ? undefined : "not said"}
+          put={(place) => carryTo(rig.id, place)}
+        />
       </div>
     {/if}
     <div class="grid grid-cols-2 gap-2">

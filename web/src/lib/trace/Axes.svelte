@@ -2,7 +2,7 @@
   import type { ScaleLinear } from "d3-scale";
   import { figure } from "../reference.svelte";
 
-  // The grid of a force against something: forces up, what it runs along below.
+  // The grid of a force, or a mass, against something: that up, what it runs along below.
   let {
     x,
     y,
@@ -11,6 +11,7 @@
     pad,
     forces,
     unit = "",
+    of = "force",
   }: {
     x: ScaleLinear<number, number>;
     y: ScaleLinear<number, number>;
@@ -19,6 +20,8 @@
     pad: { left: number; right: number };
     forces: number;
     unit?: string;
+    /** What goes up: its figures are SI. */
+    of?: "force" | "mass";
   } = $props();
 </script>
 
@@ -29,7 +32,7 @@
     stroke-width="0.7"
   />
   <text x={pad.left - 4} y={y(tick) + 4} text-anchor="end" class="fill-[var(--faint)]"
-    >{figure("force", tick).replace(/\.0+$/, "")}</text
+    >{figure(of, tick).replace(/\.0+$/, "")}</text
   >
 {/each}
 {#each x.ticks(6) as tick (tick)}

@@ -2,13 +2,19 @@
   import { scaleLinear } from "d3-scale";
   import { path } from "../draw/view";
   import { figure, print } from "../reference.svelte";
+  import type { Assessment } from "../api/client";
   import type { Session } from "../session/session.svelte";
+  import Across from "./Across.svelte";
   import Axes from "./Axes.svelte";
   import Course from "./Course.svelte";
   import Fall from "./Fall.svelte";
+  import Hook from "./Hook.svelte";
+  import Lies from "./Lies.svelte";
   import Reel from "./Reel.svelte";
 
-  let { session }: { session: Session } = $props();
+  // What is beneath the tree belongs to the way down: a drop, a fall, both lines, the hook's chart
+  // or where it lies.
+  let { session, assessment }: { session: Session; assessment: Assessment } = $props();
 
   let width = $state(0);
   let spreading = $state(false);
@@ -16,6 +22,7 @@
   const pad = { left: 34, right: 92, top: 8, bottom: 16 };
 
   let trace = $derived(session.trace);
+  let detail = $derived(session.detail);
   let series = $derived(trace?.run?.series);
   let end = $derived(series?.t_s.at(-1) ?? 1);
   let most = $derived(
@@ -75,7 +82,7 @@
     "shrink-0 overflow-hidden border-t border-base-300",
     trace?.fall ? "h-[212px]" : "h-[178px]",
   ]}
-  aria-label="The drop through time"
+  aria-label="How it comes down"
   data-testid="trace"
 >
   {#if trace?.fall}
@@ -171,6 +178,12 @@
         {caution}
       </p>
     {/each}
+  {:else if detail?.lift}
+    <Hook lift={detail.lift} />
+  {:else if detail?.carried?.length}
+    <Across carried={detail.carried} />
+  {:else if detail?.landing}
+    <Lies {session} {assessment} {detail} landing={detail.landing} />
   {:else}
     <p class="px-4 py-3 text-sm faint">
       {trace?.why || (session.pick ? "Following the drop" : "Choose a pick to follow its drop.")}

@@ -11,7 +11,8 @@
 
   function setSecond(on: boolean) {
     edits.change((one, job) => {
-      const anchor = job.site.anchors[0];
+      // The highest there is: what is carried hangs from it.
+      const [anchor] = [...job.site.anchors].sort((a, b) => (b.height_m ?? 0) - (a.height_m ?? 0));
       if (on) {
         one.second = {
           place: anchor

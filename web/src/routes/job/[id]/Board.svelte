@@ -41,7 +41,11 @@
   });
   let awake = $state(false);
   $effect(() => {
-    if (assessment && !awake) setTimeout(() => (awake = true), 0);
+    if (!assessment || awake) return;
+    const wake = () => setTimeout(() => (awake = true), 0);
+    // A page in the background draws no frames.
+    if (document.visibilityState === "visible") requestAnimationFrame(wake);
+    else wake();
   });
   const mounted = (which: string) => (narrow.current ? (opened[which] ?? false) : true);
 
@@ -185,7 +189,7 @@
           <Centre {session} {assessment} {view} />
           {#if awake}
             {#await import("$lib/trace/Trace.svelte") then { default: Trace }}
-              <Trace {session} />
+              <Trace {session} {assessment} />
             {/await}
           {/if}
         {:else}
