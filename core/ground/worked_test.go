@@ -11,6 +11,7 @@ import (
 	"elkstay/core/line"
 	"elkstay/core/timber"
 	"elkstay/core/units"
+	"elkstay/core/wood"
 )
 
 // A way begins anywhere on the site: what counts is from there to where it goes.
@@ -208,5 +209,37 @@ func TestLoadsOnTheirBounds(t *testing.T) {
 		if want == "" && got != "" || !strings.Contains(got, want) {
 			t.Errorf("a bed of %v m: %q, want %q", bed, got, want)
 		}
+	}
+}
+
+// Light, likely and heavy ends are summed each on its own: by volume times each density. What stays
+// is not in what goes; what has gone is said as one.
+func TestEndsAreSummedEachOnItsOwn(t *testing.T) {
+	j := lot(func(j *job.Job) {
+		j.Trees[0].Wood = wood.Wood{Density: &wood.Range{Low: 800, Likely: 900, High: 1000}}
+		j.Ground = &job.Ground{LeastM: of(0.2), Logs: []job.Logging{{ID: "a", LengthsM: []float64{1}}, {ID: "b", LengthsM: []float64{1}, Kept: true}},
+			Trucks: []job.Truck{{ID: "t", Name: "t", Gone: []job.Gone{{ID: "g", What: job.TakesLogs, Kg: 120}, {ID: "h", What: job.TakesChips, Kg: 30}}}}}
+	})
+	g := lies(t, j)
+	// Of the first, 3 m, two logs of a metre and what is left; of the second, 2.9 m, likewise. Two saw
+	// cuts of a centimetre each go to chips.
+	goes, stays := 2.98*math.Pi/4*0.16, 2.88*math.Pi/4*0.16
+	for i, density := range [3]float64{800, 900, 1000} {
+		end := func(r wood.Range) float64 { return [3]float64{r.Low, r.Likely, r.High}[i] }
+		near(t, "to go", end(g.Away.LogsKg), density*goes)
+		near(t, "to stay", end(g.Away.KeptKg), density*stays)
+		near(t, "a piece's logs", end(g.Pieces[0].LogsKg), density*goes)
+		near(t, "its first log", end(g.Pieces[0].Parts[0].Logs[0].MassKg), density*math.Pi/4*0.16)
+	}
+	near(t, "solid", g.Away.LogsM3, goes)
+	if want := "6 logs: 337 kg to go, 326 kg to stay; "; !strings.HasPrefix(g.Said, want) || !strings.HasSuffix(g.Said, "Gone: 150 kg.") {
+		t.Errorf("%q, want %q", g.Said, want)
+	}
+	if want := "3 logs, 337 kg, the heaviest up to 126 kg"; !strings.HasPrefix(g.Pieces[0].Said, want) {
+		t.Errorf("%q, want %q", g.Pieces[0].Said, want)
+	}
+	half := zoneOf(&assess.Heap{Zone: "lawn", AreaM2: 4, After: []assess.Heaped{{Number: 1, Pieces: 2, Kg: 700, CoversM2: 1}}}, units.Metric)
+	if half.Said != "2 pieces, 700 kg in all: they cover 25 % of it." {
+		t.Error(half.Said)
 	}
 }
