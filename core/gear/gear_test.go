@@ -1,7 +1,9 @@
 package gear
 
 import (
+	"fmt"
 	"math"
+	"slices"
 	"strings"
 	"testing"
 )
@@ -57,6 +59,38 @@ func TestTypicalRopesAreSound(t *testing.T) {
 		}
 		if limit, known := rope.Rating().WorkingLimit(DefaultDesignFactor); !known || limit.Kn >= rope.BreakingKn/5 {
 			t.Errorf("%s works at %v of %v kN", rope.Name, limit.Kn, rope.BreakingKn)
+		}
+	}
+	// Every size of a kind holds about as much to the square millimetre, and none stretches more
+	// than a thinner one.
+	for _, made := range constructions {
+		var before *NamedRope
+		for _, size := range made.sizes {
+			ropes := TypicalRopes()
+			i := slices.IndexFunc(ropes, func(r NamedRope) bool {
+				return strings.HasSuffix(r.Name, fmt.Sprintf(" %g mm %s", size.mm, made.name))
+			})
+			rope := &ropes[i]
+			if before != nil {
+				each := func(r *NamedRope) float64 { return r.BreakingKn / r.DiameterM / r.DiameterM }
+				if ratio := each(rope) / each(before); rope.BreakingKn <= before.BreakingKn || ratio < 0.9 || ratio > 1.1 {
+					t.Errorf("%s holds %v times %s to the square", rope.Name, ratio, before.Name)
+				}
+				for k := range rope.Elongation {
+					if rope.Elongation[k].StrainPct > before.Elongation[k].StrainPct {
+						t.Errorf("%s stretches more than %s", rope.Name, before.Name)
+					}
+				}
+			}
+			before = rope
+		}
+	}
+	// Three-strand polyamide of ISO 1140 (from memory, kN): no more than that, and no less than nine tenths.
+	for mm, iso := range map[float64]float64{12: 29.4, 16: 52, 20: 81.4, 24: 118} {
+		for _, rope := range TypicalRopes() {
+			if strings.HasSuffix(rope.Name, fmt.Sprintf("%g mm three-strand, polyamide", mm)) && (rope.BreakingKn > iso || rope.BreakingKn < 0.9*iso) {
+				t.Errorf("%s: %v kN, the standard's %v", rope.Name, rope.BreakingKn, iso)
+			}
 		}
 	}
 	if !strings.Contains(TypicalSource, "from memory") {

@@ -1,5 +1,10 @@
 package gear
 
+import (
+	"fmt"
+	"math"
+)
+
 // A NamedRope is a rope as a job carries it: the maker's figures under a name.
 type NamedRope struct {
 	Name      string   `json:"name,omitempty" maxLength:"80" doc:"What the crew calls it"`
@@ -16,19 +21,37 @@ func (r NamedRope) Rating() Rating { return Rating{MarkedKn: r.MarkedKn, Breakin
 // TypicalSource is how the typical ropes are cited.
 const TypicalSource = "round figures of their kind, from memory: put your maker's figures in their place"
 
-// TypicalRopes returns ropes to begin with: round figures of common kinds of
-// rigging line, from memory, to be replaced by the maker's.
+// A construction is how a rope is made, in the sizes that crews carry.
+type construction struct {
+	name  string
+	sizes []struct{ mm, breakingKn float64 }
+	// stretch at 10, 20 and 30 % of strength of its smallest and of its largest size, %: between
+	// them by the diameter
+	small, large [3]float64
+}
+
+var constructions = []construction{
+	{"double braid, polyester", []struct{ mm, breakingKn float64 }{{10, 30}, {12, 44}, {14, 62}, {16, 80}, {19, 110}, {22, 145}, {25, 180}}, [3]float64{2.0, 3.3, 4.3}, [3]float64{1.5, 2.5, 3.3}},
+	{"twelve-strand, polyester", []struct{ mm, breakingKn float64 }{{10, 24}, {13, 40}, {16, 60}, {19, 84}}, [3]float64{2.8, 4.5, 5.9}, [3]float64{2.2, 3.6, 4.7}},
+	{"three-strand, polyamide", []struct{ mm, breakingKn float64 }{{12, 29}, {14, 40}, {16, 52}, {20, 80}, {24, 115}}, [3]float64{8.4, 13.6, 17.8}, [3]float64{7.2, 11.8, 15.4}},
+}
+
+// TypicalRopes returns ropes to begin with: round figures of common kinds of rigging line
+// in every size, from memory, to be replaced by the maker's.
 func TypicalRopes() []NamedRope {
-	return []NamedRope{
-		{Name: "Typical 14 mm double braid, polyester", DiameterM: 0.014, Rope: Rope{BreakingKn: 62,
-			Elongation: []Stretch{{10, 1.9}, {20, 3.1}, {30, 4.1}}}},
-		{Name: "Typical 16 mm double braid, polyester", DiameterM: 0.016, Rope: Rope{BreakingKn: 80,
-			Elongation: []Stretch{{10, 1.8}, {20, 3.0}, {30, 4.0}}}},
-		{Name: "Typical 19 mm double braid, polyester", DiameterM: 0.019, Rope: Rope{BreakingKn: 110,
-			Elongation: []Stretch{{10, 1.7}, {20, 2.8}, {30, 3.7}}}},
-		{Name: "Typical 13 mm twelve-strand, polyester", DiameterM: 0.013, Rope: Rope{BreakingKn: 40,
-			Elongation: []Stretch{{10, 2.6}, {20, 4.2}, {30, 5.5}}}},
-		{Name: "Typical 16 mm three-strand, polyamide", DiameterM: 0.016, Rope: Rope{BreakingKn: 52,
-			Elongation: []Stretch{{10, 8}, {20, 13}, {30, 17}}}},
+	var ropes []NamedRope
+	for _, made := range constructions {
+		first, last := made.sizes[0].mm, made.sizes[len(made.sizes)-1].mm
+		for _, size := range made.sizes {
+			share := (size.mm - first) / (last - first)
+			rope := NamedRope{Name: fmt.Sprintf("Typical %g mm %s", size.mm, made.name), DiameterM: size.mm / 1000, Rope: Rope{BreakingKn: size.breakingKn}}
+			// Rounded down: a stiffer rope catches harder.
+			for i, load := range [3]float64{10, 20, 30} {
+				strain := made.small[i] + share*(made.large[i]-made.small[i])
+				rope.Elongation = append(rope.Elongation, Stretch{load, math.Floor(10*strain+1e-9) / 10})
+			}
+			ropes = append(ropes, rope)
+		}
 	}
+	return ropes
 }
