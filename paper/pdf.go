@@ -168,7 +168,7 @@ func (d *page) picks(p *brief.Paper) {
 			call = "Cannot happen: " + one.Faults
 		}
 		rows = append(rows, []cell{
-			{fmt.Sprint(one.Number), true}, {title, false}, {one.Weight, false}, {one.Cut, false}, {one.Way, false}, {one.Tie, false}, {one.Rig, false},
+			{fmt.Sprint(one.Number), true}, {title, false}, {one.Weighs(), false}, {one.Cut, false}, {one.Way, false}, {one.Tie, false}, {one.Rig, false},
 			{one.Wraps, false}, {one.Run, false}, {one.Peak, false}, {one.Nearest, false}, {string(one.Verdict), true}, {call, false},
 		})
 		tints = append(tints, verdictTint(one.Verdict))

@@ -14,7 +14,7 @@ import (
 // Picks is the table of picks for other programs: SI figures, bare, units in the headers.
 func Picks(a *assess.Assessment) locker.Table {
 	table := locker.Table{Name: "picks", Rows: [][]string{{
-		"number", "piece", "way", "low_kg", "likely_kg", "high_kg", "weighed", "from_m", "to_m", "length_m", "cut", "tie_m", "rig", "wraps", "run_m", "peak_kn",
+		"number", "piece", "way", "low_kg", "likely_kg", "high_kg", "basis", "from_m", "to_m", "length_m", "cut", "tie_m", "rig", "wraps", "run_m", "peak_kn",
 		"nearest", "use_pct", "verdict", "call", "cannot_happen", "done",
 	}}}
 	figure := func(v *float64) string {
@@ -31,7 +31,7 @@ func Picks(a *assess.Assessment) locker.Table {
 	}
 	for i := range a.Picks {
 		p := &a.Picks[i]
-		row := []string{strconv.Itoa(p.Number), p.Title, p.Way.String(), "", "", "", yes(p.Weighed), figure(&p.FromM), figure(&p.ToM), figure(&p.LengthM), p.Cut,
+		row := []string{strconv.Itoa(p.Number), p.Title, p.Way.String(), "", "", "", string(p.Basis), figure(&p.FromM), figure(&p.ToM), figure(&p.LengthM), p.Cut,
 			figure(p.TieM), p.Rig, figure(p.Wraps), figure(p.RunM), figure(p.PeakKn), "", "", string(p.Verdict), p.Call, "", yes(p.Done)}
 		if m := p.MassKg; m != nil {
 			row[3], row[4], row[5] = figure(&m.Low), figure(&m.Likely), figure(&m.High)

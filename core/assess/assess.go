@@ -211,6 +211,10 @@ const (
 	limbEachCv = 20
 )
 
+// mostly is the share of a piece from which the scale is taken to have weighed that kind of wood
+// alone (common practice, no source).
+const mostly = 0.8
+
 // Learn asks what the weighings so far say of stems and of limbs, tree by tree.
 func (f *Forest) Learn(a *Assessment) {
 	for _, v := range f.Trees {
@@ -240,8 +244,14 @@ func (v *Survey) learn(a *Assessment) {
 		o := &Outcome{pick: p}
 		v.begin(o, &now)
 		if p.WeighedKg != nil && o.Weight.Kg.Likely > 0 && p.MassKg == nil {
-			limb := p.What == job.WhatLimb
-			weighed[limb] = append(weighed[limb], timber.Weighing{PredictedKg: o.Weight.Kg.Likely, MeasuredKg: *p.WeighedKg})
+			one := timber.Weighing{PredictedKg: o.Weight.Kg.Likely, MeasuredKg: *p.WeighedKg}
+			// A piece that is much of both teaches neither: it would be taken for either.
+			switch stem := o.Weight.stem.Likely / o.Weight.Kg.Likely; {
+			case stem >= mostly:
+				weighed[false] = append(weighed[false], one)
+			case stem <= 1-mostly:
+				weighed[true] = append(weighed[true], one)
+			}
 		}
 		v.Apply(p, o, &now)
 	}
@@ -301,11 +311,28 @@ func (v *Survey) Title(o *Outcome) string {
 	return name
 }
 
+// basis is what a piece's weight rests on.
+func (v *Survey) basis(o *Outcome) Basis {
+	m := &o.Weight
+	stem, limbs := m.stem.Likely > 0, m.stem.Likely < m.Kg.Likely
+	switch {
+	case o.weighed:
+		return Weighed
+	case o.pick.MassKg != nil, m.guessed > 0, v.offered && stem:
+		return Guessed
+	case v.species == nil && limbs:
+		return Default
+	case v.learned[false] != nil && stem, v.learned[true] != nil && limbs:
+		return Taught
+	}
+	return Measured
+}
+
 // figures gives a pick in short.
 func (v *Survey) figures(o *Outcome) PickFigures {
 	f := PickFigures{
 		ID: o.pick.ID, Tree: v.tree.ID, Number: o.number, Title: v.Title(o), Faults: o.Faults, Verdict: v.Verdict(o), FromM: o.FromM, ToM: o.toM, LengthM: max(0, o.Length()),
-		What: o.pick.What, Way: o.pick.Way, Call: o.manner().call(v, o), Weighed: o.weighed, Done: o.pick.Done, FallTowardsDeg: o.Settings.FallTowardsDeg,
+		What: o.pick.What, Way: o.pick.Way, Call: o.manner().call(v, o), Basis: v.basis(o), Done: o.pick.Done, FallTowardsDeg: o.Settings.FallTowardsDeg,
 	}
 	if f.Faults == nil {
 		f.Faults = []OrderFault{}

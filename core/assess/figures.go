@@ -112,7 +112,7 @@ type PickFigures struct {
 	ToM            float64      `json:"to_m" doc:"The piece's other end, likewise"`
 	LengthM        float64      `json:"length_m"`
 	MassKg         *wood.Range  `json:"mass_kg" doc:"Null when it takes nothing"`
-	Weighed        bool         `json:"weighed" doc:"By the scale"`
+	Basis          Basis        `json:"basis" enum:"guess,default,measured,learned,weighed" doc:"What its weight rests on"`
 	PeakKn         *float64     `json:"peak_kn" doc:"Peak of the line; null without one"`
 	RunM           *float64     `json:"run_m" doc:"Rope that runs; null without a line, or when it is never stopped"`
 	ClearanceM     *float64     `json:"clearance_m" doc:"Least room round and beneath it; null when none is known"`
@@ -301,6 +301,18 @@ type LiftFigures struct {
 	AllowedKg   *float64     `json:"allowed_kg" doc:"That share of the chart's figure here; null: it has none"`
 	FarthestM   float64      `json:"farthest_m" doc:"How far out that share takes what hangs on the hook, heavy end; 0: nowhere"`
 }
+
+// A Basis is what a figure rests on; a piece's weight on the weakest of its parts.
+type Basis string
+
+// What a weight may rest on.
+const (
+	Guessed  Basis = "guess"    // by eye, or a size that the program offered
+	Default  Basis = "default"  // measured, but the wood is whatever stands in where nobody named it
+	Measured Basis = "measured" // by the tape and the table of its wood
+	Taught   Basis = "learned"  // by what the scale said of pieces like it
+	Weighed  Basis = "weighed"  // by the scale
+)
 
 // CarriedAt is one place on the way between two points.
 type CarriedAt struct {

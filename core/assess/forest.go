@@ -99,7 +99,7 @@ func (f *Forest) nowhere(p *job.Pick, number int) PickFigures {
 	if title == "" {
 		title = "Pick " + p.ID
 	}
-	return PickFigures{ID: p.ID, Number: number, Tree: p.Tree, Title: title, Faults: []OrderFault{{faultGone, why}}, Verdict: Over, What: p.What, Way: p.Way, Done: p.Done}
+	return PickFigures{ID: p.ID, Number: number, Tree: p.Tree, Title: title, Faults: []OrderFault{{faultGone, why}}, Verdict: Over, What: p.What, Way: p.Way, Done: p.Done, Basis: Guessed}
 }
 
 // others calls back for places of the other trees that stand: on their stems and limbs,

@@ -409,9 +409,18 @@ func (v *Survey) pieceWorking(o *Outcome, now *Standing) []working.Step {
 	}
 	if o.pick.MassKg != nil {
 		sheet.Add("m", "judged by eye in place of the survey", "as given", o.Weight.Kg.Likely, "kg", "as given")
-	} else if learned := v.learned[i >= 0]; learned != nil {
-		sheet.Add("k", "what the scale has taught", "by the weighings so far", learned.Factor, "", "Bayes' rule, normal prior")
-		sheet.Add("m", "likely mass, by the scale", "m·k", o.Weight.Kg.Likely, "kg", "")
+	} else {
+		stem, limbs := v.learned[false], v.learned[true]
+		ofStem, ofLimbs := stem != nil && o.Weight.stem.Likely > 0, limbs != nil && o.Weight.stem.Likely < o.Weight.Kg.Likely
+		if ofStem {
+			sheet.Add("k_s", "what the scale has taught of the stem", "by the weighings so far", stem.Factor, "", "Bayes' rule, normal prior")
+		}
+		if ofLimbs {
+			sheet.Add("k_l", "what the scale has taught of limbs", "by the weighings so far", limbs.Factor, "", "Bayes' rule, normal prior")
+		}
+		if ofStem || ofLimbs {
+			sheet.Add("m", "likely mass, by the scale", "stem·k_s + limbs·k_l; of what nothing was weighed, as it was", o.Weight.Kg.Likely, "kg", "")
+		}
 	}
 	return sheet.Steps()
 }

@@ -3,6 +3,7 @@ package assess
 import (
 	"encoding/json"
 	"math"
+	"slices"
 	"strings"
 	"testing"
 
@@ -335,9 +336,101 @@ func TestWeighingsMoveTheRest(t *testing.T) {
 	learned := (timber.WeighIn{CvPct: &cv, PieceCvPct: &each, Weighed: []timber.Weighing{{PredictedKg: 1, MeasuredKg: 1.3}}}).Learn()
 	jobtest.Near(t, "the next limb", after.Picks[1].MassKg.Likely, before.Picks[1].MassKg.Likely*learned.Factor)
 	jobtest.Near(t, "the stem", after.Picks[3].MassKg.Likely, before.Picks[3].MassKg.Likely)
-	if len(after.Learned) != 1 || after.Learned[0].Of != "limbs" || !after.Picks[0].Weighed {
+	if len(after.Learned) != 1 || after.Learned[0].Of != "limbs" || after.Picks[0].Basis != Weighed {
 		t.Errorf("learned %+v", after.Learned)
 	}
+}
+
+// What the scale said of limbs says nothing of how big a limb is that nobody has measured, and
+// nothing of the stem; what it said of the stem, nothing of limbs on a top. Bayes' rule for one
+// weighing that agrees, by hand: 1/(1/σ² + 1/(piece² + scale²)).
+func TestWeighingsTeachTheirOwnKind(t *testing.T) {
+	high := func(table, piece, scale float64) float64 {
+		noise := piece*piece + scale*scale
+		return math.Exp(1.645 * math.Sqrt(1/(1/(table*table)+1/noise)+piece*piece))
+	}
+	j := jobtest.Whole()
+	before := assess(&j, "")
+	j.Trees[0].Limbs[2].Guess = true
+	guessed := assess(&j, "").Picks[1].MassKg
+	j.Picks[0].WeighedKg = jobtest.Of(before.Picks[0].MassKg.Likely)
+	after := assess(&j, "p2").Picks[1].MassKg
+	about := func(what string, got, want float64) {
+		t.Helper()
+		if math.Abs(got-want) > 1e-3*want {
+			t.Errorf("%s: %v, want %v", what, got, want)
+		}
+	}
+	about("a guessed limb's heavy end", after.High, after.Likely*high(0.3, 0.2, 0.02)*1.55)
+	about("its light end", after.Low, after.Likely/high(0.3, 0.2, 0.02)*0.6)
+	if guessed.High/guessed.Likely < 1.5 {
+		t.Fatalf("a guess is %v", guessed)
+	}
+	// The bare top of the stem is weighed; beneath it a top with two limbs on it.
+	j = jobtest.Whole()
+	j.Trees[0].Limbs[3].AtM = 12
+	j.Picks = []job.Pick{
+		{ID: "p1", What: job.WhatStem, CutM: jobtest.Of(15), Way: job.WayPastBlock, Rig: "r1"},
+		{ID: "p2", What: job.WhatTop, CutM: jobtest.Of(10), Way: job.WayFree},
+	}
+	table := assess(&j, "")
+	alone := j
+	alone.Trees = slices.Clone(j.Trees)
+	alone.Trees[0].Limbs = nil
+	alone.Picks = slices.Clone(j.Picks)
+	alone.Picks[1].What = job.WhatStem
+	bare := assess(&alone, "").Picks[1].MassKg
+	j.Picks[0].WeighedKg = jobtest.Of(table.Picks[0].MassKg.Likely)
+	taught := assess(&j, "p2")
+	got, was := taught.Picks[1].MassKg, table.Picks[1].MassKg
+	about("a top's heavy end", got.High, bare.Likely*high(0.12, 0.08, 0.02)+(was.High-bare.High))
+	about("what it is likely to weigh", got.Likely, was.Likely)
+	if len(taught.Learned) != 1 || taught.Learned[0].Of != "stem" {
+		t.Errorf("%+v", taught.Learned)
+	}
+	// That top weighed teaches neither: its limbs are neither most of it nor next to nothing.
+	if share := bare.Likely / was.Likely; share < 0.2 || share > 0.8 {
+		t.Fatalf("%v of it is stem", share)
+	}
+	j.Picks[0].WeighedKg, j.Picks[1].WeighedKg = nil, jobtest.Of(2*was.Likely)
+	if mixed := assess(&j, ""); len(mixed.Learned) != 0 || mixed.Picks[0].MassKg.High != table.Picks[0].MassKg.High {
+		t.Errorf("a mixed piece taught: %+v", mixed.Learned)
+	}
+	// Girths that were offered leave the stem as uncertain as they did.
+	j = jobtest.Whole()
+	j.Picks[3].WeighedKg = jobtest.Of(assess(&j, "").Picks[3].MassKg.Likely)
+	j.Picks = append(j.Picks, job.Pick{ID: "p5", What: job.WhatStem, CutM: jobtest.Of(13), Way: job.WayPastBlock, Rig: "r1"})
+	sure := assess(&j, "").Picks[4].MassKg
+	j.Trees[0].Readings[0].Offered = true
+	open := assess(&j, "").Picks[4].MassKg
+	// What each weight rests on is said.
+	bases := func(change func(*job.Job)) string {
+		one := jobtest.Whole()
+		change(&one)
+		said := ""
+		for _, p := range assess(&one, "").Picks {
+			said += string(p.Basis) + " "
+		}
+		return said
+	}
+	for want, change := range map[string]func(*job.Job){
+		"measured measured measured measured ": func(*job.Job) {},
+		"measured guess measured measured ":    func(one *job.Job) { one.Trees[0].Limbs[2].Guess = true },
+		// What grows on a limb goes with it.
+		"guess measured measured measured ": func(one *job.Job) { one.Trees[0].Limbs[1].Guess = true },
+		"weighed learned learned measured ": func(one *job.Job) { one.Picks[0].WeighedKg = jobtest.Of(200) },
+		"measured measured guess measured ": func(one *job.Job) { one.Picks[2].MassKg = jobtest.Of(80) },
+		"measured measured measured guess ": func(one *job.Job) { one.Trees[0].Readings[0].Offered = true },
+		"default default default measured ": func(one *job.Job) {
+			one.Trees[0].Wood = wood.Wood{Density: &wood.Range{Low: 900, Likely: 1000, High: 1100}}
+		},
+	} {
+		if got := bases(change); got != want {
+			t.Errorf("%q, want %q", got, want)
+		}
+	}
+	about("offered, heavy", open.High, sure.High*1.18)
+	about("offered, light", open.Low, sure.Low*0.85)
 }
 
 // The stem that stays is the spar package's own; a defect at a cut speaks up.

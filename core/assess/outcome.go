@@ -13,7 +13,9 @@ import (
 	"elkstay/core/policy"
 	"elkstay/core/sight"
 	"elkstay/core/swing"
+	"elkstay/core/timber"
 	"elkstay/core/units"
+	"elkstay/core/wood"
 )
 
 // The parts of the ladder, from the piece to the hand.
@@ -270,10 +272,33 @@ func (v *Survey) judged(o *Outcome) {
 		o.Weight.Kg = o.Weight.Kg.Times(*p.MassKg / o.Weight.Kg.Likely)
 		return
 	}
-	if learned := v.learned[p.What == job.WhatLimb]; learned != nil {
-		likely := o.Weight.Kg.Likely
-		o.Weight.Kg.Low, o.Weight.Kg.Likely, o.Weight.Kg.High = likely*learned.LowFactor, likely*learned.Factor, likely*learned.HighFactor
+	o.Weight.Kg = v.taught(&o.Weight)
+}
+
+// taught is what a piece weighs by what the scale has said of this tree: its stem's wood by what
+// was said of stem, its limbs by what was said of limbs. What nobody has measured stays as
+// uncertain as it was.
+func (v *Survey) taught(m *mass) wood.Range {
+	if v.learned[false] == nil && v.learned[true] == nil {
+		return m.Kg
 	}
+	stem := m.stem
+	limbs := wood.Range{Low: max(0, m.Kg.Low-stem.Low), Likely: max(0, m.Kg.Likely-stem.Likely), High: max(0, m.Kg.High-stem.High)}
+	by := func(learned *timber.Learned, likely float64) wood.Range {
+		return wood.Range{Low: likely * learned.LowFactor, Likely: likely * learned.Factor, High: likely * learned.HighFactor}
+	}
+	if learned := v.learned[false]; learned != nil && stem.Likely > 0 {
+		stem = by(learned, stem.Likely)
+		if v.offered {
+			stem.Low, stem.High = stem.Low*offeredLess, stem.High*offeredMore
+		}
+	}
+	if learned := v.learned[true]; learned != nil && limbs.Likely > 0 {
+		share := min(1, m.guessed/limbs.Likely)
+		limbs = by(learned, limbs.Likely)
+		limbs.Low, limbs.High = limbs.Low*(1-share*(1-guessLess)), limbs.High*(1+share*(guessMore-1))
+	}
+	return wood.Range{Low: stem.Low + limbs.Low, Likely: stem.Likely + limbs.Likely, High: stem.High + limbs.High}
 }
 
 // scaleError is how far a scale may be off (common practice).

@@ -28,6 +28,7 @@ type Survey struct {
 	axis     []job.Knot
 	Limbs    []Grown
 	learned  map[bool]*timber.Learned // by whether it is a limb; nil: nothing weighed
+	offered  bool                     // girths of the stem that nobody has measured
 }
 
 // Grown is a limb in space.
@@ -117,7 +118,7 @@ func newSurvey(f *Forest, index int, stem timber.Stem) *Survey {
 	tree := &f.Job.Trees[index]
 	v := &Survey{Forest: f, index: index, tree: tree, Stem: stem, group: defaultGroup, moisture: defaultMoisture, axis: tree.Axis()}
 	v.density, v.source = tree.Wood.GreenDensity()
-	if slices.ContainsFunc(tree.Readings, func(r job.Reading) bool { return r.Offered }) {
+	if v.offered = slices.ContainsFunc(tree.Readings, func(r job.Reading) bool { return r.Offered }); v.offered {
 		v.density.Low, v.density.High = v.density.Low*offeredLess, v.density.High*offeredMore
 	}
 	if species, known := wood.Find(tree.Wood.Species); known {
@@ -212,6 +213,9 @@ type mass struct {
 	Kg  wood.Range
 	cog float64 // along the piece from the cut, m
 	at  r3.Vec  // in space
+
+	stem    wood.Range // of Kg: the stem's own wood
+	guessed float64    // of what is likely: limbs that nobody has measured, kg
 }
 
 // brushFrom is the share of a limb's length beyond which its brush grows (common practice,
@@ -223,6 +227,7 @@ type heap struct {
 	kg     wood.Range
 	along  float64 // Σ m·s, likely
 	moment r3.Vec
+	guess  float64 // likely mass of what nobody has measured
 }
 
 func (h *heap) add(kg wood.Range, along float64, at r3.Vec) {
@@ -303,6 +308,7 @@ func (v *Survey) limbMass(i int, cut float64, now *Standing) mass {
 	var h heap
 	kg, cog := v.bare(g, cut, end)
 	h.add(g.asGuessed(kg), cog, g.at(cog))
+	own := h.kg.Likely
 	begins := brushFrom * g.LengthM
 	if from, to := max(cut, begins), end; to > from {
 		if g.brushKg == nil {
@@ -311,11 +317,16 @@ func (v *Survey) limbMass(i int, cut float64, now *Standing) mass {
 		}
 		middle := (from + to) / 2
 		h.add(g.asGuessed(g.brushKg.Times((to-from)/(g.LengthM-begins))), middle, g.at(middle))
+		own = h.kg.Likely
+	}
+	if g.Guess {
+		h.guess = own
 	}
 	for k := range v.Limbs {
 		if sub := &v.Limbs[k]; sub.Parent == i && sub.AtM >= cut && sub.AtM < end && now.Tips[k] > 0 {
 			more := v.limbMass(k, 0, now)
 			h.add(more.Kg, sub.AtM, more.at)
+			h.guess += more.guessed
 		}
 	}
 	for d := range v.tree.Defects {
@@ -326,7 +337,7 @@ func (v *Survey) limbMass(i int, cut float64, now *Standing) mass {
 		}
 	}
 	cog = max(cut, min(end, h.along/h.kg.Likely))
-	return mass{h.kg, cog - cut, r3.Scale(1/h.kg.Likely, h.moment)}
+	return mass{Kg: h.kg, cog: cog - cut, at: r3.Scale(1/h.kg.Likely, h.moment), guessed: h.guess}
 }
 
 // stemMass weighs the stem above a cut with every limb that still stands there.
@@ -344,15 +355,17 @@ func (v *Survey) stemMass(cut float64, now *Standing) mass {
 		add(weight.MassKg.Times(v.longer(low)), v.onStem(weight.CogM))
 		low = high
 	}
+	stem, guessed := kg, 0.0
 	for k := range v.Limbs {
 		if v.Limbs[k].Parent >= 0 || v.Limbs[k].AtM < cut || now.Tips[k] <= 0 {
 			continue
 		}
 		more := v.limbMass(k, 0, now)
 		add(more.Kg, more.at)
+		guessed += more.guessed
 	}
 	at := r3.Scale(1/kg.Likely, moment)
-	return mass{kg, max(1e-3, min(now.Top-cut, at.Z-cut)), at}
+	return mass{kg, max(1e-3, min(now.Top-cut, at.Z-cut)), at, stem, guessed}
 }
 
 // nextBend is the next bend of the axis above a height, at most top.

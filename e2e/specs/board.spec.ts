@@ -278,7 +278,7 @@ test("a drop is watched: the film, the scrubber, the spread", async ({ page, job
   await expect(page.getByTestId("p95")).toContainText("p95", { timeout: 20_000 });
   await page.keyboard.press("Home");
   await choose(page, 10);
-  await expect(trace).toContainText("no drop onto a line");
+  await expect(trace).toContainText("first line up to 2.7 kN");
 });
 
 test("the tree is turned, and everything found by name", async ({ page, job }) => {

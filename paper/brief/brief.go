@@ -43,7 +43,7 @@ type PaperPick struct {
 	ID      string         `json:"id"`
 	Title   string         `json:"title"`
 	Weight  string         `json:"weight" doc:"Low to high end"`
-	Likely  string         `json:"likely"`
+	Basis   assess.Basis   `json:"basis" enum:"guess,default,measured,learned,weighed" doc:"What the weight rests on"`
 	Cut     string         `json:"cut" doc:"Which, and where"`
 	Way     string         `json:"way"`
 	Tie     string         `json:"tie"`
@@ -195,17 +195,21 @@ func signedBy(name string) string {
 	return ": " + name
 }
 
+// Weighs is its weight and what that rests on.
+func (p *PaperPick) Weighs() string {
+	if p.Weight == nothing {
+		return nothing
+	}
+	return p.Weight + ", " + string(p.Basis)
+}
+
 func paperPick(f *assess.PickFigures, system units.System) PaperPick {
 	one := PaperPick{
-		Number: f.Number, ID: f.ID, Title: f.Title, Weight: nothing, Likely: nothing, Cut: units.Print(units.Height, system, f.FromM), Way: f.Way.String(), Tie: nothing, Rig: nothing,
+		Number: f.Number, ID: f.ID, Title: f.Title, Weight: nothing, Basis: f.Basis, Cut: units.Print(units.Height, system, f.FromM), Way: f.Way.String(), Tie: nothing, Rig: nothing,
 		Wraps: nothing, Run: nothing, Peak: nothing, Nearest: nothing, Verdict: f.Verdict, Call: f.Call, Done: f.Done,
 	}
 	if f.MassKg != nil {
 		one.Weight = units.Figure(units.Mass, system, f.MassKg.Low) + "–" + units.Print(units.Mass, system, f.MassKg.High)
-		one.Likely = units.Print(units.Mass, system, f.MassKg.Likely)
-		if f.Weighed {
-			one.Likely += ", weighed"
-		}
 	}
 	at := "at " + one.Cut
 	if f.What == job.WhatLimb {
@@ -331,7 +335,7 @@ func unknown(document *job.Job, a *assess.Assessment) []string {
 	}
 	weighed := 0
 	for i := range a.Picks {
-		if a.Picks[i].Weighed {
+		if a.Picks[i].Basis == assess.Weighed {
 			weighed++
 		}
 	}

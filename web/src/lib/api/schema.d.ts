@@ -2124,6 +2124,11 @@ export interface components {
             message: string;
         };
         AssessPickFigures: {
+            /**
+             * @description What its weight rests on
+             * @enum {string}
+             */
+            basis: "guess" | "default" | "measured" | "learned" | "weighed";
             /** @description What is called to the ground; empty when it cannot be said */
             call: string;
             /**
@@ -2186,8 +2191,6 @@ export interface components {
             verdict: "within" | "close" | "over" | "not known" | "not held";
             /** @enum {string} */
             way: "thrown" | "free" | "past-block" | "from-above" | "swung" | "two-points" | "both-ends" | "crane" | "felled";
-            /** @description By the scale */
-            weighed: boolean;
             /** @enum {string} */
             what: "stem" | "top" | "limb";
             /** @description What makes its verdict, in a few words: what it strikes, or the limit that is nearest; empty: nothing to say */
@@ -2842,6 +2845,11 @@ export interface components {
             what: string;
         };
         BriefPaperPick: {
+            /**
+             * @description What the weight rests on
+             * @enum {string}
+             */
+            basis: "guess" | "default" | "measured" | "learned" | "weighed";
             /** @description What is called */
             call: string;
             /** @description Which, and where */
@@ -2850,7 +2858,6 @@ export interface components {
             /** @description Why it cannot happen; empty: it can */
             faults: string;
             id: string;
-            likely: string;
             nearest: string;
             /** Format: int64 */
             number: number;

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Assessment } from "../api/client";
   import Elevation from "../draw/Elevation.svelte";
+  import Rests from "../ladder/Rests.svelte";
   import Plan from "../draw/Plan.svelte";
   import Working from "../ladder/Working.svelte";
   import { print } from "../reference.svelte";
@@ -48,6 +49,7 @@
     >
       <div class="text-3xl leading-none font-bold halo-text" data-testid="weight">
         {print("mass", piece.mass_kg.likely)}
+        {#if session.figures}<Rests basis={session.figures.basis} />{/if}
       </div>
       <div class="text-sm font-semibold halo-text">
         {print("mass", piece.mass_kg.low)} to {print("mass", piece.mass_kg.high)} ·

@@ -7,6 +7,7 @@
   import { assign } from "../session/path";
   import type { Session } from "../session/session.svelte";
   import Choice from "./Choice.svelte";
+  import Rests from "../ladder/Rests.svelte";
   import Measure from "./Measure.svelte";
   import Name from "./Name.svelte";
 
@@ -65,7 +66,7 @@
           onclick={() => (open = shown ? "" : limb.id)}
         >
           <b class="min-w-0 grow truncate">{limb.name || `limb ${limb.id}`}</b>
-          {#if limb.guess}<span class="badge shrink-0 badge-warning">guess</span>{/if}
+          {#if limb.guess}<Rests basis="guess" />{/if}
           <span class="shrink-0 text-sm faint"
             >{print("height", limb.at_m)} · {wind(limb.azimuth_deg)} · {print(
               "diameter",

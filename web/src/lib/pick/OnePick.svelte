@@ -4,6 +4,7 @@
   import type { Assessment } from "../api/client";
   import { core } from "../core/core.svelte";
   import Bar from "../ladder/Bar.svelte";
+  import Rests from "../ladder/Rests.svelte";
   import Mark from "../ladder/Mark.svelte";
   import { ways } from "../order/edits";
   import { preferences } from "../preferences.svelte";
@@ -78,7 +79,7 @@
     const was = f?.mass_kg;
     if (
       was &&
-      !f?.weighed &&
+      f?.basis !== "weighed" &&
       (kg > farOff * was.high || kg < was.low / farOff) &&
       askedAbout !== `${id} ${text}`
     ) {
@@ -141,7 +142,7 @@
       {/each}
       {#if f.mass_kg}
         <div class="border-b border-base-300 px-4 py-3">
-          <p class="text-sm faint">Weight{f.weighed ? ", weighed" : ""}</p>
+          <p class="text-sm"><span class="faint">Weight</span> <Rests basis={f.basis} /></p>
           <p class="text-5xl leading-none font-bold" data-testid="pick-weight">
             {print("mass", f.mass_kg.likely)}
           </p>
@@ -249,7 +250,7 @@
           class="flex shrink-0 items-center gap-2 border-t border-base-300 px-4 pt-2 text-lg font-semibold"
           role="status"
         >
-          <span class="grow">{f.number} is down.{f.weighed ? "" : " Weigh it?"}</span>
+          <span class="grow">{f.number} is down.{f.basis === "weighed" ? "" : " Weigh it?"}</span>
           <button class="btn touch btn-outline" onclick={() => mark(false)}>Not down</button>
         </p>
       {/if}

@@ -2,6 +2,7 @@
   // What goes free or is thrown: where it lies, what it weighs there.
   import type { Assessment, Detail } from "../api/client";
   import Ground from "../draw/Ground.svelte";
+  import Rests from "../ladder/Rests.svelte";
   import Mark from "../ladder/Mark.svelte";
   import { print } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
@@ -12,9 +13,11 @@
     assessment: Assessment;
     detail: Detail;
     landing: Landing;
+    /** Why its fall is not followed; empty: there is none to follow. */
+    why: string;
   }
 
-  let { session, assessment, detail, landing }: Props = $props();
+  let { session, assessment, detail, landing, why }: Props = $props();
 
   const tall = 170;
   let width = $state(240);
@@ -48,6 +51,7 @@
         <span class="text-sm font-semibold">
           {print("mass", detail.piece.mass_kg.low)} to {print("mass", detail.piece.mass_kg.high)}
         </span>
+        {#if session.figures}<Rests basis={session.figures.basis} />{/if}
       </p>
     {/if}
     <p class="text-base leading-snug font-semibold">
@@ -58,7 +62,9 @@
       <span class="mt-0.5"><Mark verdict={landing.verdict} size={16} /></span>
       {landing.reason}
     </p>
-    <p class="text-sm faint">{landing.energy_kj.toFixed(1)} kJ when it lands</p>
+    <p class="text-sm faint">
+      {landing.energy_kj.toFixed(1)} kJ when it lands{why ? `. ${why}` : ""}
+    </p>
   </div>
   <div class="h-full w-[45%] shrink-0 border-l border-base-300" {@attach sized}>
     <svg

@@ -183,7 +183,13 @@
   {:else if detail?.carried?.length}
     <Across carried={detail.carried} />
   {:else if detail?.landing}
-    <Lies {session} {assessment} {detail} landing={detail.landing} />
+    <Lies
+      {session}
+      {assessment}
+      {detail}
+      landing={detail.landing}
+      why={detail.fell ? (trace?.why ?? "") : ""}
+    />
   {:else}
     <p class="px-4 py-3 text-sm faint">
       {trace?.why || (session.pick ? "Following the drop" : "Choose a pick to follow its drop.")}

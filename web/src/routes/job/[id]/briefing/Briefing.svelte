@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Rests from "$lib/ladder/Rests.svelte";
   import { onDestroy, untrack } from "svelte";
   import { resolve } from "$app/paths";
   import Download from "@lucide/svelte/icons/download";
@@ -230,7 +231,10 @@
                 <tr class="break-inside-avoid border-b border-base-300 align-top" data-pick={p.id}>
                   <td class="px-1.5 py-1 text-right font-bold">{p.number}</td>
                   <td class="px-1.5 py-1 font-semibold">{p.title}{p.done ? " (down)" : ""}</td>
-                  <td class="px-1.5 py-1 text-right whitespace-nowrap">{p.weight}</td>
+                  <td class="px-1.5 py-1 text-right whitespace-nowrap"
+                    >{p.weight}
+                    {#if p.weight !== "–"}<br /><Rests basis={p.basis} />{/if}</td
+                  >
                   <td class="px-1.5 py-1">{p.cut}</td>
                   <td class="px-1.5 py-1">{p.way}</td>
                   <td class="px-1.5 py-1 text-right whitespace-nowrap">{p.tie}</td>
