@@ -32,7 +32,7 @@ test("from an empty page: a first weight, a first peak, a filled order", async (
   const hand = new Hand(page);
   await hand.enter("Or begin with a whole tree, guessed", "ash 19 m girth 6ft 4in");
   await hand.key("Enter");
-  await expect(page.getByTestId("weight")).toContainText(/[\d,]+ kg guess/);
+  await expect(page.getByTestId("piece")).toContainText(/[\d,]+ kg guess/);
   expect(hand.count, "first weight").toBeLessThanOrEqual(3);
 
   await hand.key("2");

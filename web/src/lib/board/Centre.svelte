@@ -47,8 +47,10 @@
       class="pointer-events-none absolute top-1 left-12 max-w-[325px] max-lg:hidden"
       data-testid="piece"
     >
-      <div class="text-3xl leading-none font-bold halo-text" data-testid="weight">
-        {print("mass", piece.mass_kg.likely)}
+      <div class="flex items-center gap-2">
+        <span class="text-3xl leading-none font-bold halo-text" data-testid="weight">
+          {print("mass", piece.mass_kg.likely)}
+        </span>
         {#if session.figures}<Rests basis={session.figures.basis} />{/if}
       </div>
       <div class="text-sm font-semibold halo-text">
