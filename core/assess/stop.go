@@ -74,7 +74,7 @@ func (v *Survey) StopWords(stop string, o *Outcome) string {
 	case stopsLand:
 		return "where it comes down: " + o.Landing.Reason
 	case StopsOrder:
-		return o.Faults[0].Message
+		return "this: " + o.Faults[0].Message
 	case StopsWood:
 		return "nothing but the end of the wood"
 	case PartPiece:
