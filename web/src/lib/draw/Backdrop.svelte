@@ -7,12 +7,14 @@
   interface Props {
     job: Job;
     assessment: Assessment;
+    /** What else no name may stand over. */
+    taken: ReturnType<typeof woodRoom>;
     view: View;
     width: number;
     height: number;
   }
 
-  let { job, assessment, view, width, height }: Props = $props();
+  let { job, assessment, taken, view, width, height }: Props = $props();
 
   let y = $derived((z: number) => view.ground - z * view.perMetre);
 
@@ -52,7 +54,7 @@
           until: s.x + s.wide,
         })),
       { left: 28, right: width - 4, top: 2, bottom: height - 4 },
-      assessment.trees.flatMap((tree) => woodRoom(view, tree.shape, tree.stem)),
+      [...taken, ...assessment.trees.flatMap((tree) => woodRoom(view, tree.shape, tree.stem))],
     ),
   );
   let zones = $derived(

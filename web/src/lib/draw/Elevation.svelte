@@ -318,6 +318,17 @@
     };
   }
 
+  let union = $derived(limbAt >= 0 && cut === 0);
+  let room = $derived(union ? 48 : 32);
+  let tag = $derived(grip ? tagAt(grip, grip.wide / 2 + 10, room, union) : { x: -1000, y: -1000 });
+  // Names stand clear of it.
+  let tagRoom = $derived({
+    left: tag.x - room,
+    right: tag.x + room,
+    top: tag.y - 13,
+    bottom: tag.y + 13,
+  });
+
   // What the cut makes of the piece, as its slider is read out.
   let cutWords = $derived(
     [
@@ -341,7 +352,14 @@
     aria-label={`The tree in elevation, to scale, ${wind(right)} to the right`}
   >
     {#if width > 80 && height > 120}
-      <Backdrop job={session.job} {assessment} {view} {width} {height} />
+      <Backdrop
+        job={session.job}
+        {assessment}
+        taken={picks ? [tagRoom] : []}
+        {view}
+        {width}
+        {height}
+      />
       {#each assessment.trees as tree, i (tree.id)}
         {#if tree.shape.stem.length > 1}
           {@const other = i !== session.treeIndex}
@@ -407,9 +425,6 @@
         {@const nx = -grip.dy}
         {@const ny = grip.dx}
         {@const half = grip.wide / 2 + 10}
-        {@const union = limbAt >= 0 && cut === 0}
-        {@const room = union ? 48 : 32}
-        {@const tag = tagAt(grip, half, room, union)}
         <g
           role="slider"
           tabindex="0"
