@@ -56,7 +56,7 @@ export function placed(
       clamped(one.y + Math.ceil(n / 2) * one.size * lead * (n % 2 ? 1 : -1)),
     );
     const x = inside(one.x);
-    const beside = lines.slice(0, 3).flatMap((y) => {
+    const beside = lines.slice(0, 5).flatMap((y) => {
       const row = wood.filter((w) => w.top < y + 0.2 * one.size && w.bottom > y - one.size);
       return [x, ...row.map((w) => w.right + 3 + before)]
         .filter((to) => to >= x && (to === x || to + after <= (one.until ?? -Infinity)))
