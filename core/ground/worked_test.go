@@ -243,3 +243,19 @@ func TestEndsAreSummedEachOnItsOwn(t *testing.T) {
 		t.Error(half.Said)
 	}
 }
+
+// A piece is said by its logs, its chips, or that there is nothing of it.
+func TestAPieceIsSaid(t *testing.T) {
+	kg := func(likely float64) wood.Range { return wood.Range{Low: likely, Likely: likely, High: 1.2 * likely} }
+	log := Log{MassKg: kg(50)}
+	for want, p := range map[string]Piece{
+		"Nothing to speak of.":                                              {ChipsM3: 0.049, ChipsKg: kg(14)},
+		"All of it goes to chips: 0.05 m³ of chips, 15 kg.":                 {ChipsM3: 0.05, ChipsKg: kg(15)},
+		"1 log, 50 kg, the heaviest up to 60 kg.":                           {ChipsM3: 0.01, ChipsKg: kg(3), LogsKg: kg(50), Parts: []Part{{Logs: []Log{log}}}},
+		"2 logs, 90 kg, the heaviest up to 60 kg; 0.30 m³ of chips, 90 kg.": {ChipsM3: 0.3, ChipsKg: kg(90), LogsKg: kg(90), Parts: []Part{{Logs: []Log{{MassKg: kg(40)}}}, {Logs: []Log{log}}}},
+	} {
+		if got := p.said(units.Metric); got != want {
+			t.Errorf("%q, want %q", got, want)
+		}
+	}
+}
