@@ -1,5 +1,5 @@
 import type { Page } from "@playwright/test";
-import { expect, lock, picks, rung, saved, second, test } from "../support/job";
+import { demo, expect, lock, picks, rung, saved, second, test } from "../support/job";
 
 // The first minute, counted: every press of a key command or a button and every field that is
 // filled or chosen is one. docs/tasks.md has these figures.
@@ -194,4 +194,27 @@ test("what stands beneath the tree belongs to the way down", async ({ page }) =>
   await expect(hook).toContainText(`at ${lift?.radius_m.toFixed(2)} m`);
   await expect(hook).toContainText(Math.round(lift?.allowed_kg ?? 0).toLocaleString("en"));
   await expect(hook).toContainText(`out to ${lift?.farthest_m.toFixed(2)} m at most`);
+});
+
+test("a rig that is taken out says which picks lose it, and comes back", async ({ page, job }) => {
+  await page.goto(`/job/${job}`);
+  await picks(page).nth(18).click();
+  await page.keyboard.press("3");
+  await page.getByRole("tab", { name: "Rigs" }).click();
+  const rigs = page.getByRole("button", { name: "Remove Stem rig" });
+  await rigs.click();
+  const lost = page.getByTestId("lost");
+  await expect(lost).toContainText(/^Stem rig is gone: picks [\d, ]+and \d+ lose it\./);
+  const { job: before } = (await (await page.request.get(`/api/jobs/${demo}`)).json()) as {
+    job: { rigs: { id: string; name: string }[]; picks: { rig?: string; ends?: object }[] };
+  };
+  const id = before.rigs.find((r) => r.name === "Stem rig")?.id ?? "";
+  // As the document has it; the first rig also takes what names none.
+  const users = before.picks.flatMap((p, i) => (p.rig === id ? [i + 1] : []));
+  for (const n of users) await expect(lost).toContainText(new RegExp(`\\b${n}\\b`));
+  await expect(picks(page).nth(18)).toContainText("no rig");
+  await lost.getByRole("button", { name: "Undo" }).click();
+  await expect(picks(page).nth(18)).not.toContainText("no rig");
+  await expect(rigs).toBeVisible();
+  await saved(page);
 });

@@ -2,6 +2,7 @@
   import { untrack } from "svelte";
   import Trash from "@lucide/svelte/icons/trash-2";
   import { freshId } from "../order/edits";
+  import { picksOf, usersOf } from "../order/users";
   import { known } from "../reference.svelte";
   import { byId } from "../session/path";
   import type { Session } from "../session/session.svelte";
@@ -36,12 +37,22 @@
       });
   }
 
+  // What lost its rig when one was removed, until the next is looked at.
+  let lost = $state("");
+
   function removeRig() {
-    const id = rig?.id;
+    if (!rig) return;
+    const { id, name } = rig;
+    const users = usersOf(session.job, id);
     const before = rigs[rigs.findIndex((r) => r.id === id) - 1];
-    void session.change((job) => {
-      job.rigs = job.rigs.filter((r) => r.id !== id);
-    });
+    void session
+      .change((job) => {
+        job.rigs = job.rigs.filter((r) => r.id !== id);
+      })
+      .then((faults) => {
+        if (faults.length || !users.length) return;
+        lost = `${name} is gone: ${picksOf(users)} ${users.length > 1 ? "lose" : "loses"} it.`;
+      });
     chosen = before?.id ?? "";
   }
 </script>
@@ -54,7 +65,10 @@
           label="Rig"
           value={rig.id}
           options={rigs.map((r): [string, string] => [r.id, r.name])}
-          onchoose={(id) => (chosen = id)}
+          onchoose={(id) => {
+            chosen = id;
+            lost = "";
+          }}
         />
       </div>
       <button class="btn touch btn-outline" onclick={addRig}>Add</button>
@@ -65,6 +79,18 @@
         onclick={removeRig}><Trash size={18} /></button
       >
     </div>
+    {#if lost}
+      <p role="status" class="border-l-4 border-warning pl-2 text-base" data-testid="lost">
+        {lost}
+        <button
+          class="btn touch btn-ghost px-2 font-semibold underline"
+          onclick={() => {
+            lost = "";
+            void session.undo();
+          }}>Undo</button
+        >
+      </p>
+    {/if}
     <Name {session} path={`${at}.name`} label="Called" value={rig.name} required />
     <Rope {session} {rig} {at} />
     <Tie {session} {rig} {at} />

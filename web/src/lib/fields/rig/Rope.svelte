@@ -6,6 +6,7 @@
   import Name from "../Name.svelte";
   import { known } from "../../reference.svelte";
   import type { ItemRow } from "../../api/client";
+  import { standsIn } from "../../order/users";
   import { RigEdits, type PartProps } from "./parts";
 
   let { session, rig, at }: PartProps = $props();
@@ -32,7 +33,7 @@
       const one = job.rigs.find((r) => r.id === id);
       if (!one) return;
       // A rope of the locker may have no elongation table: then that of a typical one stays.
-      one.rope ??= structuredClone(ropes[1] ?? ropes[0]);
+      one.rope ??= structuredClone(standsIn(ropes, item?.diameter_m ?? null));
       if (!one.rope) return;
       if (item) one.rope.item = item.id;
       else delete one.rope.item;
