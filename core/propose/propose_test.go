@@ -230,6 +230,19 @@ func TestWhatIfAnswersHold(t *testing.T) {
 		j.Rigs[0].Rope = &rope
 		jobtest.Near(t, r.Rope.Name, r.PeakKn, *rung(t, assessed(&j, "p1"), assess.PartLine).PeakKn)
 	}
+	// A rope thicker than the one on the rig is said to be: nobody knows what the block takes.
+	for now, said := range map[float64]bool{0.009: true, 0.03: false} {
+		j := base
+		j.Rigs = []job.Rig{base.Rigs[0]}
+		j.Picks = []job.Pick{base.Picks[0]}
+		j.Picks[0].CutM = jobtest.Of(17.3)
+		rope := *base.Rigs[0].Rope
+		rope.DiameterM, rope.BreakingKn, rope.MarkedKn = now, rope.BreakingKn/3, nil
+		j.Rigs[0].Rope = &rope
+		if a := ask(t, &j, WhatIf{"p1", AskRope, HoldLimits, nil}); !a.Found || strings.Contains(a.Reason, "It is thicker than test rope: see that block") != said {
+			t.Errorf("from %v m: %q", now, a.Reason)
+		}
+	}
 }
 
 func TestWhatIfRefusesNonsense(t *testing.T) {

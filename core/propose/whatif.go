@@ -1,6 +1,7 @@
 package propose
 
 import (
+	"cmp"
 	"fmt"
 
 	"elkstay/core/assess"
@@ -269,4 +270,7 @@ func (t *tried) askRope(answer *Answer) {
 	}
 	answer.Found = true
 	answer.Reason = fmt.Sprintf("%s does it with the most to spare: %.0f %% of the nearest limit.", answer.Ropes[best].Rope.Name, *answer.Ropes[best].UsePct)
+	if now := t.rig.Rope; now != nil && now.DiameterM > 0 && answer.Ropes[best].Rope.DiameterM > now.DiameterM {
+		answer.Reason += fmt.Sprintf(" It is thicker than %s: see that block, device and hands take it.", cmp.Or(now.Name, "the rope there"))
+	}
 }
