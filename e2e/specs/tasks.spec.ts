@@ -213,7 +213,7 @@ test("a rig that is taken out says which picks lose it, and comes back", async (
   const users = before.picks.flatMap((p, i) => (p.rig === id ? [i + 1] : []));
   for (const n of users) await expect(lost).toContainText(new RegExp(`\\b${n}\\b`));
   await expect(picks(page).nth(18)).toContainText("no rig");
-  await lost.getByRole("button", { name: "Undo" }).click();
+  await lost.getByRole("button", { name: "Bring it back" }).click();
   await expect(picks(page).nth(18)).not.toContainText("no rig");
   await expect(rigs).toBeVisible();
   await saved(page);

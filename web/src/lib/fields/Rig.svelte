@@ -3,6 +3,7 @@
   import Trash from "@lucide/svelte/icons/trash-2";
   import { freshId } from "../order/edits";
   import { picksOf, usersOf } from "../order/users";
+  import type { Rig as RigOf } from "../api/client";
   import { known } from "../reference.svelte";
   import { byId } from "../session/path";
   import type { Session } from "../session/session.svelte";
@@ -38,22 +39,34 @@
   }
 
   // What lost its rig when one was removed, until the next is looked at.
-  let lost = $state("");
+  let lost = $state.raw<{ rig: RigOf; at: number; said: string } | null>(null);
+  let missing = $derived(lost && !rigs.some((r) => r.id === lost?.rig.id) ? lost : null);
 
   function removeRig() {
     if (!rig) return;
     const { id, name } = rig;
+    const gone = structuredClone($state.snapshot(rig)) as RigOf;
+    const place = rigs.findIndex((r) => r.id === id);
     const users = usersOf(session.job, id);
-    const before = rigs[rigs.findIndex((r) => r.id === id) - 1];
+    const before = rigs[place - 1];
     void session
       .change((job) => {
         job.rigs = job.rigs.filter((r) => r.id !== id);
       })
       .then((faults) => {
         if (faults.length || !users.length) return;
-        lost = `${name} is gone: ${picksOf(users)} ${users.length > 1 ? "lose" : "loses"} it.`;
+        const said = `${name} is gone: ${picksOf(users)} ${users.length > 1 ? "lose" : "loses"} it.`;
+        lost = { rig: gone, at: place, said };
       });
     chosen = before?.id ?? "";
+  }
+
+  function bringBack() {
+    if (!missing) return;
+    const { rig: gone, at: place } = missing;
+    void session.change((job) => job.rigs.splice(place, 0, structuredClone(gone)));
+    chosen = gone.id;
+    lost = null;
   }
 </script>
 
@@ -67,7 +80,7 @@
           options={rigs.map((r): [string, string] => [r.id, r.name])}
           onchoose={(id) => {
             chosen = id;
-            lost = "";
+            lost = null;
           }}
         />
       </div>
@@ -79,15 +92,11 @@
         onclick={removeRig}><Trash size={18} /></button
       >
     </div>
-    {#if lost}
+    {#if missing}
       <p role="status" class="border-l-4 border-warning pl-2 text-base" data-testid="lost">
-        {lost}
-        <button
-          class="btn touch btn-ghost px-2 font-semibold underline"
-          onclick={() => {
-            lost = "";
-            void session.undo();
-          }}>Undo</button
+        {missing.said}
+        <button class="btn touch btn-ghost px-2 font-semibold underline" onclick={bringBack}
+          >Bring it back</button
         >
       </p>
     {/if}
