@@ -39,8 +39,8 @@ test("a limb is held at both ends and carried clear of a roof by the program of 
   await page.getByLabel("Step 2: let out, − taken in").press("Enter");
   await expect(page.getByTestId("order")).toContainText(/boathouse limb/i);
   await expect
-    .poll(async () => (await kept(page, made.id)).job.picks[0]?.ends?.program?.length)
-    .toBe(2);
+    .poll(async () => JSON.stringify((await kept(page, made.id)).job.picks[0]?.ends?.program))
+    .toMatch(/\b9\b.*\b12\b/);
   await saved(page);
   const { job } = await kept(page, made.id);
   const a = assess(job, "p1", await crewOf(page, job));
