@@ -21,12 +21,17 @@
   // What keeps the application on this device fetches all of it: not while the first view is drawn.
   $effect(() => {
     if (!("serviceWorker" in navigator) || import.meta.env.DEV) return;
-    const keep = () =>
-      void navigator.serviceWorker.register("/service-worker.js").catch(() => {
+    const keep = () => {
+      if (!navigator.onLine) return window.addEventListener("online", keep, { once: true });
+      navigator.serviceWorker.register("/service-worker.js").catch(() => {
         // A browser that keeps nothing: with a signal all is as ever.
       });
+    };
     const later = setTimeout(keep, 1500);
-    return () => clearTimeout(later);
+    return () => {
+      clearTimeout(later);
+      window.removeEventListener("online", keep);
+    };
   });
 </script>
 
