@@ -225,7 +225,7 @@ func (f *Forest) Learn(a *Assessment) {
 }
 
 func (v *Survey) learn(a *Assessment) {
-	v.learned = map[bool]*timber.Learned{}
+	v.learned, v.heavier = map[bool]*timber.Learned{}, 1
 	weighed := map[bool][]timber.Weighing{}
 	any := false
 	for i := range v.Job.Picks {
@@ -245,15 +245,21 @@ func (v *Survey) learn(a *Assessment) {
 		v.begin(o, &now)
 		if p.WeighedKg != nil && o.Weight.Kg.Likely > 0 && p.MassKg == nil {
 			one := timber.Weighing{PredictedKg: o.Weight.Kg.Likely, MeasuredKg: *p.WeighedKg}
-			// A piece that is much of both teaches neither: it would be taken for either.
+			// A piece that is much of both teaches neither: it would be taken for either. That it was
+			// heavier than it could be is not forgotten.
 			switch stem := o.Weight.stem.Likely / o.Weight.Kg.Likely; {
 			case stem >= mostly:
 				weighed[false] = append(weighed[false], one)
 			case stem <= 1-mostly:
 				weighed[true] = append(weighed[true], one)
+			default:
+				v.heavier = max(v.heavier, *p.WeighedKg/o.Weight.Kg.High)
 			}
 		}
 		v.Apply(p, o, &now)
+	}
+	if v.heavier > 1 {
+		a.Cautions = append(a.Cautions, fmt.Sprintf("A piece with both stem and limbs in it weighed %.2f times its heavy end: the heavy end of wood of which nothing was weighed by itself counts as much more.", v.heavier))
 	}
 	for _, limb := range [2]bool{false, true} {
 		if len(weighed[limb]) == 0 {
@@ -322,10 +328,10 @@ func (v *Survey) basis(o *Outcome) Basis {
 		return Guessed
 	case v.species == nil && limbs:
 		return Default
-	case v.learned[false] != nil && stem, v.learned[true] != nil && limbs:
-		return Taught
+	case m.Kg.Likely <= 0, stem && v.learned[false] == nil, limbs && v.learned[true] == nil:
+		return Measured
 	}
-	return Measured
+	return Taught
 }
 
 // figures gives a pick in short.
@@ -466,7 +472,7 @@ func (v *Survey) detail(o *Outcome, now *Standing) *Detail {
 		d.Spar = &SparFigures{st.Worst.StressMpa, st.Worst.AtM, allowed, 100 * st.Worst.StressMpa / allowed, st.TopDeflectionM, st.PeriodS, st.Modal}
 	}
 	if o.lift != nil {
-		d.Lift = v.liftFigures(o)
+		d.Lift = o.liftFigures()
 	}
 	if o.pick.Way == job.WayFelled && o.Weight.Kg.Likely > 0 {
 		stands := v.balance(o.pick.What == job.WhatTop, o.FromM, o.Weight, now)

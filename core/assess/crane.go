@@ -40,11 +40,12 @@ func (byCrane) work(v *Survey, o *Outcome, now *Standing) {
 		o.fault(faultRig, "there is no crane %q on the site", lift.Crane)
 		return
 	}
-	o.radius = math.Hypot(o.Weight.at.X-stands.At.X, o.Weight.at.Y-stands.At.Y)
+	o.cutRadius = math.Hypot(o.Weight.at.X-stands.At.X, o.Weight.at.Y-stands.At.Y)
+	o.radius = max(0.1, o.cutRadius)
 	if down := lift.SetDown; down != nil {
-		o.radius = max(o.radius, math.Hypot(down.X-stands.At.X, down.Y-stands.At.Y))
+		out := math.Hypot(down.X-stands.At.X, down.Y-stands.At.Y)
+		o.downRadius, o.radius = &out, max(o.radius, out)
 	}
-	o.radius = max(0.1, o.radius)
 	o.lift = &crane.Pick{
 		MassKg: o.Weight.Kg, Piece: crane.Piece{LengthM: o.Length(), CogM: max(1e-3, min(o.Length()-1e-3, o.Weight.cog))},
 		Slings: slices.Clone(lift.Slings), RiggingKg: stands.RiggingKg, Chart: stands.Chart, RadiusM: o.radius, BoomM: stands.BoomM, ChartUsePct: stands.ChartUsePct,
@@ -81,7 +82,7 @@ func (byCrane) work(v *Survey, o *Outcome, now *Standing) {
 	}
 	hook := load{part: partCrane, name: stands.Name, item: stands.Item, Rated: policy.Rated{Decided: byChart}, resting: o.lifted.HookKg.Likely * units.Gravity / 1000, peak: o.lifted.HookKg.High * units.Gravity / 1000}
 	if o.lifted.CapacityKg != nil {
-		share := job.Or(o.lift.ChartUsePct, v.limits.ChartUsePct)
+		share := *o.lift.ChartUsePct
 		hook.Known = true
 		hook.Limit = gear.Limit{Kn: *o.lifted.CapacityKg * share / 100 * units.Gravity / 1000, Source: "the crane's chart",
 			Reason: fmt.Sprintf("%g %% of the chart's %s at %s", share, units.Print(units.Mass, v.System, *o.lifted.CapacityKg), v.Height(o.radius))}
@@ -98,23 +99,15 @@ func (byCrane) work(v *Survey, o *Outcome, now *Standing) {
 }
 
 // liftFigures is how a piece hangs under its hook, and what the chart has for it.
-func (v *Survey) liftFigures(o *Outcome) *LiftFigures {
+func (o *Outcome) liftFigures() *LiftFigures {
+	reads := o.lift.Reads()
 	f := &LiftFigures{
-		Crane: o.pick.Lift.Crane, RadiusM: o.radius, HookKg: o.lifted.HookKg, CapacityKg: o.lifted.CapacityKg, TiltDeg: o.lifted.TiltDeg, HookOverM: o.lifted.HookOverM,
-		Chart: o.lift.Reads(), SharePct: job.Or(o.lift.ChartUsePct, v.limits.ChartUsePct), FarthestM: o.lift.Farthest(o.lifted.HookKg.High),
+		Crane: o.pick.Lift.Crane, RadiusM: o.lift.RadiusM, HookKg: o.lifted.HookKg, CapacityKg: o.lifted.CapacityKg, TiltDeg: o.lifted.TiltDeg, HookOverM: o.lifted.HookOverM,
+		CutRadiusM: o.cutRadius, DownRadiusM: o.downRadius, Chart: reads, SharePct: *o.lift.ChartUsePct, FarthestM: o.lift.Farthest(reads, o.lifted.HookKg.High),
 	}
 	if f.CapacityKg != nil {
 		allowed := *f.CapacityKg * f.SharePct / 100
 		f.AllowedKg = &allowed
-	}
-	for i := range v.Job.Site.Cranes {
-		if stands := &v.Job.Site.Cranes[i]; stands.ID == f.Crane {
-			f.CutRadiusM = math.Hypot(o.Weight.at.X-stands.At.X, o.Weight.at.Y-stands.At.Y)
-			if down := o.pick.Lift.SetDown; down != nil {
-				out := math.Hypot(down.X-stands.At.X, down.Y-stands.At.Y)
-				f.DownRadiusM = &out
-			}
-		}
 	}
 	return f
 }

@@ -96,6 +96,7 @@ func (v *Survey) standsAs(into []byte, number int, now *Standing) []byte {
 			figure(tip)
 		}
 	}
+	figure(v.heavier)
 	for _, limb := range [2]bool{false, true} {
 		if l := v.learned[limb]; l != nil {
 			figure(l.Factor)

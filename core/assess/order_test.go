@@ -393,8 +393,16 @@ func TestWeighingsTeachTheirOwnKind(t *testing.T) {
 		t.Fatalf("%v of it is stem", share)
 	}
 	j.Picks[0].WeighedKg, j.Picks[1].WeighedKg = nil, jobtest.Of(2*was.Likely)
-	if mixed := assess(&j, ""); len(mixed.Learned) != 0 || mixed.Picks[0].MassKg.High != table.Picks[0].MassKg.High {
-		t.Errorf("a mixed piece taught: %+v", mixed.Learned)
+	mixed := assess(&j, "")
+	if len(mixed.Learned) != 0 || !strings.Contains(strings.Join(mixed.Cautions, " "), "times its heavy end") {
+		t.Errorf("a mixed piece taught: %+v, %v", mixed.Learned, mixed.Cautions)
+	}
+	// It weighed more than it could: what nothing was weighed of may be as much heavier.
+	about("after a piece of both that was too heavy", mixed.Picks[0].MassKg.High, table.Picks[0].MassKg.High*2*was.Likely/was.High)
+	about("what it is likely to weigh then", mixed.Picks[0].MassKg.Likely, table.Picks[0].MassKg.Likely)
+	j.Picks[1].WeighedKg = jobtest.Of(0.9 * was.High)
+	if within := assess(&j, ""); math.Abs(within.Picks[0].MassKg.High-table.Picks[0].MassKg.High) > 1e-9 || strings.Contains(strings.Join(within.Cautions, " "), "heavy end") {
+		t.Errorf("within what it could weigh: %v", within.Picks[0].MassKg)
 	}
 	// Girths that were offered leave the stem as uncertain as they did.
 	j = jobtest.Whole()

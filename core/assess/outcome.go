@@ -109,20 +109,23 @@ type Outcome struct {
 	lift     *crane.Pick
 	lifted   crane.Lift
 	radius   float64
-	slew     []string // how a lift goes round, and over what
-	fouls    []string // where its ropes run against something
-	felling  *fellingOf
-	ends     *endsOf
-	tight    *tightened
-	tag      *tagging
-	stop     *stopping
-	twins    *twinned
-	bears    float64  // what its own line carries at rest over its weight; 0: as much
-	aside    r3.Vec   // what a tag line adds level to its block, kN
-	tied     []string // what its crown was tied to
-	aloft    bool     // where it comes down is not asked
-	ropeM    float64  // rope it needs
-	reachM   float64  // how far its limbs reach along its axis from the cut, beyond its own end perhaps
+
+	cutRadius  float64  // of its balance from the crane, m
+	downRadius *float64 // of where it is put down; nil: nobody says
+	slew       []string // how a lift goes round, and over what
+	fouls      []string // where its ropes run against something
+	felling    *fellingOf
+	ends       *endsOf
+	tight      *tightened
+	tag        *tagging
+	stop       *stopping
+	twins      *twinned
+	bears      float64  // what its own line carries at rest over its weight; 0: as much
+	aside      r3.Vec   // what a tag line adds level to its block, kN
+	tied       []string // what its crown was tied to
+	aloft      bool     // where it comes down is not asked
+	ropeM      float64  // rope it needs
+	reachM     float64  // how far its limbs reach along its axis from the cut, beyond its own end perhaps
 
 	clears  []Clearance
 	Landing *Landing
@@ -277,27 +280,24 @@ func (v *Survey) judged(o *Outcome) {
 
 // taught is what a piece weighs by what the scale has said of this tree: its stem's wood by what
 // was said of stem, its limbs by what was said of limbs. What nobody has measured stays as
-// uncertain as it was.
+// uncertain as it was; what nothing was said of is heavier where a piece of both was.
 func (v *Survey) taught(m *mass) wood.Range {
-	if v.learned[false] == nil && v.learned[true] == nil {
-		return m.Kg
-	}
 	stem := m.stem
 	limbs := wood.Range{Low: max(0, m.Kg.Low-stem.Low), Likely: max(0, m.Kg.Likely-stem.Likely), High: max(0, m.Kg.High-stem.High)}
-	by := func(learned *timber.Learned, likely float64) wood.Range {
-		return wood.Range{Low: likely * learned.LowFactor, Likely: likely * learned.Factor, High: likely * learned.HighFactor}
-	}
-	if learned := v.learned[false]; learned != nil && stem.Likely > 0 {
-		stem = by(learned, stem.Likely)
-		if v.offered {
-			stem.Low, stem.High = stem.Low*offeredLess, stem.High*offeredMore
+	by := func(learned *timber.Learned, of wood.Range, less, more float64) wood.Range {
+		if learned == nil || of.Likely <= 0 {
+			of.High *= max(1, v.heavier)
+			return of
 		}
+		return wood.Range{Low: of.Likely * learned.LowFactor * less, Likely: of.Likely * learned.Factor, High: of.Likely * learned.HighFactor * more}
 	}
-	if learned := v.learned[true]; learned != nil && limbs.Likely > 0 {
-		share := min(1, m.guessed/limbs.Likely)
-		limbs = by(learned, limbs.Likely)
-		limbs.Low, limbs.High = limbs.Low*(1-share*(1-guessLess)), limbs.High*(1+share*(guessMore-1))
+	less, more := 1.0, 1.0
+	if v.offered {
+		less, more = offeredLess, offeredMore
 	}
+	stem = by(v.learned[false], stem, less, more)
+	share := min(1, m.guessed/max(1e-9, limbs.Likely))
+	limbs = by(v.learned[true], limbs, 1-share*(1-guessLess), 1+share*(guessMore-1))
 	return wood.Range{Low: stem.Low + limbs.Low, Likely: stem.Likely + limbs.Likely, High: stem.High + limbs.High}
 }
 

@@ -28,6 +28,7 @@ type Survey struct {
 	axis     []job.Knot
 	Limbs    []Grown
 	learned  map[bool]*timber.Learned // by whether it is a limb; nil: nothing weighed
+	heavier  float64                  // by how much a piece of both was over its heavy end, at least 1
 	offered  bool                     // girths of the stem that nobody has measured
 }
 

@@ -11,7 +11,6 @@
 package crane
 
 import (
-	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -238,22 +237,24 @@ type Read struct {
 // Reads is what the chart has for this boom at every radius it names, from the nearest out,
 // as capacity reads it: steps, each as far out as its radius.
 func (p *Pick) Reads() []Read {
-	at := *p
-	list := []Read{}
-	for _, row := range p.Chart {
-		at.RadiusM = row.RadiusM
-		if kg, ok := at.capacity(); ok && !slices.ContainsFunc(list, func(r Read) bool { return r.RadiusM == row.RadiusM }) {
-			list = append(list, Read{row.RadiusM, kg})
+	radii := make([]float64, len(p.Chart))
+	for i, row := range p.Chart {
+		radii[i] = row.RadiusM
+	}
+	slices.Sort(radii)
+	at, list := *p, []Read{}
+	for _, at.RadiusM = range slices.Compact(radii) {
+		if kg, ok := at.capacity(); ok {
+			list = append(list, Read{at.RadiusM, kg})
 		}
 	}
-	slices.SortFunc(list, func(a, b Read) int { return cmp.Compare(a.RadiusM, b.RadiusM) })
 	return list
 }
 
-// Farthest is how far out the chart, the share of it that the crew uses, takes this load at
-// the hook, kg, with nothing nearer that does not; 0: nowhere.
-func (p *Pick) Farthest(hookKg float64) (m float64) {
-	for _, read := range p.Reads() {
+// Farthest is how far out the share of the chart that the crew uses takes this load at the
+// hook, kg, by what it reads, with nothing nearer that does not; 0: nowhere.
+func (p *Pick) Farthest(reads []Read, hookKg float64) (m float64) {
+	for _, read := range reads {
 		if read.CapacityKg*p.share()/100 < hookKg {
 			break
 		}

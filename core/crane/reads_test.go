@@ -22,17 +22,17 @@ func TestAChartIsReadStepByStep(t *testing.T) {
 	}
 	// Four fifths count: 4800, 3600, 2400, 2000.
 	for _, one := range []struct{ hook, far float64 }{{1500, 10}, {2000, 10}, {2001, 9}, {2400, 9}, {2401, 8}, {3600, 8}, {4000, 5}, {4800, 5}, {4801, 0}} {
-		if got := p.Farthest(one.hook); got != one.far {
+		if got := p.Farthest(p.Reads(), one.hook); got != one.far {
 			t.Errorf("%v kg goes out to %v m, want %v", one.hook, got, one.far)
 		}
 	}
 	p.BoomM = 50
-	if got := p.Reads(); got == nil || len(got) != 0 || p.Farthest(1) != 0 {
+	if got := p.Reads(); got == nil || len(got) != 0 || p.Farthest(p.Reads(), 1) != 0 {
 		t.Errorf("a boom longer than the chart's: %v", got)
 	}
 	// A chart that grows outward again does not reach over the gap.
 	p = Pick{BoomM: 20, Chart: []ChartRow{{5, 20, 6000}, {8, 20, 1000}, {10, 20, 6000}}}
-	if got := p.Farthest(2000); got != 5 {
+	if got := p.Farthest(p.Reads(), 2000); got != 5 {
 		t.Errorf("over a gap: %v", got)
 	}
 }

@@ -9,19 +9,8 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"elkstay/core/gear"
-	"elkstay/core/working"
+	"elkstay/core/working/workingtest"
 )
-
-func stepOf(t *testing.T, steps []working.Step, symbol string) float64 {
-	t.Helper()
-	for _, s := range steps {
-		if s.Symbol == symbol {
-			return s.Value
-		}
-	}
-	t.Errorf("there is no step %s", symbol)
-	return math.NaN()
-}
 
 // turnedPlace is a place of the tree turned forward: ahead, right, up.
 func turnedPlace(ahead, right, up, tilt float64) r3.Vec {
@@ -122,9 +111,9 @@ func TestTheWorkingOfANeed(t *testing.T) {
 	steps := f.Working(need)
 	bending := 1000 * 40 * 0.5 * 0.05 * 0.05 / 4
 	moment := 1.2 * (2*9.80665*0.6 + bending)
-	near(t, "M", stepOf(t, steps, "M"), moment)
-	near(t, "a·P", stepOf(t, steps, "a")*stepOf(t, steps, "P"), moment)
-	near(t, "M_cap", stepOf(t, steps, "M_cap"), 1000*40*0.05*0.5*0.5/6)
+	near(t, "M", workingtest.Step(t, steps, "M").Value, moment)
+	near(t, "a·P", workingtest.Step(t, steps, "a").Value*workingtest.Step(t, steps, "P").Value, moment)
+	near(t, "M_cap", workingtest.Step(t, steps, "M_cap").Value, 1000*40*0.05*0.5*0.5/6)
 	f.Pulls = []Share{{Line: f.Pull, Part: 0.75}, {Line: Line{AttachHeightM: 9, AnchorDistanceM: 15, BearingDeg: -10}, Part: 0.25}}
 	arms := 0
 	for _, s := range f.Working(f.Solve()) {

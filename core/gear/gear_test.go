@@ -97,3 +97,18 @@ func TestTypicalRopesAreSound(t *testing.T) {
 		t.Error("the typical ropes do not say where they come from")
 	}
 }
+
+// A rope without a table stretches as a double braid of its size or the next thicker: no typical rope
+// of that size or more is stiffer but a thicker braid.
+func TestWhatStandsInForStretch(t *testing.T) {
+	for mm, want := range map[float64]float64{8: 2.0, 10: 2.0, 12: 1.9, 12.5: 1.8, 15: 1.8, 16: 1.8, 19: 1.7, 23: 1.5, 25: 1.5, 40: 1.5, 0: 1.5} {
+		if got := StandIn(mm / 1000); len(got) != 3 || got[0].StrainPct != want {
+			t.Errorf("%v mm: %v, want %v at a tenth", mm, got, want)
+		}
+		for _, rope := range TypicalRopes() {
+			if math.Abs(1000*rope.DiameterM-mm) < 0.1 && rope.Elongation[0].StrainPct < want {
+				t.Errorf("%s is stiffer than what stands in", rope.Name)
+			}
+		}
+	}
+}

@@ -30,6 +30,7 @@ type construction struct {
 	small, large [3]float64
 }
 
+// constructions begin with the one that stretches least.
 var constructions = []construction{
 	{"double braid, polyester", []struct{ mm, breakingKn float64 }{{10, 30}, {12, 44}, {14, 62}, {16, 80}, {19, 110}, {22, 145}, {25, 180}}, [3]float64{2.0, 3.3, 4.3}, [3]float64{1.5, 2.5, 3.3}},
 	{"twelve-strand, polyester", []struct{ mm, breakingKn float64 }{{10, 24}, {13, 40}, {16, 60}, {19, 84}}, [3]float64{2.8, 4.5, 5.9}, [3]float64{2.2, 3.6, 4.7}},
@@ -54,4 +55,19 @@ func TypicalRopes() []NamedRope {
 		}
 	}
 	return ropes
+}
+
+// StandIn is the stretch of a rope whose maker gives none: that of the typical kind that
+// stretches least, of its size or the next thicker, so that a catch is no softer than it may
+// be; where its size is not known either, 0, of the thickest.
+func StandIn(diameterM float64) []Stretch {
+	braids := TypicalRopes()[:len(constructions[0].sizes)]
+	if diameterM > 0 {
+		for i := range braids {
+			if braids[i].DiameterM >= diameterM-1e-6 {
+				return braids[i].Elongation
+			}
+		}
+	}
+	return braids[len(braids)-1].Elongation
 }

@@ -6,34 +6,23 @@ import (
 	"strings"
 	"testing"
 
-	"elkstay/core/working"
+	"elkstay/core/working/workingtest"
 )
-
-func step(t *testing.T, steps []working.Step, symbol string) working.Step {
-	t.Helper()
-	for _, s := range steps {
-		if s.Symbol == symbol {
-			return s
-		}
-	}
-	t.Errorf("there is no step %s", symbol)
-	return working.Step{}
-}
 
 // The sums behind a drag, a grip and a line pulled aside begin with what was given, in its units.
 func TestTheWorkingsOfPulls(t *testing.T) {
 	d := Drag{MassKg: 1200, Friction: 0.5, SlopeDeg: 10, Lifted: &Lifted{LengthM: 5, CogM: 2.2, LiftHeightM: 1}}
 	s := d.Solve()
 	steps := d.Working(s)
-	near(t, "weight", step(t, steps, "W").Value, 1.2*9.80665)
-	near(t, "pitch", step(t, steps, "γ").Value, math.Asin(0.2)*180/math.Pi)
-	near(t, "pull", step(t, steps, "T").Value, s.PullKn)
+	near(t, "weight", workingtest.Step(t, steps, "W").Value, 1.2*9.80665)
+	near(t, "pitch", workingtest.Step(t, steps, "γ").Value, math.Asin(0.2)*180/math.Pi)
+	near(t, "pull", workingtest.Step(t, steps, "T").Value, s.PullKn)
 	flat := Drag{MassKg: 1200, Friction: 0.5}
 	if got := flat.Working(flat.Solve()); len(got) != 3 || got[0].Value != steps[0].Value {
 		t.Errorf("flat: %+v", got)
 	}
 	g := Grip{MassKg: 3000, Grip: 0.4}
-	near(t, "a vehicle's weight", step(t, g.Working(g.Solve()), "W").Value, 3*9.80665)
+	near(t, "a vehicle's weight", workingtest.Step(t, g.Working(g.Solve()), "W").Value, 3*9.80665)
 	if said := strings.Join(g.Cautions(Hold{}), " "); !strings.Contains(said, "holds nothing") {
 		t.Error(said)
 	}
@@ -41,7 +30,7 @@ func TestTheWorkingsOfPulls(t *testing.T) {
 		t.Error(said)
 	}
 	side := Sideways{SpanM: 20, PretensionKn: 5, StiffnessKn: 100, SideForceKn: 1}
-	near(t, "unstretched", step(t, side.Working(side.Solve()), "L₀").Value, 20/1.05)
+	near(t, "unstretched", workingtest.Step(t, side.Working(side.Solve()), "L₀").Value, 20/1.05)
 }
 
 // Every leg's tension for a hand of 1, and what is said: a pulley that nothing passes, an anchor
@@ -52,10 +41,10 @@ func TestTheWorkingOfASystem(t *testing.T) {
 	a := s.Solve()
 	steps := s.Working(a)
 	for i, want := range []float64{0.9 * 0.9 * 0.9, 0.9 * 0.9, 0.9, 1} {
-		near(t, "a leg", step(t, steps, fmt.Sprintf("t%d", i+1)).Value, want)
+		near(t, "a leg", workingtest.Step(t, steps, fmt.Sprintf("t%d", i+1)).Value, want)
 	}
-	near(t, "what one anchor holds", step(t, steps, "a").Value, a.HandKn*(0.9*0.9*0.9+0.9*0.9))
-	near(t, "and the other", step(t, steps, "b").Value, a.HandKn*1.9)
+	near(t, "what one anchor holds", workingtest.Step(t, steps, "a").Value, a.HandKn*(0.9*0.9*0.9+0.9*0.9))
+	near(t, "and the other", workingtest.Step(t, steps, "b").Value, a.HandKn*1.9)
 	if len(a.Anchors) != 2 {
 		t.Errorf("%+v", a.Anchors)
 	}

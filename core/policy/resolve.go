@@ -148,9 +148,9 @@ func (o *Gear) rig(r *job.Rig, c *Crew, path string) {
 			rope := *r.Rope
 			rope.Name, rope.MarkedKn, rope.Conditions, rope.BreakingKn = item.Name, item.MarkedKn, item.Conditions, *item.BreakingKn
 			rope.DiameterM, rope.DynamicFactor = job.Or(item.DiameterM, rope.DiameterM), job.Or(item.DynamicFactor, 0)
-			// A maker who gives no elongation leaves what the rig was given.
-			if len(item.Elongation) > 0 {
-				rope.Elongation = item.Elongation
+			// A maker who gives no elongation: what the rig had may be of a softer rope.
+			if rope.Elongation = item.Elongation; len(rope.Elongation) == 0 {
+				rope.Elongation = gear.StandIn(job.Or(item.DiameterM, 0))
 			}
 			r.Rope = &rope
 			if item.LengthM != nil {

@@ -93,6 +93,15 @@ func TestGearComesFromTheLocker(t *testing.T) {
 		t.Errorf("rope %+v, turn %+v", r.Rope, r.Redirects[0])
 	}
 
+	// A rope without a table is as stiff as one of its size, whatever the rig had before.
+	bare := crew
+	bare.Gear = append([]locker.Item(nil), crew.Gear...)
+	bare.Gear[0].Elongation = nil
+	j.Rigs[0].Rope.Elongation = []gear.Stretch{{LoadPct: 10, StrainPct: 12}}
+	if without, _ := Resolve(&j, &bare); without.Rigs[0].Rope.Elongation[0].StrainPct != 1.8 {
+		t.Errorf("14 mm without a table: %+v", without.Rigs[0].Rope.Elongation)
+	}
+
 	// What the locker at hand does not have stays as noted, and is said; what does not fit is a fault.
 	crew.Gear = crew.Gear[1:]
 	crew.Gear[0].Kind = locker.Pulley

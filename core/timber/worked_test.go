@@ -7,20 +7,8 @@ import (
 	"testing"
 
 	"elkstay/core/wood"
-	"elkstay/core/working"
+	"elkstay/core/working/workingtest"
 )
-
-// step finds a step of a sum by its symbol.
-func step(t *testing.T, steps []working.Step, symbol string) working.Step {
-	t.Helper()
-	for _, s := range steps {
-		if s.Symbol == symbol {
-			return s
-		}
-	}
-	t.Errorf("there is no step %s", symbol)
-	return working.Step{}
-}
 
 // The sum behind a piece of a hollow stem with a lump on it, worked out here: two frustums, each
 // less its cavity, their centroids by thin slices.
@@ -61,34 +49,34 @@ func TestTheWorkingOfAHollowPiece(t *testing.T) {
 	}{{2, 3, "L = 1, D₁ = 0.55, D₂ = 0.5, less the same of the cavity, 0.1 to 0.2"}, {3, 6, "L = 3, D₁ = 0.5, D₂ = 0.4, less the same of the cavity, 0.2 to 0"}, {6, 7, "L = 1, D₁ = 0.4, D₂ = 0.333"}} {
 		volume, centroid := slices(part.from, part.to)
 		total += volume
-		v := step(t, steps, fmt.Sprintf("V%d", i+1))
+		v := workingtest.Step(t, steps, fmt.Sprintf("V%d", i+1))
 		near("volume of a part", v.Value, volume)
-		near("centroid of a part", step(t, steps, fmt.Sprintf("z%d", i+1)).Value, centroid)
+		near("centroid of a part", workingtest.Step(t, steps, fmt.Sprintf("z%d", i+1)).Value, centroid)
 		if !strings.Contains(v.Expression, part.says) || strings.Contains(v.Expression, "cavity") != (i < 2) || !strings.Contains(v.Label, fmt.Sprintf("from %g m to %g m", part.from, part.to)) || v.Source != SolidGeometry {
 			t.Errorf("part %d: %q %q", i+1, v.Label, v.Expression)
 		}
 	}
 	_, balance := slices(2, 7)
-	near("length", step(t, steps, "L").Value, 5)
-	near("volume", step(t, steps, "V").Value, total)
-	near("what hangs on it", step(t, steps, "a").Value, 30)
-	near("likely", step(t, steps, "m").Value, 900*total+30)
-	near("high", step(t, steps, "m_high").Value, 1000*total+30)
-	near("weight", step(t, steps, "W").Value, (1000*total+30)*9.80665/1000)
-	near("balance of the wood", step(t, steps, "z_w").Value, balance)
-	near("balance of all", step(t, steps, "z").Value, (900*total*balance+30*5)/(900*total+30))
-	if !strings.HasSuffix(step(t, steps, "m").Expression, " + a") || len(steps) != 17 {
-		t.Errorf("%d steps, %q", len(steps), step(t, steps, "m").Expression)
+	near("length", workingtest.Step(t, steps, "L").Value, 5)
+	near("volume", workingtest.Step(t, steps, "V").Value, total)
+	near("what hangs on it", workingtest.Step(t, steps, "a").Value, 30)
+	near("likely", workingtest.Step(t, steps, "m").Value, 900*total+30)
+	near("high", workingtest.Step(t, steps, "m_high").Value, 1000*total+30)
+	near("weight", workingtest.Step(t, steps, "W").Value, (1000*total+30)*9.80665/1000)
+	near("balance of the wood", workingtest.Step(t, steps, "z_w").Value, balance)
+	near("balance of all", workingtest.Step(t, steps, "z").Value, (900*total*balance+30*5)/(900*total+30))
+	if !strings.HasSuffix(workingtest.Step(t, steps, "m").Expression, " + a") || len(steps) != 17 {
+		t.Errorf("%d steps, %q", len(steps), workingtest.Step(t, steps, "m").Expression)
 	}
 	// Bare, no lump is told of; by another formula its source and the frustums' volume beside it.
 	bare := Stem{Stations: s.Stations}.Working(2, 7, density, "as given", "")
-	if len(bare) != 15 || strings.Contains(step(t, bare, "m").Expression, "a") || step(t, bare, "V1").Source != SolidGeometry {
-		t.Errorf("%d steps, %+v", len(bare), step(t, bare, "m"))
+	if len(bare) != 15 || strings.Contains(workingtest.Step(t, bare, "m").Expression, "a") || workingtest.Step(t, bare, "V1").Source != SolidGeometry {
+		t.Errorf("%d steps, %+v", len(bare), workingtest.Step(t, bare, "m"))
 	}
 	huber := s.Working(2, 7, density, "as given", Huber)
-	near("frustums beside it", step(t, huber, "V_f").Value, total)
-	if step(t, huber, "V1").Source == SolidGeometry || len(huber) != 18 {
-		t.Errorf("%d steps, source %q", len(huber), step(t, huber, "V1").Source)
+	near("frustums beside it", workingtest.Step(t, huber, "V_f").Value, total)
+	if workingtest.Step(t, huber, "V1").Source == SolidGeometry || len(huber) != 18 {
+		t.Errorf("%d steps, source %q", len(huber), workingtest.Step(t, huber, "V1").Source)
 	}
 }
 
@@ -123,10 +111,10 @@ func TestTheWorkingsOfEstimates(t *testing.T) {
 	} else {
 		steps := l.Working(LimbWeight{MassKg: wood.Range{Low: 1, Likely: 2, High: 3}, CogM: 3.04})
 		dry := math.Exp(group.B0 + group.B1*math.Log(20))
-		if got := step(t, steps, "m_dry"); math.Abs(got.Value-dry) > 1e-9*dry || !strings.HasSuffix(got.Expression, "·ln 20)") {
+		if got := workingtest.Step(t, steps, "m_dry"); math.Abs(got.Value-dry) > 1e-9*dry || !strings.HasSuffix(got.Expression, "·ln 20)") {
 			t.Errorf("%+v, want %v", got, dry)
 		}
-		if got := step(t, steps, "m_green").Value; math.Abs(got-1.75*dry) > 1e-9*dry {
+		if got := workingtest.Step(t, steps, "m_green").Value; math.Abs(got-1.75*dry) > 1e-9*dry {
 			t.Errorf("green %v, want %v", got, 1.75*dry)
 		}
 	}
@@ -134,12 +122,12 @@ func TestTheWorkingsOfEstimates(t *testing.T) {
 	learned := w.Learn()
 	steps := w.Working(learned)
 	for i, want := range []float64{math.Log(0.8), math.Log(0.95)} {
-		if got := step(t, steps, fmt.Sprintf("y%d", i+1)); math.Abs(got.Value-want) > 1e-12 || !strings.HasPrefix(got.Expression, "ln(") {
+		if got := workingtest.Step(t, steps, fmt.Sprintf("y%d", i+1)); math.Abs(got.Value-want) > 1e-12 || !strings.HasPrefix(got.Expression, "ln(") {
 			t.Errorf("%+v, want %v", got, want)
 		}
 	}
 	_, piece, scale := w.spreads()
-	if got := step(t, steps, "s²").Value; math.Abs(got-(piece*piece+scale*scale)) > 1e-15 {
+	if got := workingtest.Step(t, steps, "s²").Value; math.Abs(got-(piece*piece+scale*scale)) > 1e-15 {
 		t.Errorf("spread %v of %v and %v", got, piece, scale)
 	}
 	for _, c := range []struct {

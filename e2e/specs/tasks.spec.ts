@@ -193,7 +193,16 @@ test("what stands beneath the tree belongs to the way down", async ({ page }) =>
   const lift = (await read("p4")).detail.lift;
   await expect(hook).toContainText(`at ${lift?.radius_m.toFixed(2)} m`);
   await expect(hook).toContainText(Math.round(lift?.allowed_kg ?? 0).toLocaleString("en"));
-  await expect(hook).toContainText(`out to ${lift?.farthest_m.toFixed(2)} m at most`);
+  await expect(hook).toContainText(`by the chart to ${lift?.farthest_m.toFixed(2)} m`);
+  // The chart runs along the reader's own unit: in feet its last mark lies near its last row.
+  const marks = page.getByTestId("trace").locator("svg text");
+  const last = async () =>
+    Math.max(...(await marks.allTextContents()).filter((m) => /^\d+$/.test(m)).map(Number));
+  await page.getByRole("button", { name: /the units/ }).click();
+  await expect(hook).toContainText(
+    `by the chart to ${((lift?.farthest_m ?? 0) / 0.3048).toFixed(1)} ft`,
+  );
+  expect(await last()).toBeGreaterThan((0.8 * (lift?.farthest_m ?? 0)) / 0.3048);
 });
 
 test("a rig that is taken out says which picks lose it, and comes back", async ({ page, job }) => {

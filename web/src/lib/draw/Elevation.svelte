@@ -21,6 +21,7 @@
   } from "./view";
   import TwoLines from "./TwoLines.svelte";
   import Wood from "./Wood.svelte";
+  import { sized } from "./sized";
 
   interface Props {
     session: Session;
@@ -167,15 +168,6 @@
       return [{ ...put(view, p.middle), figures: p }];
     }),
   );
-
-  function sized(box: Element) {
-    const observer = new ResizeObserver(([entry]) => {
-      width = entry?.contentRect.width ?? 0;
-      height = entry?.contentRect.height ?? 0;
-    });
-    observer.observe(box);
-    return () => observer.disconnect();
-  }
 
   function bounds(): { least: number; most: number } {
     if (pick?.what === "limb") {
@@ -342,7 +334,13 @@
   );
 </script>
 
-<div class="relative h-full min-h-0 w-full overflow-hidden" {@attach sized}>
+<div
+  class="relative h-full min-h-0 w-full overflow-hidden"
+  {@attach sized((w, h) => {
+    width = w;
+    height = h;
+  })}
+>
   <svg
     bind:this={svg}
     {width}

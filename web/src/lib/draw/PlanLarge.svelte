@@ -10,6 +10,7 @@
   import Ground from "./Ground.svelte";
   import { placed } from "./labels";
   import { path, wind } from "./view";
+  import { sized } from "./sized";
 
   let { session, assessment }: { session: Session; assessment: Assessment } = $props();
 
@@ -79,15 +80,6 @@
     y: middle.y - Math.cos((deg * Math.PI) / 180) * far,
   });
   let ring = $derived((fell?.farthest_m ?? 8) * scale);
-
-  function sized(box: Element) {
-    const observer = new ResizeObserver(([entry]) => {
-      width = entry?.contentRect.width ?? 0;
-      height = entry?.contentRect.height ?? 0;
-    });
-    observer.observe(box);
-    return () => observer.disconnect();
-  }
 
   // Asked when the job has come to rest.
   $effect(() => {
@@ -240,7 +232,13 @@
   }
 </script>
 
-<div class="relative h-full min-h-0 w-full overflow-hidden" {@attach sized}>
+<div
+  class="relative h-full min-h-0 w-full overflow-hidden"
+  {@attach sized((w, h) => {
+    width = w;
+    height = h;
+  })}
+>
   <svg
     bind:this={svg}
     {width}

@@ -2,7 +2,7 @@
   import { untrack } from "svelte";
   import Trash from "@lucide/svelte/icons/trash-2";
   import { freshId } from "../order/edits";
-  import { picksOf, usersOf } from "../order/users";
+  import { movesOf, picksOf, usersOf } from "../order/users";
   import type { Rig as RigOf } from "../api/client";
   import { known } from "../reference.svelte";
   import { byId } from "../session/path";
@@ -48,14 +48,16 @@
     const gone = structuredClone($state.snapshot(rig)) as RigOf;
     const place = rigs.findIndex((r) => r.id === id);
     const users = usersOf(session.job, id);
+    const moves = movesOf(session.job, id);
+    const losers = [...(users.length ? [picksOf(users)] : []), ...moves];
     const before = rigs[place - 1];
     void session
       .change((job) => {
         job.rigs = job.rigs.filter((r) => r.id !== id);
       })
       .then((faults) => {
-        if (faults.length || !users.length) return;
-        const said = `${name} is gone: ${picksOf(users)} ${users.length > 1 ? "lose" : "loses"} it.`;
+        if (faults.length || !losers.length) return;
+        const said = `${name} is gone: ${losers.join(", ")} ${users.length + moves.length > 1 ? "lose" : "loses"} it.`;
         lost = { rig: gone, at: place, said };
       });
     chosen = before?.id ?? "";

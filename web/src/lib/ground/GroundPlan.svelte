@@ -6,6 +6,7 @@
   import { placed } from "../draw/labels";
   import { print } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
+  import { sized } from "../draw/sized";
 
   interface Props {
     session: Session;
@@ -118,15 +119,6 @@
   ]);
   let places = $derived(placed(names, { left: 4, right: width - 4, top: 2, bottom: height - 4 }));
 
-  function sized(box: Element) {
-    const observer = new ResizeObserver(([entry]) => {
-      width = entry?.contentRect.width ?? 0;
-      height = entry?.contentRect.height ?? 0;
-    });
-    observer.observe(box);
-    return () => observer.disconnect();
-  }
-
   let svg = $state<SVGSVGElement | null>(null);
   let held = $state("");
   function place(id: string, end: "from" | "to", x: number, y: number) {
@@ -174,7 +166,13 @@
   const ends = ["from", "to"] as const;
 </script>
 
-<div class="relative h-full min-h-0 w-full overflow-hidden" {@attach sized}>
+<div
+  class="relative h-full min-h-0 w-full overflow-hidden"
+  {@attach sized((w, h) => {
+    width = w;
+    height = h;
+  })}
+>
   <svg
     bind:this={svg}
     {width}

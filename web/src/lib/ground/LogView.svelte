@@ -4,6 +4,7 @@
   import { print } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
   import { loggingOf } from "./document";
+  import { sized } from "../draw/sized";
 
   let { session, piece }: { session: Session; piece: GroundPiece } = $props();
 
@@ -40,12 +41,6 @@
     const f = (m - (a[0] ?? 0)) / ((b[0] ?? 0) - (a[0] ?? 0) || 1) || 0;
     return (((a[1] ?? 0) + f * ((b[1] ?? 0) - (a[1] ?? 0))) / 2) * across;
   };
-
-  function sized(box: Element) {
-    const observer = new ResizeObserver(([entry]) => (width = entry?.contentRect.width ?? 0));
-    observer.observe(box);
-    return () => observer.disconnect();
-  }
 
   let svg = $state<SVGSVGElement | null>(null);
   let held = -1;
@@ -88,7 +83,7 @@
   }
 </script>
 
-<div {@attach sized} class="w-full" data-testid="log-view">
+<div {@attach sized((w) => (width = w))} class="w-full" data-testid="log-view">
   <svg
     bind:this={svg}
     {width}

@@ -377,7 +377,10 @@
         </p>{/if}
       <button type="button" class="btn touch w-full btn-outline" onclick={addRow}>Add a row</button>
       {#if !item.elongation?.length}
-        <p class="text-xs faint">Without a table a rig takes the stretch of a typical rope.</p>
+        <p class="text-xs faint">
+          Without a table a rig takes the stretch of a typical polyester rope of its size.
+          High-modulus fibre stretches less and catches harder: give its table.
+        </p>
       {/if}
     </fieldset>
   {/if}

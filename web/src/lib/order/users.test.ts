@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
-import type { Job, Rope } from "../api/client";
-import { picksOf, standsIn, usersOf } from "./users";
+import type { Job } from "../api/client";
+import { movesOf, picksOf, usersOf } from "./users";
 
 const job = {
   rigs: [{ id: "r1" }, { id: "r2" }, { id: "r.2" }],
@@ -22,29 +22,20 @@ test("a rig is of use to all picks that have a line of it", () => {
   expect(usersOf(job, "r.2")).toEqual([]);
 });
 
+test("a rig also moves wood over the ground", () => {
+  const ground = {
+    moves: [
+      { id: "m1", name: "to the lane", rig: "r2" },
+      { id: "m2", rig: "r2" },
+      { id: "m3", name: "by hand" },
+    ],
+  };
+  expect(movesOf({ ...job, ground } as unknown as Job, "r2")).toEqual(["to the lane", "m2"]);
+  expect(movesOf(job, "r2")).toEqual([]);
+});
+
 test("picks are named as they are called", () => {
   expect(picksOf([3])).toBe("pick 3");
   expect(picksOf([3, 8])).toBe("picks 3 and 8");
   expect(picksOf([1, 4, 5])).toBe("picks 1, 4 and 5");
-});
-
-test("a rope without a table stretches as one of its size, no more", () => {
-  const rope = (name: string, mm: number, strain: number) =>
-    ({
-      name,
-      diameter_m: mm / 1000,
-      elongation: [{ load_pct: 10, strain_pct: strain }],
-    }) as unknown as Rope;
-  const ropes = [
-    rope("braid 12", 12, 2),
-    rope("braid 16", 16, 1.8),
-    rope("polyamide 16", 16, 8),
-    rope("braid 25", 25, 1.5),
-  ];
-  expect(standsIn(ropes, 0.012)?.name).toBe("braid 12");
-  expect(standsIn(ropes, 0.013)?.name).toBe("braid 16");
-  expect(standsIn(ropes, 0.016)?.name).toBe("braid 16");
-  expect(standsIn(ropes, 0.04)?.name).toBe("braid 25");
-  expect(standsIn(ropes, null)?.name).toBe("braid 25");
-  expect(standsIn([], 0.01)).toBeUndefined();
 });

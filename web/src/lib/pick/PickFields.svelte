@@ -8,6 +8,7 @@
   import PlaceField from "../fields/PlaceField.svelte";
   import Rope from "../fields/rig/Rope.svelte";
   import { ways } from "../order/edits";
+  import { isHeld } from "../order/users";
   import { byId } from "../session/path";
   import type { Session } from "../session/session.svelte";
   import Advice from "./Advice.svelte";
@@ -29,7 +30,7 @@
   let figures = $derived(session.figures);
   let detail = $derived(session.detail);
   let at = $derived(session.pickPath);
-  let held = $derived(pick && !["thrown", "free", "crane", "felled"].includes(pick.way));
+  let held = $derived(pick && isHeld(pick.way));
   let rig = $derived(session.job.rigs[session.rigIndex]);
   let many = $derived(session.chosen.length);
 

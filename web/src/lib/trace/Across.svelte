@@ -5,6 +5,7 @@
   import { path } from "../draw/view";
   import { print, unitOf } from "../reference.svelte";
   import Axes from "./Axes.svelte";
+  import { sized } from "../draw/sized";
 
   type CarriedAt = NonNullable<Detail["carried"]>[number];
   let { carried }: { carried: CarriedAt[] } = $props();
@@ -24,20 +25,14 @@
   let out = $derived(Math.max(0.1, ...carried.map((c) => c.out_m)));
   let most = $derived(Math.max(0.1, ...carried.flatMap((c) => [c.first_kn, c.second_kn])) * 1.1);
   let x = $derived(
-    scaleLinear([0, out * unit.factor], [pad.left, Math.max(pad.left + 10, width - pad.right)]),
+    scaleLinear([0, out / unit.factor], [pad.left, Math.max(pad.left + 10, width - pad.right)]),
   );
   let y = $derived(scaleLinear([0, most], [height - pad.bottom, pad.top]));
   const curve = (of: "first_kn" | "second_kn") =>
     path(
-      carried.map((c) => ({ x: x(c.out_m * unit.factor), y: y(c[of]) })),
+      carried.map((c) => ({ x: x(c.out_m / unit.factor), y: y(c[of]) })),
       false,
     );
-
-  function sized(box: Element) {
-    const observer = new ResizeObserver(([entry]) => (width = entry?.contentRect.width ?? 0));
-    observer.observe(box);
-    return () => observer.disconnect();
-  }
 </script>
 
 <p class="px-4 pt-2 text-base leading-snug font-semibold" data-testid="across">
@@ -48,7 +43,7 @@
     )} across
   {/each}
 </p>
-<div class="w-full" {@attach sized}>
+<div class="w-full" {@attach sized((w) => (width = w))}>
   <svg
     {width}
     {height}

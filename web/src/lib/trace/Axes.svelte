@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { ScaleLinear } from "d3-scale";
-  import { figure } from "../reference.svelte";
+  import { figure, unitOf } from "../reference.svelte";
 
   // The grid of a force, or a mass, against something: that up, what it runs along below.
   let {
@@ -23,9 +23,16 @@
     /** What goes up: its figures are SI. */
     of?: "force" | "mass";
   } = $props();
+
+  // Round in the reader's own unit.
+  let ticks = $derived.by(() => {
+    const { factor } = unitOf(of);
+    const own = y.copy().domain(y.domain().map((si) => si / factor));
+    return own.ticks(forces).map((mark) => mark * factor);
+  });
 </script>
 
-{#each y.ticks(forces) as tick (tick)}
+{#each ticks as tick (tick)}
   <path
     d={`M${pad.left} ${y(tick)}H${width - pad.right}`}
     class="stroke-base-300"

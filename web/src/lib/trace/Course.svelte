@@ -7,6 +7,7 @@
   import type { Session } from "../session/session.svelte";
   import Axes from "./Axes.svelte";
   import Reel from "./Reel.svelte";
+  import { sized } from "../draw/sized";
 
   let { session, trace }: { session: Session; trace: Trace } = $props();
 
@@ -29,19 +30,13 @@
       course.map((f) => ({ x: x(f.at_s), y: y(f[of]) })),
       false,
     );
-
-  function sized(box: Element) {
-    const observer = new ResizeObserver(([entry]) => (width = entry?.contentRect.width ?? 0));
-    observer.observe(box);
-    return () => observer.disconnect();
-  }
 </script>
 
 <div class="flex items-center gap-2 px-2 pt-1 text-sm">
   <Reel {session} {end} phase="" speed={end > 20 ? 3 : 1} />
   <span class="min-w-0 grow truncate font-semibold" data-testid="phase">{phase}</span>
 </div>
-<div class="w-full" {@attach sized}>
+<div class="w-full" {@attach sized((w) => (width = w))}>
   <svg
     {width}
     {height}

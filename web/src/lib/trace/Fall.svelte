@@ -8,6 +8,7 @@
   import type { Session } from "../session/session.svelte";
   import Axes from "./Axes.svelte";
   import Reel from "./Reel.svelte";
+  import { sized } from "../draw/sized";
 
   let { session, trace }: { session: Session; trace: Trace } = $props();
 
@@ -57,12 +58,6 @@
       .join(", "),
   );
 
-  function sized(box: Element) {
-    const observer = new ResizeObserver(([entry]) => (width = entry?.contentRect.width ?? 0));
-    observer.observe(box);
-    return () => observer.disconnect();
-  }
-
   async function spread() {
     spreading = true;
     await session.simulate(100);
@@ -84,7 +79,7 @@
     <Reel {session} end={fall.time_s} {phase} speed={fall.time_s > 20 ? 4 : 1} />
   </div>
 {/if}
-<div class="w-full" {@attach sized}>
+<div class="w-full" {@attach sized((w) => (width = w))}>
   <svg
     {width}
     {height}

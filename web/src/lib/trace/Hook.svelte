@@ -4,6 +4,7 @@
   import type { Detail } from "../api/client";
   import { print, unitOf } from "../reference.svelte";
   import Axes from "./Axes.svelte";
+  import { sized } from "../draw/sized";
 
   type Lift = NonNullable<Detail["lift"]>;
   let { lift }: { lift: Lift } = $props();
@@ -30,29 +31,23 @@
     ) * 1.08,
   );
   let x = $derived(
-    scaleLinear([0, far * unit.factor], [pad.left, Math.max(pad.left + 10, width - pad.right)]),
+    scaleLinear([0, far / unit.factor], [pad.left, Math.max(pad.left + 10, width - pad.right)]),
   );
   let y = $derived(scaleLinear([0, most], [height - pad.bottom, pad.top]).clamp(true));
   let steps = $derived((share: number) =>
     lift.chart
       .map((row, i) => {
         const kg = (row.capacity_kg * share) / 100;
-        return `${i ? "" : `M${x(0)} ${y(kg)}`}V${y(kg)}H${x(row.radius_m * unit.factor)}`;
+        return `${i ? "" : `M${x(0)} ${y(kg)}`}V${y(kg)}H${x(row.radius_m / unit.factor)}`;
       })
       .join(""),
   );
   // Where both stand near each other the second word goes above the first.
   let stacked = $derived(
     places.length > 1 &&
-      Math.abs(x((places[0]?.m ?? 0) * unit.factor) - x((places[1]?.m ?? 0) * unit.factor)) < 84,
+      Math.abs(x((places[0]?.m ?? 0) / unit.factor) - x((places[1]?.m ?? 0) / unit.factor)) < 84,
   );
   let over = $derived(places.some((p) => p.m > lift.farthest_m));
-
-  function sized(box: Element) {
-    const observer = new ResizeObserver(([entry]) => (width = entry?.contentRect.width ?? 0));
-    observer.observe(box);
-    return () => observer.disconnect();
-  }
 </script>
 
 <p class="px-4 pt-2 text-base leading-snug font-semibold" data-testid="hook">
@@ -64,11 +59,11 @@
   {/if}
   <span class="font-normal">
     · {lift.farthest_m > 0
-      ? `out to ${print("height", lift.farthest_m)} at most`
+      ? `by the chart to ${print("height", lift.farthest_m)}`
       : "nowhere on this boom"}
   </span>
 </p>
-<div class="w-full" {@attach sized}>
+<div class="w-full" {@attach sized((w) => (width = w))}>
   <svg
     {width}
     {height}
@@ -99,13 +94,13 @@
       >
       {#each places as place, i (place.name)}
         <circle
-          cx={x(place.m * unit.factor)}
+          cx={x(place.m / unit.factor)}
           cy={y(lift.hook_kg.high)}
           r="5.5"
           class={over && place.m > lift.farthest_m ? "fill-error" : "fill-primary"}
         />
         <text
-          x={x(place.m * unit.factor)}
+          x={x(place.m / unit.factor)}
           y={y(lift.hook_kg.high) - (i && stacked ? 22 : 9)}
           text-anchor="middle"
           class="fill-base-content halo font-semibold">{place.name} {print("height", place.m)}</text

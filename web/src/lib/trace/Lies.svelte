@@ -6,6 +6,7 @@
   import Mark from "../ladder/Mark.svelte";
   import { print } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
+  import { sized } from "../draw/sized";
 
   type Landing = NonNullable<Detail["landing"]>;
   interface Props {
@@ -35,12 +36,6 @@
     x: width / 2 + (p.x - frame.x) * frame.scale,
     y: tall / 2 - (p.y - frame.y) * frame.scale,
   }));
-
-  function sized(box: Element) {
-    const observer = new ResizeObserver(([entry]) => (width = entry?.contentRect.width ?? 240));
-    observer.observe(box);
-    return () => observer.disconnect();
-  }
 </script>
 
 <div class="flex h-full gap-3" data-testid="lies">
@@ -66,7 +61,7 @@
       {landing.energy_kj.toFixed(1)} kJ when it lands{why ? `. ${why}` : ""}
     </p>
   </div>
-  <div class="h-full w-[45%] shrink-0 border-l border-base-300" {@attach sized}>
+  <div class="h-full w-[45%] shrink-0 border-l border-base-300" {@attach sized((w) => (width = w))}>
     <svg
       {width}
       height={tall}

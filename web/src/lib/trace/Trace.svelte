@@ -11,6 +11,7 @@
   import Hook from "./Hook.svelte";
   import Lies from "./Lies.svelte";
   import Reel from "./Reel.svelte";
+  import { sized } from "../draw/sized";
 
   // What is beneath the tree belongs to the way down: a drop, a fall, both lines, the hook's chart
   // or where it lies.
@@ -50,12 +51,6 @@
     return { line: series.line_kn[i] ?? 0, block: series.block_kn[i] ?? 0 };
   });
   let phase = $derived(trace?.run?.phases.filter((p) => p.at_s <= session.at).at(-1)?.name ?? "");
-
-  function sized(box: Element) {
-    const observer = new ResizeObserver(([entry]) => (width = entry?.contentRect.width ?? 0));
-    observer.observe(box);
-    return () => observer.disconnect();
-  }
 
   async function spread() {
     spreading = true;
@@ -108,7 +103,7 @@
         onclick={spread}>{spreading ? "Spreading" : "Spread"}</button
       >
     </div>
-    <div class="w-full" {@attach sized}>
+    <div class="w-full" {@attach sized((w) => (width = w))}>
       <svg
         {width}
         {height}

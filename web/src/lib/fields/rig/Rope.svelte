@@ -6,7 +6,6 @@
   import Name from "../Name.svelte";
   import { known } from "../../reference.svelte";
   import type { ItemRow } from "../../api/client";
-  import { standsIn } from "../../order/users";
   import { RigEdits, type PartProps } from "./parts";
 
   let { session, rig, at }: PartProps = $props();
@@ -32,8 +31,8 @@
     void session.take((job) => {
       const one = job.rigs.find((r) => r.id === id);
       if (!one) return;
-      // A rope of the locker may have no elongation table: then that of a typical one stays.
-      one.rope ??= structuredClone(standsIn(ropes, item?.diameter_m ?? null));
+      // What the item says, and what stands in for what it does not say, is the core's to fill in.
+      one.rope ??= structuredClone(ropes[0]);
       if (!one.rope) return;
       if (item) one.rope.item = item.id;
       else delete one.rope.item;
