@@ -1,6 +1,7 @@
 package crane
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strconv"
@@ -81,7 +82,7 @@ func (p *Pasted) Read() (ReadChart, error) {
 	columns := len(table[0])
 	_, err := strconv.ParseFloat(strings.TrimSpace(table[0][1]), 64)
 	switch {
-	case columns == 3 && err != nil, columns == 3 && !increasing(table[0][1:]):
+	case columns == 3 && !increasing(table[0][1:]):
 		read.Shape = "list"
 		first := 0
 		if err != nil {
@@ -136,9 +137,9 @@ func (p *Pasted) Read() (ReadChart, error) {
 func (p *Pasted) settle(read *ReadChart, faults *intake.Faults) {
 	slices.SortFunc(read.Rows, func(a, b ChartRow) int {
 		if a.BoomM != b.BoomM {
-			return compare(a.BoomM, b.BoomM)
+			return cmp.Compare(a.BoomM, b.BoomM)
 		}
-		return compare(a.RadiusM, b.RadiusM)
+		return cmp.Compare(a.RadiusM, b.RadiusM)
 	})
 	if len(read.Rows) == 0 || len(read.Rows) > maxChart {
 		faults.Add("body.text", len(read.Rows), fmt.Sprintf("1 to %d capacities", maxChart), "the chart has %d capacities", len(read.Rows))
@@ -172,14 +173,4 @@ func increasing(cells []string) bool {
 	// Booms are within a few times of one another; a radius and its capacity are not.
 	first, _ := strconv.ParseFloat(strings.TrimSpace(cells[0]), 64)
 	return last < 10*first
-}
-
-func compare(a, b float64) int {
-	switch {
-	case a < b:
-		return -1
-	case a > b:
-		return 1
-	}
-	return 0
 }

@@ -280,7 +280,10 @@ func (p *Pick) capacity() (kg float64, ok bool) {
 	read := func(column float64) (kg float64, ok bool) {
 		radius := math.Inf(1)
 		for _, row := range p.Chart {
-			if row.BoomM == column && row.RadiusM >= p.RadiusM && row.RadiusM < radius {
+			if row.BoomM != column || row.RadiusM < p.RadiusM || row.RadiusM > radius {
+				continue
+			}
+			if row.RadiusM < radius || row.CapacityKg < kg { // written twice: the lesser
 				radius, kg, ok = row.RadiusM, row.CapacityKg, true
 			}
 		}

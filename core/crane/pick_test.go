@@ -141,3 +141,33 @@ func TestOneSlingAwayFromTheCentreHangsUpright(t *testing.T) {
 		near(t, "tension", l.Slings[0].TensionKn, 9.80665, 1e-12)
 	}
 }
+
+// A sling right at the centre of gravity takes all, at either end of the set.
+func TestASlingAtTheCentreOfGravity(t *testing.T) {
+	for _, cog := range []float64{1, 4} {
+		p := pick(1000, 6, cog, sling("a", 1, 3), sling("b", 4, 3))
+		if faults := p.Faults("body"); len(faults) > 0 {
+			t.Fatalf("%g m: %v", cog, faults)
+		}
+		l := p.Solve()
+		for i, at := range []float64{1, 4} {
+			want := 0.0
+			if at == cog {
+				want = 9.80665
+			}
+			near(t, l.Slings[i].Name, l.Slings[i].TensionKn, want, 1e-9)
+		}
+	}
+}
+
+// A lift that a chart has twice is the lesser of both, whichever stands first.
+func TestALiftThatStandsTwice(t *testing.T) {
+	for _, twice := range [][2]float64{{5000, 3000}, {3000, 5000}} {
+		p := pick(1000, 6, 2, sling("a", 2, 3))
+		p.BoomM, p.RadiusM = 20, 8
+		p.Chart = []ChartRow{{RadiusM: 10, BoomM: 20, CapacityKg: twice[0]}, {RadiusM: 12, BoomM: 20, CapacityKg: 2000}, {RadiusM: 10, BoomM: 20, CapacityKg: twice[1]}}
+		if l := p.Solve(); l.CapacityKg == nil || *l.CapacityKg != 3000 {
+			t.Errorf("%v: %v", twice, l.CapacityKg)
+		}
+	}
+}

@@ -1,6 +1,7 @@
 package cut
 
 import (
+	"cmp"
 	_ "embed"
 	"encoding/csv"
 	"fmt"
@@ -266,15 +267,7 @@ func (s *Site) Advise() Advice {
 			advice.Excluded = append(advice.Excluded, excluded)
 		}
 	}
-	slices.SortStableFunc(advice.Cuts, func(a, b Ranked) int {
-		switch {
-		case a.Score > b.Score:
-			return -1
-		case a.Score < b.Score:
-			return 1
-		}
-		return 0
-	})
+	slices.SortStableFunc(advice.Cuts, func(a, b Ranked) int { return cmp.Compare(b.Score, a.Score) })
 	advice.Schools = v.schools()
 	return advice
 }

@@ -230,3 +230,42 @@ func TestEverySpeciesBehavesSomehow(t *testing.T) {
 		}
 	}
 }
+
+// What stands beside an advice, and nothing where nothing is to be said; the working lists the cuts in their order.
+func TestWhatIsSaidOfAnAdvice(t *testing.T) {
+	for _, c := range []struct {
+		what string
+		bend func(*Site)
+		says string
+	}{
+		{"sound, nobody beneath", nil, ""},
+		{"climbing beneath", func(s *Site) { s.ClimbingBeneath = true }, "You would stand beneath"},
+		{"much decay", func(s *Site) { s.Decay = "much" }, "breaks early"},
+		{"some decay", func(s *Site) { s.Decay = "some" }, ""},
+		{"dead", func(s *Site) { s.Dead = true }, "breaks early"},
+		{"across", func(s *Site) { s.Rigged, s.LineLeads = "line", "across" }, "aim the face"},
+		{"against", func(s *Site) { s.Rigged, s.LineLeads = "line", "against" }, "aim the face"},
+		{"along", func(s *Site) { s.Rigged, s.LineLeads = "line", "along" }, ""},
+	} {
+		v := site(c.bend)
+		said := v.Cautions(v.Advise())
+		if c.says == "" && len(said) != 1 || c.says != "" && (len(said) != 2 || !strings.Contains(said[1], c.says)) {
+			t.Errorf("%s: %q", c.what, said)
+		}
+	}
+	none := site(nil)
+	if said := none.Cautions(Advice{}); len(said) != 2 || !strings.Contains(said[1], "No cut fits") {
+		t.Errorf("%q", said)
+	}
+	v := site(lined)
+	advice := v.Advise()
+	steps := v.Working(advice)
+	if len(steps) != len(advice.Cuts) || len(steps) < 2 || steps[0].Symbol != "cut 1" || steps[1].Symbol != "cut 2" || steps[0].Value != advice.Cuts[0].Score {
+		t.Errorf("%+v", steps)
+	}
+	for i, c := range advice.Cuts {
+		if i > 0 && c.Score > advice.Cuts[i-1].Score {
+			t.Errorf("%s stands behind %s", c.Cut, advice.Cuts[i-1].Cut)
+		}
+	}
+}

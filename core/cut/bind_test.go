@@ -90,3 +90,24 @@ func TestLogsThatJustLie(t *testing.T) {
 		t.Errorf("just beyond a support the top opens: %+v", got)
 	}
 }
+
+// What hangs on a part turns it where it hangs: 100 kg at 4 m beside 2 m of pole; each part is told by its side.
+func TestALumpOnAPart(t *testing.T) {
+	b := pole(2, 1, 5.5)
+	b.Attached = []timber.Lump{{MassKg: 100, AtM: 4}}
+	out := b.Solve()
+	wood := 1000 * math.Pi / 4 * 0.09 * 4 // the right part, 2 to 6 m
+	if want := (wood*4 + 100*4) / (wood + 100); math.Abs(out.Right.CogM-want) > 1e-9 {
+		t.Errorf("balance at %v m, want %v", out.Right.CogM, want)
+	}
+	b.Attached[0].AtM = 5
+	if want := (wood*4 + 100*5) / (wood + 100); math.Abs(b.Solve().Right.CogM-want) > 1e-9 {
+		t.Errorf("further out: %v m, want %v", b.Solve().Right.CogM, want)
+	}
+	// Over a cut between two supports and an overhang: the left stays on both, the right drops; only the right is warned of.
+	b = pole(5, 1, 4)
+	said := b.Cautions(b.Solve())
+	if len(said) != 3 || !strings.Contains(said[1], "part to the right, 71 kg, drops") {
+		t.Errorf("%q", said)
+	}
+}

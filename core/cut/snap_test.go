@@ -2,6 +2,7 @@ package cut
 
 import (
 	"math"
+	"strings"
 	"testing"
 )
 
@@ -50,6 +51,33 @@ func TestVerdictsOfASnap(t *testing.T) {
 		s := Snap{MassKg: 80, CogHeightM: 0.6, LeanDeg: c.lean, BridgeToEdgeM: 0.08, Push: Push{0.18, 0.3}}
 		if got := s.Solve(); got.Verdict != c.want {
 			t.Errorf("leaning %v° it %s (ratio %v), want %s", c.lean, got.Verdict, got.SelfRatio, c.want)
+		}
+	}
+}
+
+// By hand: 80 kg leaning 20°, its balance 0.6 m up and 0.1 m towards the edge; what is said of a piece that leans
+// against the push, and of one that stands.
+func TestWhatIsSaidOfASnap(t *testing.T) {
+	s := Snap{MassKg: 80, CogHeightM: 0.6, CogOffsetM: 0.1, LeanDeg: 20, BridgeToEdgeM: 0.08, Push: Push{0.18, 0.3}}
+	mass := 80.0 // rounded as a figure is, not as a constant
+	weight := mass * 9.80665 / 1000
+	near(t, "its own moment", s.Solve().SelfMomentKnm, weight*(0.1*math.Cos(math.Pi/9)+0.6*math.Sin(math.Pi/9)), 1e-12)
+	// The push of 0.18 kN at 0.3 m is 0.054 kN·m: 80 kg lean against it as hard at a lean of 6.6°.
+	for lean, says := range map[float64]string{-6: "", -7.5: "leans against the push"} {
+		s := Snap{MassKg: 80, CogHeightM: 0.6, LeanDeg: lean, BridgeToEdgeM: 0.08, Push: Push{0.18, 0.3}}
+		said := strings.Join(s.Cautions(s.Solve()), " ")
+		if strings.Contains(said, "leans against the push") != (says != "") {
+			t.Errorf("leaning %g°: %s", lean, said)
+		}
+	}
+	// Just as much as the push, and half of it, by a lever that halves exactly.
+	for _, c := range []struct {
+		force float64
+		want  string
+	}{{weight, GoesByItself}, {2 * weight, MayGoEarly}, {2.001 * weight, Waits}} {
+		s := Snap{MassKg: 80, CogOffsetM: 0.5, BridgeToEdgeM: 0.08, Push: Push{c.force, 0.5}}
+		if got := s.Solve(); got.Verdict != c.want {
+			t.Errorf("pushed with %g kN: %s, its own share %v", c.force, got.Verdict, got.SelfRatio)
 		}
 	}
 }

@@ -111,20 +111,27 @@ func TestMeasuresOfEveryCut(t *testing.T) {
 		CutShelf:    {"shelf": {0.1, 0.2}, "cut through, sawdust left in the kerf": {1, 1}},
 		CutStraight: {},
 	}
+	inches := map[string]bool{"back cut above the apex": true, "spacing of the two cuts": true} // on wood this thick
 	for _, cut := range cuts {
 		spans, known := want[cut]
 		if !known {
 			t.Errorf("cut %s is not measured here", cut)
 			continue
 		}
-		r := Ranked{Cut: cut}
-		site(func(s *Site) { s.DiameterM = 1 }).dimension(&r)
-		if len(r.Dimensions) != len(spans) {
-			t.Errorf("%s has %d measures, want %d", cut, len(r.Dimensions), len(spans))
-		}
-		for _, d := range r.Dimensions {
-			if s := spans[d.Name]; math.Abs(d.LowM-s.low) > 1e-12 || math.Abs(d.HighM-s.high) > 1e-12 {
-				t.Errorf("%s, %s: %v to %v m, want %v", cut, d.Name, d.LowM, d.HighM, s)
+		for _, diameter := range []float64{1, 1.6} {
+			r := Ranked{Cut: cut}
+			site(func(s *Site) { s.DiameterM = diameter }).dimension(&r)
+			if len(r.Dimensions) != len(spans) {
+				t.Errorf("%s has %d measures, want %d", cut, len(r.Dimensions), len(spans))
+			}
+			for _, d := range r.Dimensions {
+				s, times := spans[d.Name], diameter
+				if inches[d.Name] {
+					times = 1
+				}
+				if math.Abs(d.LowM-s.low*times) > 1e-12 || math.Abs(d.HighM-s.high*times) > 1e-12 {
+					t.Errorf("%s, %s at %g m: %v to %v m, want %v of it", cut, d.Name, diameter, d.LowM, d.HighM, s)
+				}
 			}
 		}
 	}

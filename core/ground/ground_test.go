@@ -73,6 +73,9 @@ func TestLogsByLengthAndByWeight(t *testing.T) {
 		{"by machine", machine, job.Logging{By: "machine", LengthsM: []float64{2.4}}, []float64{1.2, 1.2, 1.2, 1.2, 1.16}, false, liftsMachine},
 		{"by machine, none longer than asked", machine, job.Logging{By: "machine", LengthsM: []float64{1}}, []float64{1, 1, 1, 1, 1, 0.95}, false, liftsMachine},
 		// The shortest bed of those for logs, and 165/110 = 1.5 m by the lightest payload.
+		{"by truck, one bed not said", func(g *job.Ground) {
+			g.Trucks = []job.Truck{{ID: "a", PayloadKg: of(900.0)}, {ID: "b", BedM: of(2.0)}}
+		}, job.Logging{By: "truck", LengthsM: []float64{9}}, []float64{2, 2, 1.98}, false, liftsNeither},
 		{"by truck", truck, job.Logging{By: "truck", LengthsM: []float64{9}}, []float64{1.5, 1.5, 1.5, 1.47}, false, liftsNeither},
 	} {
 		g := settings(c.set)
@@ -266,6 +269,10 @@ func TestTheRopeOfAWay(t *testing.T) {
 	if thin.Verdict != assess.Over || short.Verdict != assess.Over || !strings.Contains(strings.Join(short.Cautions, " "), "16.00 m long, the way 20.00 m") {
 		t.Errorf("%+v %+v", thin, short)
 	}
+	near(t, "by its length", *short.UsePct, 125)
+	if enough := way(func(j *job.Job) { j.Rigs[0].RopeLengthM = of(20.0) }, nil); strings.Contains(strings.Join(enough.Cautions, " "), "the way") {
+		t.Errorf("a rope just as long: %v", enough.Cautions)
+	}
 	if none := way(func(j *job.Job) { j.Rigs[0].Rope = nil }, nil); none.Verdict != assess.NotKnown {
 		t.Errorf("%+v", none)
 	}
@@ -357,7 +364,7 @@ func TestADropZoneFills(t *testing.T) {
 		t.Errorf("put down nobody knows where: %+v %s", g.Zones, g.Pieces[0].Where)
 	}
 	filled := zoneOf(&assess.Heap{Zone: "lawn", AreaM2: 2, Full: 9, After: []assess.Heaped{{Number: 4, Pieces: 1, Kg: 700, CoversM2: 1.5}, {Number: 9, Pieces: 14, Kg: 1900, CoversM2: 2.5}}}, units.Metric)
-	if !strings.HasPrefix(filled.Said, "After pick 9 it holds 1,900 kg in 14 pieces and is covered: clear it.") {
+	if !strings.HasPrefix(filled.Said, "After pick 9 it holds 1,900 kg in 14 pieces and is covered: clear it.") || !strings.HasSuffix(filled.Said, "they cover 125 % of it.") {
 		t.Error(filled.Said)
 	}
 }
@@ -401,4 +408,61 @@ func Example() {
 	g, _ := Of(&j, assess.Options{Units: units.Metric})
 	fmt.Println(g.Said)
 	// Output: 4 logs: 665 kg to go; 0.01 m³ of chips, 2.3 kg.
+}
+
+// What a vehicle's winch, capstan or machine gives is its winch's; a vehicle without one gives nothing that is known, whatever
+// its wheels grip, and so does a capstan that stands alone.
+func TestWhatPullsAWay(t *testing.T) {
+	for _, c := range []struct {
+		by, truck string
+		gives     float64 // kN; 0: not known
+		known     bool
+	}{
+		{job.EffortWinch, "t", 2, true}, {job.EffortCapstan, "t", 2, true}, {job.EffortMachine, "t", 2, true}, {job.EffortVehicle, "t", 5000 * 9.80665e-3 * 0.35 * 0.5, true},
+		{job.EffortWinch, "bare", 0, false}, {job.EffortCapstan, "bare", 0, false}, {job.EffortMachine, "bare", 0, false},
+		{job.EffortCapstan, "", 0, false}, {job.EffortVehicle, "", 0, false}, {job.EffortHands, "t", 0.4, true}, {"", "", 0.4, true},
+	} {
+		g := lies(t, lot(func(j *job.Job) {
+			j.Limits.HandKn = of(0.4)
+			j.Ground = &job.Ground{Trucks: []job.Truck{{ID: "t", Name: "truck", MassKg: of(5000.0), WinchKn: of(2.0)}, {ID: "bare", Name: "bare", MassKg: of(5000.0)}},
+				Moves: []job.Move{{ID: "m", Name: "m", To: job.Spot{Y: 10}, By: c.by, Truck: c.truck}}}
+		}))
+		gives := g.Moves[0].GivesKn
+		if c.known != (gives != nil) || c.known && math.Abs(*gives-c.gives) > 1e-9 {
+			t.Errorf("%q of %q: %v, want %v", c.by, c.truck, gives, c.gives)
+		}
+		if !c.known && g.Moves[0].Verdict == assess.Within {
+			t.Errorf("%q of %q is within what nobody knows", c.by, c.truck)
+		}
+	}
+}
+
+// A slope whose direction nobody gave may lead down any way; one that was given does not, nor does a way that was measured.
+func TestASlopeThatLeadsAnywhere(t *testing.T) {
+	for _, c := range []struct {
+		what    string
+		change  func(*job.Job)
+		degrees float64
+	}{
+		{"anywhere", func(*job.Job) {}, 25},
+		{"across", func(j *job.Job) { j.Site.SlopeTowardsDeg = of(90.0) }, 0},
+		{"measured", func(j *job.Job) { j.Ground.Moves[0].Profile = []job.Rise{{OutM: 10, RiseM: 1}} }, 0},
+	} {
+		g := lies(t, lot(func(j *job.Job) {
+			j.Site.SlopeDeg = of(25.0)
+			j.Ground = &job.Ground{Moves: []job.Move{{ID: "m", Name: "m", To: job.Spot{Y: 20}}}}
+			c.change(j)
+		}))
+		if got := g.Moves[0].Downhill; math.Abs(got-c.degrees) > 1e-6 {
+			t.Errorf("%s: down %v°, want %v", c.what, got, c.degrees)
+		}
+	}
+}
+
+// The order of sawing is given for the log that lies, not for what was its branches.
+func TestCutsAreOfTheLog(t *testing.T) {
+	g := lies(t, lot(nil))
+	if part := g.Pieces[0].Parts[0]; len(part.Cuts) != len(part.Logs)-1 || len(part.Cuts) == 0 {
+		t.Errorf("%d logs, %d cuts", len(part.Logs), len(part.Cuts))
+	}
 }

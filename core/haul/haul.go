@@ -176,11 +176,10 @@ func (s *System) along(rope *Rope, head float64, ideal bool, visit func(leg int,
 // pullOn sums what the legs of a rope pull on a host.
 func (s *System) pullOn(host string, rope *Rope, head float64, ideal bool) (sum float64) {
 	s.along(rope, head, ideal, func(leg int, tension float64) {
-		if s.host(rope.Path[leg]) == host {
-			sum += tension
-		}
-		if to := rope.Path[leg+1]; leg+1 < len(rope.Path)-1 && s.host(to) == host {
-			sum += tension
+		for _, end := range rope.Path[leg : leg+2] {
+			if s.host(end) == host {
+				sum += tension
+			}
 		}
 	})
 	return sum

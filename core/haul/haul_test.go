@@ -91,6 +91,8 @@ func TestWhatCannotWorkIsRefusedByName(t *testing.T) {
 		{"no end", "body.ropes[0].path[2]", system(1, "m@load", "r: anchor m load")},
 		{"on nothing", "body.pulleys[0].on", system(1, "m@tree", "r: anchor m hand")},
 		{"on an end that is none", "body.pulleys[1].on", system(1, "m@load q@end:r", "r: anchor m hand")},
+		{"a pulley twice running", "body.ropes[0].path[2]", system(1, "m@load a@anchor", "r: anchor m m a hand")},
+		{"a pulley called hand", "body.pulleys[0].id", system(1, "hand@load", "r: anchor hand hand")},
 		{"a name twice", "body.pulleys[1].id", system(1, "m@load m@anchor", "r: anchor m hand")},
 	} {
 		t.Run(c.name, func(t *testing.T) {
@@ -122,4 +124,43 @@ func BenchmarkHaul(b *testing.B) {
 	for b.Loop() {
 		s.Solve()
 	}
+}
+
+// Simple systems of every size: as many parts as they say, 1 + e + e² + … with losses, and the anchor takes the rest: the
+// hand pulls the same way, so that it holds the load less the hand.
+func TestSimpleSystems(t *testing.T) {
+	for parts := 1; parts <= 9; parts++ {
+		for _, e := range []float64{1, 0.9, 0.6} {
+			s := Simple(parts, e)
+			s.LoadKn = 12
+			if faults := s.Faults("body"); len(faults) > 0 {
+				t.Fatalf("%d parts: %v", parts, faults)
+			}
+			sum, power := 0.0, 1.0
+			for range parts {
+				sum, power = sum+power, power*e
+			}
+			a := s.Solve()
+			near(t, "ideal", a.Ideal, float64(parts))
+			near(t, "with losses", a.Actual, sum)
+			near(t, "hand", a.HandKn, 12/sum)
+			anchors := 0.0
+			for _, anchor := range a.Anchors {
+				anchors += anchor.LoadKn
+			}
+			near(t, "anchors", anchors, 12-12/sum)
+			if len(s.Pulleys) != parts-1 {
+				t.Errorf("%d parts have %d pulleys", parts, len(s.Pulleys))
+			}
+		}
+	}
+}
+
+// A pulley may be passed twice, not running; a path of three begins, turns and ends.
+func TestAPulleyPassedTwice(t *testing.T) {
+	s := system(1, "m@load a@anchor", "r: anchor m a m hand")
+	if faults := s.Faults("body"); len(faults) > 0 {
+		t.Fatal(faults)
+	}
+	near(t, "four legs on it", s.Solve().Ideal, 4)
 }

@@ -80,3 +80,20 @@ func TestAWayByHand(t *testing.T) {
 		}
 	}
 }
+
+// Full turns round bark come on top of its bend: e^(μ·(θ + 2π·n)); two places in one name both.
+func TestTurnsRoundBark(t *testing.T) {
+	p := path(Lowering, Stop{Name: "piece", Point: Point{Z: 4}}, Stop{Name: "stub", Point: Point{Z: 10}, Friction: number(0.3), Turns: 1.5}, Stop{Name: "hand", Point: Point{X: 6, Z: 10}})
+	if got, want := solve(p).DeviceKn, 3*math.Exp(-0.3*(math.Pi/2+3*math.Pi)); math.Abs(got-want) > 1e-12 {
+		t.Errorf("a turn and a half besides its bend: %v, want %v", got, want)
+	}
+	p.Points[2].Point = p.Points[1].Point
+	if faults := p.Faults("body"); len(faults) != 1 || faults[0].Message != "hand is at the same place as stub" {
+		t.Errorf("%v", faults)
+	}
+	// A rope that runs on as it came loads nothing, and points nowhere.
+	straight := solve(path(Still, Stop{Name: "piece"}, Stop{Name: "ring", Point: Point{X: 2}, Friction: number(0.3)}, Stop{Name: "hand", Point: Point{X: 5}}))
+	if turn := straight.Points[0]; turn.ResultantKn > 1e-12 || turn.Direction != (Point{}) {
+		t.Errorf("straight on: %+v", turn)
+	}
+}

@@ -63,3 +63,46 @@ func TestDrawnAllTheWay(t *testing.T) {
 		t.Errorf("20 kN on 1 kN, half a metre off: %+v", d)
 	}
 }
+
+// The working of a pull, by hand: 3 kN on 4 m of line from a point off the origin, drawn by 0.5 kN that leads down.
+func TestTheWorkingOfAPull(t *testing.T) {
+	one := Tagged{WeightKn: 3, Point: r3.Vec{X: 2, Y: -1, Z: 12}, LineM: 4, TieM: 1, CogM: 2.5, TagM: 4, Towards: r3.Vec{X: 14, Y: 4}, PullKn: 0.5, AsItHangs: r3.Vec{Z: -1}}
+	d, found := one.Solve()
+	if !found {
+		t.Fatal("not found")
+	}
+	lead := r3.Sub(one.Towards, d.Tag)
+	pull := r3.Scale(0.5/r3.Norm(lead), lead)
+	level, down := math.Hypot(pull.X, pull.Y), -pull.Z
+	line := math.Hypot(3+down, level)
+	at := map[string]float64{}
+	for _, step := range one.Working(d) {
+		at[step.Symbol] = step.Value
+	}
+	for symbol, want := range map[string]float64{"P": 0.5, "Pₕ": level, "V": 3 + down, "T": line, "a": 4 * level / line} {
+		if math.Abs(at[symbol]-want) > 1e-6 {
+			t.Errorf("%s: %v, want %v", symbol, at[symbol], want)
+		}
+	}
+	if off := math.Hypot(d.Tie.X-2, d.Tie.Y+1); math.Abs(off-d.AsideM) > 1e-12 || down < 0.1 {
+		t.Errorf("aside by %v, %v of the pull leads down; its tie is %v off", d.AsideM, down, off)
+	}
+	// Tied at its balance, pulled there: nothing turns it, and it keeps the attitude it hung in.
+	level3 := Tagged{WeightKn: 2, Point: r3.Vec{Z: 9}, LineM: 3, TieM: 2, CogM: 2, TagM: 2, Towards: r3.Vec{X: 20, Z: 6}, PullKn: 0.2, AsItHangs: r3.Vec{X: 0.6, Z: -0.8}}
+	if d, found := level3.Solve(); !found || r3.Norm(r3.Sub(d.Axis, level3.AsItHangs)) > 1e-9 {
+		t.Errorf("%v %+v", found, d)
+	}
+}
+
+// A tag line that would turn the body end for end has no half way between: it goes round, and is told by its forces.
+func TestDrawnThePieceTurnsOver(t *testing.T) {
+	// Tied at its balance the weight turns nothing: it lies along the pull, whichever way it hung.
+	for _, hung := range []r3.Vec{{X: -1}, {X: 1}, {Z: -1}, {Z: 1}} {
+		one := Tagged{WeightKn: 2, Point: r3.Vec{Z: 12}, LineM: 3, TieM: 2, CogM: 2, TagM: 5, Towards: r3.Vec{X: 60, Z: 9}, PullKn: 0.2, AsItHangs: hung}
+		d, found := one.Solve()
+		lead := r3.Unit(r3.Sub(one.Towards, d.Tie))
+		if !found || r3.Norm(r3.Sub(d.Axis, lead)) > 1e-4 {
+			t.Errorf("hung %v: %v, lies along %v, the pull along %v", hung, found, d.Axis, lead)
+		}
+	}
+}

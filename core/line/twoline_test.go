@@ -235,10 +235,65 @@ func TestTwinLinesOnABlock(t *testing.T) {
 		t.Errorf("%+v", c.Way)
 	}
 	for what, pair := range map[string][2]float64{
-		"first": {at.AKn, 0.7 * weight}, "second": {at.BKn, 0.3 * weight}, "point": {at.AnchorAKn, 1.9 * weight}, "other point": {at.AnchorBKn, 0},
+		"first": {at.AKn, 0.7 * weight}, "second": {at.BKn, 0.3 * weight}, "point": {at.AnchorAKn, 1.9 * weight}, "other point": {at.AnchorBKn, 0}, "upright": {at.AngleADeg, 90}, "both": {at.AngleBDeg, 90},
 	} {
 		if math.Abs(pair[0]-pair[1]) > 1e-9 {
 			t.Errorf("%s: %v, want %v", what, pair[0], pair[1])
+		}
+	}
+}
+
+// A way whose lines were found to carry more, drawn aside: the greater of both at each place, its points with their
+// leads by it, and the hardest place found anew.
+func TestAWayThatIsHeavier(t *testing.T) {
+	p := Pair{A: Point{Z: 10}, B: Point{X: 8, Z: 10}, MassKg: 100, PieceZ: number(6), Efficiency: number(0.9)}
+	c := p.Solve()
+	kn := make([][2]float64, len(c.Way))
+	const k = 3
+	kn[k] = [2]float64{5, 4}
+	kn[1] = [2]float64{0.001, 0.001} // no less than they carry undrawn
+	got := p.Heavier(c, kn)
+	if got.Way[1] != c.Way[1] || got.Way[len(got.Way)-1] != c.Way[len(c.Way)-1] {
+		t.Errorf("undrawn places moved: %+v, before %+v", got.Way[1], c.Way[1])
+	}
+	// Where it is: along by k of the steps, 4 m beneath both points.
+	along := 8 * float64(k) / waySteps
+	la, lb := math.Hypot(along, 4), math.Hypot(8-along, 4)
+	at := got.Way[k]
+	close9(t, "share", at.SharePct, 100*along/8)
+	close9(t, "first", at.AKn, 5)
+	close9(t, "second", at.BKn, 4)
+	close9(t, "angle at A", at.AngleADeg, math.Atan2(4, along)*180/math.Pi)
+	close9(t, "angle at B", at.AngleBDeg, math.Atan2(4, 8-along)*180/math.Pi)
+	close9(t, "point A: line, and 0.9 of it straight down", at.AnchorAKn, 5*math.Hypot(along/la, 4/la+0.9))
+	close9(t, "point B: hauled in, a ninth more", at.AnchorBKn, 4*math.Hypot((8-along)/lb, 4/lb+1/0.9))
+	close9(t, "hardest in A", got.MaxAKn, 5)
+	close9(t, "hardest in B", got.MaxBKn, 4)
+	if got.Steepest != at {
+		t.Errorf("the hardest place is %+v", got.Steepest)
+	}
+	// One rope is let out at both ends, nothing is hauled in.
+	one := Pair{A: Point{Z: 10}, B: Point{X: 8, Z: 10}, MassKg: 100, Arrangement: OneRope, RopeLengthM: number(10), Efficiency: number(0.9)}
+	place := one.Solve().Way[0]
+	close9(t, "both points alike", place.AnchorBKn, place.AnchorAKn)
+}
+
+// How each arrangement's sum is written, beside its figures.
+func TestHowTwoLinesAreWritten(t *testing.T) {
+	for _, c := range []struct {
+		p   Pair
+		how string
+	}{
+		{Pair{B: Point{X: 6}, MassKg: 100, PieceZ: number(-4)}, "W·cos β/sin(α+β); B: W·cos α/sin(α+β)"},
+		{Pair{B: Point{X: 6}, MassKg: 100, Arrangement: TwoLines, PieceZ: number(-4)}, "W·cos β/sin(α+β); B: W·cos α/sin(α+β)"},
+		{Pair{B: Point{X: 6}, MassKg: 100, Arrangement: OneRope, RopeLengthM: number(9)}, "W/(2·sin θ)"},
+		{Pair{MassKg: 100, Arrangement: Twin}, "share · W"},
+	} {
+		solved := c.p.Solve()
+		for _, step := range c.p.Working(solved) {
+			if step.Symbol == "A" && (step.Expression != c.how || step.Value != solved.Steepest.AKn) {
+				t.Errorf("%q: %+v, want %q", c.p.Arrangement, step, c.how)
+			}
 		}
 	}
 }

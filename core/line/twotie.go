@@ -99,11 +99,8 @@ func (t *TwoTie) lowest(turn float64) rested {
 		// Where the circles cross, the lower place.
 		along := (far*far + a.LineM*a.LineM - b.LineM*b.LineM) / (2 * far)
 		aside := math.Sqrt(max(0, a.LineM*a.LineM-along*along))
-		x, z := ax+along*dx/far, az+along*dz/far
-		out.x, out.z = x-aside*dz/far, z+aside*dx/far
-		if other := z - aside*dx/far; other < out.z {
-			out.x, out.z = x+aside*dz/far, other
-		}
+		lower := math.Copysign(aside, dx)
+		out.x, out.z = ax+(along*dx+lower*dz)/far, az+(along*dz-lower*dx)/far
 	}
 	out.ok = true
 	out.cogZ = out.z + t.CogM*sin
@@ -112,16 +109,12 @@ func (t *TwoTie) lowest(turn float64) rested {
 
 // alone is how the piece hangs on one line only.
 func (t *TwoTie) alone(i int) rested {
-	tie := &t.Ties[i]
-	turn := math.Pi / 2
+	tie, up := &t.Ties[i], 1.0
 	if t.CogM > tie.AtM {
-		turn = -turn
+		up = -1 // tip down
 	}
-	x, z := tie.Point.X, tie.Point.Z-tie.LineM
-	sin, cos := math.Sincos(turn)
-	out := rested{x: x - tie.AtM*cos, z: z - tie.AtM*sin, turn: turn, ok: true}
-	out.cogZ = out.z + t.CogM*sin
-	return out
+	z := tie.Point.Z - tie.LineM - up*tie.AtM
+	return rested{x: tie.Point.X, z: z, turn: up * math.Pi / 2, cogZ: z + up*t.CogM, ok: true}
 }
 
 // scan is in how many attitudes the lowest is looked for before it is closed in on.

@@ -291,7 +291,7 @@ func TestAloneOnOneLine(t *testing.T) {
 // by the place of the balance between the ties.
 func TestUprightOnBothLines(t *testing.T) {
 	for _, cog := range []float64{1.2, 1.5, 2.4, 2.9} {
-		c := tied(4, cog, Tied{AtM: 1, Point: Spot{0, 10}, LineM: 5}, Tied{AtM: 3, Point: Spot{0, 10}, LineM: 3})
+		c := tied(4, cog, Tied{AtM: 1, Point: Spot{3, 10}, LineM: 5}, Tied{AtM: 3, Point: Spot{3, 10}, LineM: 3})
 		h := c.Solve()
 		same(t, "tip up", h.AttitudeDeg, 90, 1e-3)
 		same(t, "butt line", h.Ties[0].TensionKn, weight200*(3-cog)/2, 1e-4)
@@ -306,7 +306,7 @@ func TestTiesAtTheirBounds(t *testing.T) {
 		t.Errorf("tied at both ends, its balance at the tip: %v", faults)
 	}
 	// Points 40 m apart; 2 m and 2 m of line and 3.5 m of wood between the ties reach 7.5 m.
-	short := tied(4, 2, Tied{AtM: 0.5, Point: Spot{0, 10}, LineM: 2}, Tied{AtM: 4, Point: Spot{24, 42}, LineM: 2})
+	short := tied(4, 2, Tied{AtM: 0.5, Point: Spot{5, 10}, LineM: 2}, Tied{AtM: 4, Point: Spot{29, 42}, LineM: 2})
 	faults := short.Faults("body")
 	if len(faults) != 1 || faults[0].Allowed != "more than 34.5 m" || !strings.Contains(faults[0].Message, "reach 7.5 m") || !strings.Contains(faults[0].Message, "40 m apart") {
 		t.Errorf("%+v", faults)
@@ -325,6 +325,59 @@ func TestWhenALineLiesFlat(t *testing.T) {
 		same(t, "from upright", h.Ties[0].FromUprightDeg, math.Asin(c.half/2)*180/math.Pi, 1e-3)
 		if said := strings.Join(two.Cautions(h), " "); strings.Contains(said, "past 60°") != c.flat {
 			t.Errorf("%v: %s", c.half, said)
+		}
+	}
+}
+
+// Where the two circles of the butt cross: of both places the lower, mirrored it is the same; and by hand, lines of 5 m
+// from points 8 m apart and a piece so short that both ties are nearly one: 3 m beneath.
+func TestTheLowerOfTwoCrossings(t *testing.T) {
+	c := tied(2, 1, Tied{AtM: 1, Point: Spot{0, 10}, LineM: 5}, Tied{AtM: 1.000001, Point: Spot{8, 10}, LineM: 5})
+	for _, turn := range []float64{0, 1, math.Pi, -2} {
+		got := c.lowest(turn)
+		sin, cos := math.Sincos(turn)
+		same(t, "x of the ties", got.x+cos, 4, 1e-5)
+		same(t, "z of the ties", got.z+sin, 7, 1e-5)
+		swapped := c
+		swapped.Ties = []Tied{c.Ties[1], c.Ties[0]}
+		back := swapped.lowest(turn)
+		same(t, "taken the other way round", back.x, got.x, 1e-6)
+		same(t, "taken the other way round", back.z, got.z, 1e-6)
+	}
+}
+
+// A line so long that the other carries all is slack, just as long as it must be it is not.
+func TestWhenATieIsSlack(t *testing.T) {
+	// On the first line alone it hangs tip down: the second tie at 10 − 2 − 3 = 5 m, 7 m beneath a point of 12 m.
+	for _, c := range []struct {
+		line  float64
+		slack bool
+	}{{7.00001, true}, {6.99, false}} {
+		two := tied(4, 2, Tied{AtM: 0.5, Point: Spot{0, 10}, LineM: 2}, Tied{AtM: 3.5, Point: Spot{0, 12}, LineM: c.line})
+		h := two.Solve()
+		if h.Ties[1].Slack != c.slack || c.slack && math.Abs(h.Ties[0].TensionKn-weight200) > 1e-9 {
+			t.Errorf("%g m: %+v", c.line, h.Ties)
+		}
+		if !c.slack {
+			// Upright still: what the first gave up the second has; by moments along the piece nothing is told, both are taken.
+			if sum := h.Ties[0].TensionKn + h.Ties[1].TensionKn; sum < weight200-1e-6 {
+				t.Errorf("%g m: both carry %v of %v", c.line, sum, weight200)
+			}
+		}
+	}
+}
+
+// Two lines that meet: their level parts cancel, their upright ones sum to the weight; the working gives their angles.
+func TestTwoLinesThatMeet(t *testing.T) {
+	// 3-4-5 to the left, 5-12-13 to the right.
+	first, second := met(10, [2]float64{-0.6, 5.0 / 13}, [2]float64{0.8, 12.0 / 13})
+	same(t, "level", -0.6*first+5.0/13*second, 0, 1e-12)
+	same(t, "upright", 0.8*first+12.0/13*second, 10, 1e-12)
+	same(t, "first", first, 10*(5.0/13)/(0.8*5/13+0.6*12/13), 1e-12)
+	c := tied(4, 2, Tied{AtM: 1, Point: Spot{0, 10}, LineM: 2}, Tied{AtM: 3, Point: Spot{0, 10}, LineM: 2})
+	for _, step := range c.Working(c.Solve()) {
+		if strings.HasPrefix(step.Symbol, "α") && (math.Abs(step.Value-30) > 1e-4 || step.Symbol != "α1" && step.Symbol != "α2") {
+			t.Errorf("%+v", step)
 		}
 	}
 }

@@ -52,3 +52,14 @@ func TestNoTurnsForALineTheHandHolds(t *testing.T) {
 		}
 	}
 }
+
+// By hand: μ = 0.2, a half turn multiplies by e^(0.2·π) = 1.874; shown again at 0.15.
+func TestTheCautionByHand(t *testing.T) {
+	want := "Friction flatters: half a wrap more or less changes the hold by a factor of 1.87, and at a friction of 0.15 in place of 0.2 the hand must hold 0.42 kN."
+	if got := Cautions(0.2, 0.42); got[0] != want {
+		t.Errorf("%q", got[0])
+	}
+	if got := Cautions(0.5, 1)[0]; !strings.Contains(got, "a factor of 4.81, and at a friction of 0.375 in place of 0.5") {
+		t.Errorf("%q", got)
+	}
+}
