@@ -4,26 +4,18 @@
 package frozen
 
 import (
-	"bytes"
-	"compress/gzip"
 	"encoding/json"
-	"flag"
-	"fmt"
-	"io"
-	"math"
 	"os"
 	"path/filepath"
-	"slices"
 	"strings"
 	"testing"
 
 	"elkstay/core/calc"
+	"elkstay/core/frozen/kept"
 	"elkstay/core/policy"
 	"elkstay/core/units"
 	"elkstay/question"
 )
-
-var update = flag.Bool("update", false, "write the figures as they are now")
 
 // A written job: its document, and the units its sentences are asked in.
 type written struct {
@@ -98,29 +90,6 @@ func answers(t *testing.T, one written) map[string]any {
 	return said
 }
 
-// thin takes every tenth sample of a film: its course is what counts.
-func thin(value any) any {
-	switch v := value.(type) {
-	case map[string]any:
-		for key, inner := range v {
-			v[key] = thin(inner)
-		}
-	case []any:
-		if len(v) > 100 {
-			kept := []any{}
-			for i := 0; i < len(v); i += 10 {
-				kept = append(kept, v[i])
-			}
-			v = kept
-		}
-		for i := range v {
-			v[i] = thin(v[i])
-		}
-		return v
-	}
-	return value
-}
-
 // asOnce puts what has moved since the figures were frozen back where it stood: the one
 // tree of a job has become the first of its trees.
 func asOnce(value any) any {
@@ -165,119 +134,13 @@ func leaning(shape map[string]any) {
 	shape["lean_y"] = (high[1].(float64) - low[1].(float64)) / rise
 }
 
-func plain(t *testing.T, value any) any {
-	t.Helper()
-	data, err := json.Marshal(value)
-	if err != nil {
-		t.Fatal(err)
-	}
-	var out any
-	if err := json.Unmarshal(data, &out); err != nil {
-		t.Fatal(err)
-	}
-	return thin(asOnce(out))
-}
-
-// differ names the first few places where two answers are not the same; what is new in
-// the second is no difference.
-func differ(path string, was, is any, found *[]string) {
-	if len(*found) > 5 {
-		return
-	}
-	note := func() { *found = append(*found, fmt.Sprintf("%s: was %v, is %v", path, short(was), short(is))) }
-	switch a := was.(type) {
-	case map[string]any:
-		b, ok := is.(map[string]any)
-		if !ok {
-			note()
-			return
-		}
-		keys := make([]string, 0, len(a))
-		for key := range a {
-			keys = append(keys, key)
-		}
-		slices.Sort(keys)
-		for _, key := range keys {
-			differ(path+"."+key, a[key], b[key], found)
-		}
-	case []any:
-		b, ok := is.([]any)
-		if !ok || len(a) != len(b) {
-			note()
-			return
-		}
-		for i := range a {
-			differ(fmt.Sprintf("%s[%d]", path, i), a[i], b[i], found)
-		}
-	case float64:
-		b, ok := is.(float64)
-		if !ok || math.Abs(a-b) > 1e-9*max(1, math.Abs(a)) {
-			note()
-		}
-	default:
-		if was != is {
-			note()
-		}
-	}
-}
-
-func short(value any) string {
-	text := fmt.Sprint(value)
-	if len(text) > 160 {
-		text = text[:160] + "…"
-	}
-	return text
-}
-
-// same holds answers against a kept file, or writes it.
-func same(t *testing.T, path string, value any) {
-	t.Helper()
-	is := plain(t, value)
-	if *update {
-		var packed bytes.Buffer
-		zip, _ := gzip.NewWriterLevel(&packed, gzip.BestCompression)
-		if err := json.NewEncoder(zip).Encode(is); err != nil {
-			t.Fatal(err)
-		}
-		if err := zip.Close(); err != nil {
-			t.Fatal(err)
-		}
-		if err := os.WriteFile(path, packed.Bytes(), 0o600); err != nil {
-			t.Fatal(err)
-		}
-		return
-	}
-	packed, err := os.Open(path)
-	if err != nil {
-		t.Fatal(err)
-	}
-	defer func() { _ = packed.Close() }()
-	zip, err := gzip.NewReader(packed)
-	if err != nil {
-		t.Fatal(err)
-	}
-	data, err := io.ReadAll(zip)
-	if err != nil {
-		t.Fatal(err)
-	}
-	var was any
-	if err := json.Unmarshal(data, &was); err != nil {
-		t.Fatal(err)
-	}
-	var found []string
-	differ("", was, is, &found)
-	for _, line := range found {
-		t.Error(line)
-	}
-}
-
 // Two whole jobs and twenty-one small ones, written in version 2 of the format, keep their figures: every way down, hollow, leaning,
 // weighed, bad orders, US units, unfinished ones.
 func TestJobsKeepTheirFigures(t *testing.T) {
 	for name, one := range jobs(t) {
 		t.Run(name, func(t *testing.T) {
 			t.Parallel()
-			same(t, "testdata/answers/"+name+".json.gz", answers(t, one))
+			kept.Hold(t, "testdata/answers/"+name+".json.gz", answers(t, one), asOnce)
 		})
 	}
 }
@@ -308,5 +171,5 @@ func TestCasesKeepTheirFigures(t *testing.T) {
 			t.Fatalf("%s: %v", c.Kind, err)
 		}
 	}
-	same(t, "testdata/answers/cases.json.gz", said)
+	kept.Hold(t, "testdata/answers/cases.json.gz", said, asOnce)
 }

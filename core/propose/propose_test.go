@@ -434,3 +434,24 @@ func TestFillOffersHazardsFirst(t *testing.T) {
 		}
 	}
 }
+
+// A limit of the line or the block is asked of no piece that falls onto none: cut free, or carried between two points.
+func TestWhatIsAskedOfNoDrop(t *testing.T) {
+	for what, change := range map[string]func(*job.Job){
+		"free": func(*job.Job) {},
+		"carried": func(j *job.Job) {
+			j.Site.Anchors = []job.Anchor{{ID: "o", Name: "oak", Kind: job.AnchorTree, At: job.Spot{X: 12}, HeightM: jobtest.Of(16), DiameterM: jobtest.Of(0.7)}}
+			j.Rigs[0].Block.Place = &job.Place{On: job.OnStem, AtM: 15}
+			j.Rigs[0].Second = &job.SecondLine{Place: job.Place{On: job.OnAnchor, Anchor: "o", AtM: 14}}
+			j.Picks[0].Way, j.Picks[0].Rig, j.Picks[0].CarryM = job.WayTwoPoints, "r1", jobtest.Of(9)
+		},
+	} {
+		j := jobtest.Whole()
+		change(&j)
+		for _, hold := range []string{HoldLine, HoldBlock} {
+			if a := ask(t, &j, WhatIf{Pick: "p1", Ask: AskLength, Hold: hold, Value: jobtest.Of(8)}); a.Found || a.Reason != "This cannot be worked out for this way down." {
+				t.Errorf("%s, by the %s: %v %q", what, hold, a.Found, a.Reason)
+			}
+		}
+	}
+}

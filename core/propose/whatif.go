@@ -110,16 +110,17 @@ func Ask(document *job.Job, w WhatIf, options assess.Options) (Answer, error) {
 		how := job.Catch{How: job.ByRun, RunM: w.Value}
 		t.pick.Catch = &how
 	}
-	if w.Ask == AskLength {
+	o := t.WorkWith(&t.pick, t.rig, t.number, &t.now)
+	switch {
+	case w.Ask == AskLength && (o.Stopped() || o.DropCase != nil || w.Hold != HoldLine && w.Hold != HoldBlock):
+		// What stops it as it is may not stop another length.
 		t.askLength(&answer, w)
 		return answer, nil
-	}
-	o := t.WorkWith(&t.pick, t.rig, t.number, &t.now)
-	if o.Stopped() || o.DropCase == nil {
+	case o.Stopped():
+		answer.Reason = "It cannot happen: " + o.Faults[0].Message + "."
+		return answer, nil
+	case o.DropCase == nil:
 		answer.Reason = "This cannot be worked out for this way down."
-		if o.Stopped() {
-			answer.Reason = "It cannot happen: " + o.Faults[0].Message + "."
-		}
 		return answer, nil
 	}
 	switch w.Ask {
@@ -149,9 +150,6 @@ func (t *tried) askLength(answer *Answer, w WhatIf) {
 		if w.Hold == HoldLine || w.Hold == HoldBlock {
 			if o.Stopped() {
 				return t.Stops(o)
-			}
-			if o.DropCase == nil {
-				return assess.StopsOrder
 			}
 			if most, _ := heldLine(w, o); o.Catch.LinePeakKn > most {
 				return w.Hold

@@ -1,0 +1,299 @@
+package assess
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"elkstay/core/frozen/kept"
+	"elkstay/core/gear"
+	"elkstay/core/haul"
+	"elkstay/core/job"
+	"elkstay/core/job/jobtest"
+	"elkstay/core/timber"
+	"elkstay/core/units"
+	"elkstay/core/wood"
+)
+
+// everything is all that the package says of a job: its order, every pick's ladder with its sums, where its pieces lie,
+// what its ropes and anchors take, and its fellings to eight bearings.
+func everything(j *job.Job, system units.System) map[string]any {
+	options := Options{Units: system}
+	said := map[string]any{"order": Assess(j, options)}
+	if len(said["order"].(Assessment).Faults) > 0 {
+		return said
+	}
+	for _, p := range j.Picks {
+		options.Pick = p.ID
+		said["pick "+p.ID] = Assess(j, options)
+	}
+	for _, p := range j.Picks[:min(2, len(j.Picks))] {
+		trace, err := Simulate(context.Background(), j, p.ID, 0, Options{Units: system})
+		said["followed "+p.ID] = []any{trace, fmt.Sprint(err)}
+	}
+	forest, first := Prepare(j, &Options{Units: system})
+	if forest == nil || len(first.Missing) > 0 {
+		return said
+	}
+	pieces, filled := forest.Lie(&Options{Units: system})
+	said["lies"], said["zones"] = pieces, filled
+	for _, r := range append([]job.Rig{{}}, j.Rigs...) {
+		use, words, long := forest.RopeUnder(r.ID, 2.5)
+		said["rope "+r.ID] = []any{use, words, long}
+	}
+	for _, a := range append([]job.Anchor{{}}, j.Site.Anchors...) {
+		use, words := forest.AnchorUnder(a.ID, 2.5)
+		said["anchor "+a.ID] = []any{use, words}
+	}
+	for i := range j.Picks {
+		if j.Picks[i].Way != job.WayFelled {
+			continue
+		}
+		for deg := 0.0; deg < 360; deg += 45 {
+			v, p := forest.Of(&j.Picks[i]), j.Picks[i]
+			p.FallTowardsDeg = &deg
+			now := v.Now(forest.whole())
+			o := v.FellTo(&p, i+1, now, true)
+			lies, ok := o.Lies()
+			said[fmt.Sprintf("%s to %g", p.ID, deg)] = []any{lies, ok, v.Pulled(v.FellTo(&p, i+1, now, false), lies)}
+		}
+	}
+	return said
+}
+
+// keptJobs are invented jobs, small ones, that between them have every way down and every thing that steadies, holds,
+// weakens or hinders one.
+func keptJobs(t *testing.T) map[string]job.Job {
+	t.Helper()
+	of, whole := jobtest.Of, jobtest.Whole
+	jobs := map[string]job.Job{}
+	put := func(name string, j job.Job, changes ...func(*job.Job)) {
+		for _, change := range changes {
+			change(&j)
+		}
+		jobs[name] = j
+	}
+	leaning := func(j *job.Job) { j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = of(11), of(60) }
+	gusty := func(j *job.Job) { j.Site.GustMS, j.Site.SlopeDeg, j.Site.SlopeTowardsDeg = of(12), of(14), of(200) }
+	hindered := func(j *job.Job) {
+		j.Site.Targets = append(j.Site.Targets,
+			job.Target{ID: "wire", Name: "service wire", Kind: "power", Outline: []job.Spot{{X: -20, Y: 7}, {X: 20, Y: 8}}, FromM: 6.5, ToM: 7, VoltageKv: of(0.4)},
+			job.Target{ID: "line", Name: "street line", Kind: "power", Outline: []job.Spot{{X: 16, Y: -20}, {X: 17, Y: 20}}, FromM: 9, ToM: 10},
+			job.Target{ID: "wall", Name: "garden wall", Kind: "building", Outline: []job.Spot{{X: -9, Y: -6}, {X: 9, Y: -7}, {X: 9, Y: -7.4}, {X: -9, Y: -6.4}}, ToM: 1.8},
+			job.Target{ID: "porch", Name: "porch", Kind: "building", Box: &job.Box{Min: job.Spot{X: 2, Y: 1.5}, Max: job.Spot{X: 5, Y: 4}}, ToM: 2.6})
+		j.Site.Sectors = []job.Sector{{ID: "s", Name: "road", FromDeg: 300, ToDeg: 20}}
+	}
+	manned := func(j *job.Job) {
+		j.Site.Posts = []job.Post{{ID: "o1", Role: "ground", At: job.Spot{X: 3, Y: -2}}, {ID: "o2", Role: "far", At: job.Spot{X: -16, Y: 3}}}
+		j.Site.Escapes = []job.Escape{{ID: "e", Name: "behind", Outline: []job.Spot{{X: -1.5, Y: 1}, {X: -6, Y: 5}}}}
+	}
+	split := func(j *job.Job) {
+		j.Trees[0].Defects = append(j.Trees[0].Defects,
+			job.Defect{ID: "r", Kind: job.DefectDecay, AtM: 4, ToM: of(6)}, job.Defect{ID: "k", Kind: job.DefectCrack, AtM: 9, ToM: of(9.6)},
+			job.Defect{ID: "h", Kind: job.DefectHung, AtM: 12, MassKg: of(25)})
+	}
+	forked := func(j *job.Job) {
+		j.Trees[0].Defects = append(j.Trees[0].Defects, job.Defect{ID: "u", Kind: job.DefectUnion, AtM: 0.1, Limb: "a"}, job.Defect{ID: "v", Kind: job.DefectDead, AtM: 0.5, ToM: of(3), Limb: "c"})
+	}
+	anchored := func(j *job.Job) {
+		j.Site.Anchors = append(j.Site.Anchors,
+			job.Anchor{ID: "post", Name: "post", Kind: job.AnchorGround, At: job.Spot{X: 9, Y: 5}, Rating: gear.Rating{MarkedKn: of(12)}},
+			job.Anchor{ID: "oak", Name: "field oak", Kind: job.AnchorTree, At: job.Spot{X: -11, Y: 6}, HeightM: of(9), DiameterM: of(0.55)},
+			job.Anchor{ID: "van", Name: "van", Kind: job.AnchorVehicle, At: job.Spot{X: 4, Y: 14}, MassKg: of(2100)})
+	}
+	weighed := func(j *job.Job) {
+		last := len(j.Picks) - 1
+		j.Picks[0].WeighedKg, j.Picks[0].Done = of(64), true
+		if last > 1 {
+			j.Picks[1].WeighedKg, j.Picks[1].Done = of(131), true
+		}
+	}
+	redirected := func(j *job.Job) {
+		j.Rigs[0].Redirects = []job.Redirect{{Name: "low pulley", Place: job.Place{On: job.OnStem, AtM: 1.4}, Efficiency: of(0.92), Rating: gear.Rating{MarkedKn: of(22)}}, {Name: "fork", Place: job.Place{On: job.OnAnchor, Anchor: "post", AtM: 0.4}, Friction: of(0.25)}}
+	}
+
+	put("whole", whole(), anchored, hindered, manned)
+	put("whole, weighed and leaning", whole(), leaning, weighed, anchored)
+	put("whole, weak wood in a gust", whole(), split, forked, gusty, anchored)
+	put("whole, over turns", whole(), anchored, redirected, func(j *job.Job) {
+		j.Rigs[0].Block.Friction, j.Rigs[0].Block.Turns, j.Rigs[0].Block.Efficiency = of(0.2), of(1), nil
+		j.Rigs[0].Catch = job.Catch{How: job.ByHold, HoldKn: of(6)}
+	})
+	put("whole, caught by a run", whole(), split, func(j *job.Job) {
+		j.Rigs[0].Catch, j.Rigs[0].SlackM = job.Catch{How: job.ByRun, RunM: of(1.5)}, of(0.7)
+		j.Limits.RunM, j.Limits.PieceKg = of(1), of(120)
+	})
+	put("whole, locked", whole(), func(j *job.Job) { j.Rigs[0].Catch, j.Rigs[0].SlackM = job.Catch{How: job.Locked}, of(0.5) })
+	put("whole, thrown and snapped", whole(), hindered, func(j *job.Job) {
+		for i := range j.Picks {
+			j.Picks[i].Way, j.Picks[i].Rig, j.Picks[i].FallTowardsDeg = job.WayThrown, "", of(80*float64(i))
+		}
+		j.Picks[3].CutM, j.Picks[3].Way = of(17.2), job.WayFree
+	})
+	put("two trees", two(), anchored, hindered, func(j *job.Job) {
+		j.Picks = []job.Pick{{ID: "p1", What: job.WhatLimb, Limb: "c", Way: job.WayFromAbove, Rig: "r1", CutM: of(1)},
+			{ID: "p2", Tree: "2", What: job.WhatTop, CutM: of(9), Way: job.WayFree, FallTowardsDeg: of(200)}, {ID: "p3", What: job.WhatStem, CutM: of(14), Way: job.WayPastBlock, Rig: "r1"},
+			{ID: "p4", What: job.WhatStem, CutM: of(5), Way: job.WayFelled, FallTowardsDeg: of(120)}}
+	})
+	put("bent", bent(), anchored, gusty)
+	put("bent, felled", bent(), anchored, func(j *job.Job) {
+		j.Trees[0].Wood = wood.Wood{Species: "white-ash"}
+		j.Picks = []job.Pick{{ID: "p1", What: job.WhatTop, CutM: of(0.5), Way: job.WayFelled, FallTowardsDeg: of(70), Fell: &job.Fell{Wedged: true, Lines: []job.FellLine{{ID: "l", AtM: 8, Anchor: "van", By: job.EffortVehicle}}}}}
+	})
+
+	put("swinging", swinging(), anchored, hindered)
+	put("swinging off a limb", swinging(), split, func(j *job.Job) {
+		j.Rigs[0].Block.Place = &job.Place{On: job.OnLimb, Limb: "d", AtM: 0.8}
+		j.Rigs[0].Tie.Knot = ""
+	})
+	put("swinging with a tag line", swinging(), anchored, func(j *job.Job) {
+		j.Picks[0].Tag = &job.Tag{Anchor: "post", PullKn: of(0.25)}
+	})
+	for _, on := range []job.Stop{{On: job.StopStem, Tree: "2"}, {On: job.StopLine, Anchor: "m2"}, {On: job.StopLine, Anchor: "m2", LineM: of(9)}} {
+		put("stopped by a "+on.On+fmt.Sprint(on.LineM != nil), stopBy(), func(j *job.Job) { j.Picks[0].Stop = &on })
+	}
+	put("stopped by a limb", stopBy(), func(j *job.Job) {
+		j.Trees[1].Limbs = []job.Limb{{ID: "x", Name: "arm", AtM: 7, AzimuthDeg: 180, AngleDeg: 88, DiameterM: 0.14, LengthM: 3, Brush: job.BrushBare}}
+		j.Picks[0].Stop = &job.Stop{On: job.StopLimb, Tree: "2", Limb: "x"}
+	})
+	put("twins", hung1(0), func(j *job.Job) { j.Picks[0].Twin = &job.Twin{FasterM: of(0.2)} })
+	put("twins, tagged and run", hung1(2), func(j *job.Job) {
+		j.Picks[0].Twin = &job.Twin{Rig: "r2"}
+		j.Rigs[0].Catch, j.Rigs[1].Catch = job.Catch{How: job.ByWraps}, job.Catch{How: job.ByWraps}
+		j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "lawn", Name: "lawn", Kind: job.AnchorGround, At: job.Spot{X: -8, Y: -12}})
+		j.Picks[0].Tag = &job.Tag{Anchor: "lawn"}
+	})
+	put("from above, aside", hung1(1.5), hindered)
+
+	put("held at both ends", carried(), hindered)
+	put("held at both ends, tagged and stepped", carried(), func(j *job.Job) {
+		tagOn(j, 0.2)
+		j.Picks[0].Ends.Program = []job.EndStep{{Line: job.EndButt, ByM: 2}, {Line: job.EndBoth, ByM: 2}, {Line: job.EndTip, ByM: -0.5}}
+		j.Picks[0].Ends.FaceDeg, j.Picks[0].Ends.Tip.SlackM = of(35), of(0.3)
+	})
+	put("held at both ends, by wraps from one mast", carried(), gusty, func(j *job.Job) {
+		j.Rigs[0].Catch, j.Rigs[1].Catch = job.Catch{How: job.ByWraps}, job.Catch{How: job.ByWraps}
+		j.Site.Anchors[1].At = job.Spot{X: 1.2, Y: 0.6}
+		j.Trees[0].Limbs[0].AngleDeg, j.Trees[0].Limbs[0].DroopDeg, j.Trees[0].Limbs[0].Brush = 60, 10, ""
+	})
+	put("between two points", carried(), hindered, func(j *job.Job) {
+		p := &j.Picks[0]
+		p.Way, p.Ends, p.TieM = job.WayTwoPoints, nil, of(2.5)
+		j.Rigs[0].Second = &job.SecondLine{Place: *j.Rigs[1].Block.Place}
+	})
+	put("between two points of what holds", carried(), leaning, func(j *job.Job) {
+		p := &j.Picks[0]
+		p.Way, p.Ends, p.TieM, p.CarryM = job.WayTwoPoints, nil, of(2.9), of(7)
+		j.Site.Anchors[0].MarkedKn, j.Site.Anchors[1] = of(15), job.Anchor{ID: "m2", Name: "oak", Kind: job.AnchorTree, At: job.Spot{X: 13, Y: 2}, HeightM: of(15), DiameterM: of(0.7)}
+		j.Rigs[0].Second = &job.SecondLine{Place: job.Place{On: job.OnAnchor, Anchor: "m2", AtM: 13}, Rating: gear.Rating{MarkedKn: of(10)}}
+		j.Limits.PieceKg = of(150)
+	})
+	put("held at both ends, of what holds", carried(), anchored, func(j *job.Job) {
+		for i := range 2 {
+			j.Site.Anchors[i].Kind, j.Site.Anchors[i].DiameterM = job.AnchorTree, of(0.6)
+		}
+		j.Rigs[1].Redirects = []job.Redirect{{Name: "turn", Place: job.Place{On: job.OnAnchor, Anchor: "post", AtM: 0.4}, Efficiency: of(0.9)}}
+		j.Picks[0].Ends.Butt.SlackM, j.Picks[0].Ends.Tip = of(0.15), job.End{Rig: "r2", TieM: of(4), TightKn: of(1)}
+		j.Site.Targets = []job.Target{besides("porch", 2, 0, 1, 3)}
+	})
+	put("swinging by wraps over two turns", swinging(), anchored, redirected, func(j *job.Job) {
+		j.Rigs[0].Catch, j.Rigs[0].SlackM = job.Catch{How: job.ByWraps}, of(0.3)
+		j.Rigs[0].AnchorStiffnessKnM, j.Rigs[0].EnergyLostPct = of(400), of(10)
+		j.Rigs[0].Connector = &job.Connector{Name: "shackle", Rating: gear.Rating{BreakingKn: of(100)}}
+		j.Rigs[0].Tie.Name, j.Rigs[0].Tie.Hitch, j.Rigs[0].Tie.MarkedKn = "tie sling", "basket", of(20)
+	})
+	put("from above, by hand", hung1(0.5), func(j *job.Job) {
+		j.Rigs[0].Device = job.Device{None: true}
+		j.Rigs[0].Catch = job.Catch{How: job.ByWraps, HandKn: of(0.3)}
+	})
+	put("between two points, tagged", carried(), func(j *job.Job) {
+		p := &j.Picks[0]
+		tagOn(j, 0.15)
+		p.Way, p.Ends, p.TieM = job.WayTwoPoints, nil, of(2.5)
+		j.Rigs[0].Second = &job.SecondLine{Place: *j.Rigs[1].Block.Place}
+	})
+
+	put("lifted", lifted(), hindered)
+	put("lifted in one sling over a roof", lifted(), leaning, func(j *job.Job) {
+		j.Picks[0].Lift.Slings = j.Picks[0].Lift.Slings[1:]
+		j.Site.Targets = []job.Target{besides("barn", 9, -8, 3, 12), besides("mast", 12, -12, 0.5, 24)}
+		j.Trees[0].Limbs = whole().Trees[0].Limbs
+	})
+
+	put("felled", poled(), hindered, manned)
+	put("felled by what there is", poled(), gusty, func(j *job.Job) {
+		f := j.Picks[0].Fell
+		j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "n", Name: "north oak", Kind: job.AnchorTree, At: job.Spot{X: -2, Y: 17}, HeightM: of(3), DiameterM: of(0.4)})
+		f.Lines = append(f.Lines, job.FellLine{ID: "h", AtM: 9, Anchor: "n", Holds: true, PretensionKn: 2}, job.FellLine{ID: "l2", AtM: 10, Anchor: "e", By: job.EffortHands, People: intOf(3), Parts: intOf(5),
+			Redirects: []job.Redirect{{Name: "turn", Place: job.Place{On: job.OnAnchor, Anchor: "e", AtM: 0.5}, Efficiency: of(0.9)}}})
+		f.Push, f.Wedged, f.NicksM, f.StrapM, f.LeftM, f.UpsideDown = &job.FellPush{AtM: 4, LimitKn: of(8)}, true, of(0.03), of(0.05), of(0.06), true
+		f.Beds = []job.Bed{{ID: "b1", OutM: 5}, {ID: "b2", OutM: 11, ThickM: of(0.4)}}
+		f.Straps = []job.Strap{{ID: "s", AtM: 3}}
+	})
+	put("felled, leaning, bored", poled(), leaning, split, func(j *job.Job) {
+		j.Picks[0].FallTowardsDeg, j.Picks[0].Fell.BoredM, j.Picks[0].Fell.OpeningDeg = of(85), of(0.3), of(45)
+		j.Picks[0].Fell.Lines[0].PretensionKn, j.Picks[0].Fell.Lines[0].HaulMS = 3, of(0.3)
+		system := haul.Simple(3, 0.9)
+		j.Picks[0].Fell.Lines[0].System, j.Picks[0].Fell.Lines[0].Parts = &system, nil
+	})
+	put("felled against its lean, not pulled", poled(), func(j *job.Job) {
+		j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = of(6), of(270)
+		j.Picks[0].Fell = &job.Fell{Wedged: true}
+	})
+	put("felled with limbs, weighed", poled(), func(j *job.Job) {
+		j.Trees[0].Limbs = whole().Trees[0].Limbs
+		j.Picks = append([]job.Pick{{ID: "p0", What: job.WhatLimb, Limb: "a", Way: job.WayFree, Done: true, WeighedKg: of(70)}}, j.Picks...)
+	})
+	put("felled by a weight", hungLine(150), manned)
+	put("felled by a light weight", hungLine(40), leaning)
+	put("felled by a pull to the side", poled(), func(j *job.Job) {
+		j.Picks[0].Fell.Lines[0].Mid = &job.FellMid{Kind: job.MidSide, SideKn: of(1.2)}
+		j.Picks[0].Fell.Lines[0].PretensionKn = 4
+	})
+	put("felled, tied to its neighbour", tiedPoles(), hindered)
+
+	put("of a density, girths guessed", whole(), func(j *job.Job) {
+		j.Trees[0].Wood = wood.Wood{Density: &wood.Range{Low: 700, Likely: 800, High: 950}}
+		j.Trees[0].Limbs[0].Guess, j.Trees[0].Limbs[2].Brush = true, job.BrushBare
+		j.Trees[0].Attached = []timber.Lump{{MassKg: 30, AtM: 10}}
+	})
+	put("with nothing known", whole(), func(j *job.Job) {
+		j.Rigs[0].Rope, j.Rigs[0].Block.MarkedKn, j.Rigs[0].Sling.MarkedKn, j.Rigs[0].Device.BreakingKn = nil, nil, nil, nil
+	})
+	paths, _ := filepath.Glob("../frozen/testdata/jobs/[012]*.json")
+	for _, path := range paths {
+		var one struct {
+			Job json.RawMessage `json:"job"`
+		}
+		data, err := os.ReadFile(path)
+		if err == nil {
+			err = json.Unmarshal(data, &one)
+		}
+		if err != nil {
+			t.Fatal(path, err)
+		}
+		if j, err := job.ReadJob(one.Job); err == nil {
+			jobs[strings.TrimSuffix(filepath.Base(path), ".json")] = j
+		}
+	}
+	return jobs
+}
+
+// What is said of these jobs is what was said of them: a change that moves a figure, a word or a place of a drawing shows
+// which. Whether they were right is not told here.
+func TestJobsSayWhatTheySaid(t *testing.T) {
+	for name, j := range keptJobs(t) {
+		t.Run(name, func(t *testing.T) {
+			t.Parallel()
+			system := units.Metric
+			if strings.Contains(name, "US") || strings.Contains(name, "gust") {
+				system = units.US
+			}
+			kept.Hold(t, "testdata/kept/"+strings.NewReplacer(" ", "-", ",", "").Replace(name)+".json.gz", everything(&j, system))
+		})
+	}
+}

@@ -1,0 +1,152 @@
+// Package kept holds answers as they once were, so that a change shows whether it changed one.
+// They say nothing of whether an answer is right: that is for tests that work it out anew.
+package kept
+
+import (
+	"bytes"
+	"compress/gzip"
+	"encoding/json"
+	"flag"
+	"fmt"
+	"io"
+	"math"
+	"os"
+	"slices"
+	"testing"
+)
+
+var update = flag.Bool("update", false, "write the answers as they are now")
+
+// thin takes every tenth sample of a film: its course is what counts.
+func thin(value any) any {
+	switch v := value.(type) {
+	case map[string]any:
+		for key, inner := range v {
+			v[key] = thin(inner)
+		}
+	case []any:
+		if len(v) > 100 {
+			kept := []any{}
+			for i := 0; i < len(v); i += 10 {
+				kept = append(kept, v[i])
+			}
+			v = kept
+		}
+		for i := range v {
+			v[i] = thin(v[i])
+		}
+		return v
+	}
+	return value
+}
+
+func plain(t *testing.T, value any) any {
+	t.Helper()
+	data, err := json.Marshal(value)
+	if err != nil {
+		t.Fatal(err)
+	}
+	var out any
+	if err := json.Unmarshal(data, &out); err != nil {
+		t.Fatal(err)
+	}
+	return out
+}
+
+// differ names the first few places where two answers are not the same; what is new in
+// the second is no difference.
+func differ(path string, was, is any, found *[]string) {
+	if len(*found) > 5 {
+		return
+	}
+	note := func() { *found = append(*found, fmt.Sprintf("%s: was %v, is %v", path, short(was), short(is))) }
+	switch a := was.(type) {
+	case map[string]any:
+		b, ok := is.(map[string]any)
+		if !ok {
+			note()
+			return
+		}
+		keys := make([]string, 0, len(a))
+		for key := range a {
+			keys = append(keys, key)
+		}
+		slices.Sort(keys)
+		for _, key := range keys {
+			differ(path+"."+key, a[key], b[key], found)
+		}
+	case []any:
+		b, ok := is.([]any)
+		if !ok || len(a) != len(b) {
+			note()
+			return
+		}
+		for i := range a {
+			differ(fmt.Sprintf("%s[%d]", path, i), a[i], b[i], found)
+		}
+	case float64:
+		b, ok := is.(float64)
+		if !ok || math.Abs(a-b) > 1e-9*max(1, math.Abs(a)) {
+			note()
+		}
+	default:
+		if was != is {
+			note()
+		}
+	}
+}
+
+func short(value any) string {
+	text := fmt.Sprint(value)
+	if len(text) > 160 {
+		text = text[:160] + "…"
+	}
+	return text
+}
+
+// Hold holds answers against those kept at a path, or writes them with -update; before either
+// they pass through what is to be done to both.
+func Hold(t *testing.T, path string, value any, first ...func(any) any) {
+	t.Helper()
+	is := plain(t, value)
+	for _, do := range first {
+		is = do(is)
+	}
+	is = thin(is)
+	if *update {
+		var packed bytes.Buffer
+		zip, _ := gzip.NewWriterLevel(&packed, gzip.BestCompression)
+		if err := json.NewEncoder(zip).Encode(is); err != nil {
+			t.Fatal(err)
+		}
+		if err := zip.Close(); err != nil {
+			t.Fatal(err)
+		}
+		if err := os.WriteFile(path, packed.Bytes(), 0o600); err != nil {
+			t.Fatal(err)
+		}
+		return
+	}
+	packed, err := os.Open(path)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer func() { _ = packed.Close() }()
+	zip, err := gzip.NewReader(packed)
+	if err != nil {
+		t.Fatal(err)
+	}
+	data, err := io.ReadAll(zip)
+	if err != nil {
+		t.Fatal(err)
+	}
+	var was any
+	if err := json.Unmarshal(data, &was); err != nil {
+		t.Fatal(err)
+	}
+	var found []string
+	differ("", was, is, &found)
+	for _, line := range found {
+		t.Error(line)
+	}
+}
