@@ -281,3 +281,25 @@ func TestAFallKeepsFromLines(t *testing.T) {
 		}
 	}
 }
+
+// In decayed wood a half is counted of what its hinge holds sideways, on its rung and in the fall that is followed.
+func TestAHingeInDecayedWood(t *testing.T) {
+	j := poled()
+	j.Picks[0].Fell.LeftM, j.Picks[0].Fell.RightM = jobtest.Of(0.06), jobtest.Of(0.1)
+	_, sound := worked(t, &j)
+	j.Trees[0].Defects = []job.Defect{{ID: "d", Kind: job.DefectDecay, AtM: 0.4, ToM: jobtest.Of(0.9)}}
+	v, o := worked(t, &j)
+	if o.felling.wood != sound.felling.wood {
+		t.Fatalf("the hinge's own shape moved: %+v, %+v", o.felling.wood, sound.felling.wood)
+	}
+	fall, why := v.follows(o)
+	if why != "" {
+		t.Fatal(why)
+	}
+	side := sound.felling.wood.SideCapacityKnm
+	jobtest.Near(t, "to the left", *fall.Hinge.ToLeftKnm, side.ToLeft/2)
+	jobtest.Near(t, "to the right", *fall.Hinge.ToRightKnm, side.ToRight/2)
+	if side.ToLeft == side.ToRight {
+		t.Error("both sides are alike: nothing is told apart")
+	}
+}

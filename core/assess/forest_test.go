@@ -134,3 +134,46 @@ func TestATreeNotMeasuredYet(t *testing.T) {
 		t.Errorf("it asks for %q", asked)
 	}
 }
+
+// A stem that bends twice, one way and then another, off a foot of its own: where its axis stands, how it leans, and what it
+// weighs from bend to bend, all by hand.
+func TestAStemThatBendsTwice(t *testing.T) {
+	j := bent()
+	j.Trees[0].At = &job.Spot{X: 3, Y: -2}
+	j.Trees[0].Readings = []job.Reading{
+		{AtM: 0, Tape: job.Diameter, TapeM: 0.3},
+		{AtM: 4, Tape: job.Diameter, TapeM: 0.3, Offset: &job.Offset{OffM: 0.6, TowardsDeg: 90}},
+		{AtM: 9, Tape: job.Diameter, TapeM: 0.3, Offset: &job.Offset{OffM: 2, TowardsDeg: 30}},
+		{AtM: 12, Tape: job.Diameter, TapeM: 0.3, Offset: &job.Offset{OffM: 2.5, TowardsDeg: 180}},
+	}
+	v := surveyOf(t, &j)
+	root3 := math.Sqrt(3)
+	knots := [][3]float64{{0, 0, 0}, {0.6, 0, 4}, {1, root3, 9}, {0, -2.5, 12}}
+	metre := math.Pi / 4 * 0.09 * 1000
+	kg, mx, my, mz := 0.0, 0.0, 0.0, 0.0
+	for k := 1; k < len(knots); k++ {
+		a, b := knots[k-1], knots[k]
+		for _, share := range []float64{0.25, 0.5, 0.9} {
+			at := v.onStem(a[2] + share*(b[2]-a[2]))
+			for n, got := range []float64{at.X - 3, at.Y + 2} {
+				if want := a[n] + share*(b[n]-a[n]); math.Abs(got-want) > 1e-12 {
+					t.Errorf("axis %v of the way from %v to %v: %v", share, a, b, at)
+				}
+			}
+		}
+		// Cut at 3 m: of the first piece only its last quarter is above.
+		low := a
+		if k == 1 {
+			low = [3]float64{0.45, 0, 3}
+		}
+		long := math.Sqrt((b[0]-low[0])*(b[0]-low[0]) + (b[1]-low[1])*(b[1]-low[1]) + (b[2]-low[2])*(b[2]-low[2]))
+		m := metre * long
+		kg, mx, my, mz = kg+m, mx+m*(low[0]+b[0])/2, my+m*(low[1]+b[1])/2, mz+m*(low[2]+b[2])/2
+	}
+	d := assess(&j, "p1").Detail
+	jobtest.Nearly(t, "mass along its axis", d.Piece.MassKg.Likely, kg)
+	jobtest.Nearly(t, "balance, east", d.Piece.Cog.X, 3+mx/kg)
+	jobtest.Nearly(t, "balance, north", d.Piece.Cog.Y, -2+my/kg)
+	jobtest.Nearly(t, "balance, up", d.Piece.Cog.Z, mz/kg)
+	jobtest.Nearly(t, "lean at the cut", d.Piece.OrientDeg, math.Atan(0.6/4)*180/math.Pi)
+}

@@ -4,6 +4,8 @@ import (
 	"strings"
 	"testing"
 
+	"gonum.org/v1/gonum/spatial/r3"
+
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
 )
@@ -33,5 +35,54 @@ func TestWhereRopesRun(t *testing.T) {
 	j.Site.Targets[0].ToM = 7.5
 	if got := said(270); !strings.Contains(got, "runs against shed: lead it clear") {
 		t.Errorf("the line runs through the shed: %s", got)
+	}
+}
+
+// The box round a rope's part comes near the box round a target on each of six sides, or it does not.
+func TestARopeBesideATarget(t *testing.T) {
+	p := newPrism(&job.Target{Name: "wall", Outline: []job.Spot{{X: 2, Y: -1}, {X: 5, Y: -1}, {X: 5, Y: 3}, {X: 2, Y: 3}}, FromM: 1, ToM: 4})
+	inside := r3.Vec{X: 3, Y: 1, Z: 2}
+	for n, out := range []r3.Vec{{X: 2}, {X: 5}, {Y: -1}, {Y: 3}, {Z: 1}, {Z: 4}} {
+		for _, off := range []struct {
+			by   float64
+			near bool
+		}{{0.09, true}, {0.11, false}, {-0.09, true}} {
+			at := inside
+			switch sign := float64(2*(n%2) - 1); n / 2 {
+			case 0:
+				at.X = out.X + sign*off.by
+			case 1:
+				at.Y = out.Y + sign*off.by
+			default:
+				at.Z = out.Z + sign*off.by
+			}
+			// A short part that leads along the side, and one that leads off from it.
+			away := r3.Add(at, r3.Scale(3, r3.Sub(at, inside)))
+			for _, l := range []leg{{from: at, to: at}, {from: at, to: away}, {from: away, to: at}} {
+				if got := p.besideLeg(&l, 0.1); got != off.near {
+					t.Errorf("side %d, %v m off: near %v", n, off.by, got)
+				}
+			}
+		}
+	}
+}
+
+// A line that runs a hand's breadth beside a wall chafes nowhere; one that runs along its edge does, on every side.
+func TestALineBesideAWall(t *testing.T) {
+	j := jobtest.Stem()
+	j.Site.Anchors = []job.Anchor{{ID: "a", Name: "stump", Kind: "ground", At: job.Spot{X: 9, Y: 0}}}
+	j.Rigs[0].Device.Place = &job.Place{On: job.OnAnchor, Anchor: "a", AtM: 0.3}
+	j.Picks[0].FallTowardsDeg = jobtest.Of(270)
+	for _, side := range []float64{-1, 1} {
+		for _, c := range []struct {
+			off  float64
+			runs bool
+		}{{0.3, false}, {0.12, false}, {0.0, true}} {
+			near, far := side*c.off, side*(c.off+2)
+			j.Site.Targets = []job.Target{{ID: "s", Name: "wall", Kind: "building", Box: &job.Box{Min: job.Spot{X: 3, Y: min(near, far)}, Max: job.Spot{X: 6, Y: max(near, far)}}, ToM: 14}}
+			if got := strings.Contains(strings.Join(assess(&j, "p1").Detail.Cautions, "\n"), "runs against wall"); got != c.runs {
+				t.Errorf("wall %v m off on side %v: runs against it %v", c.off, side, got)
+			}
+		}
 	}
 }

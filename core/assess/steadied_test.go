@@ -485,4 +485,20 @@ func TestAStopOnTheStemThatCarriesTheBlock(t *testing.T) {
 	if !strings.Contains(stop.Reason, "are taken off for what the line loads there") || spar.UsePct == nil || *spar.UsePct <= 0 {
 		t.Errorf("%+v beside %+v", stop, spar)
 	}
+	// Named by its id it is the same stem; another tree of that kind carries no block, and nothing is taken off.
+	j.Picks[0].Stop.Tree = j.Trees[0].ID
+	if named := rung(t, assess(&j, "p"), PartStop); named.LimitKn == nil || *named.LimitKn != *stop.LimitKn {
+		t.Errorf("named by its id: %+v, else %+v", named, stop)
+	}
+	other := j.Trees[0]
+	other.ID, other.At, other.Limbs = "2", &job.Spot{X: 1}, nil
+	j.Trees = append(j.Trees, other)
+	j.Picks[0].Stop.Tree = "2"
+	a = assess(&j, "p")
+	if a.Detail == nil || a.Detail.Stop == nil {
+		t.Fatal(a.Picks[0].Faults)
+	}
+	if beside := rung(t, a, PartStop); strings.Contains(beside.Reason, "taken off") {
+		t.Errorf("a tree that carries nothing: %s", beside.Reason)
+	}
 }

@@ -20,6 +20,7 @@ const PartStop = "stop"
 // stopping is what is in the way of a swing, and how the piece meets it.
 type stopping struct {
 	set    *job.Stop
+	own    bool // by wood of the tree that the piece comes off
 	name   string
 	wood   *limbWood      // nil: a line
 	tight  float64        // length of the line, m
@@ -54,6 +55,7 @@ func (v *Survey) stops(o *Outcome, now *Standing) *stopping {
 		}
 		tree, stands = v.Trees[i], now.rest[i]
 	}
+	st.own = tree == v
 	switch set.On {
 	case job.StopLimb:
 		i := tree.limbIndex(set.Limb)
@@ -262,7 +264,7 @@ func (o *Outcome) leftBeside(l *load, st *stopping) {
 	used := 0.0
 	for i := range o.loads {
 		other := &o.loads[i]
-		own := other.part == partSpar && st.set.Tree == "" || other.part == PartHolder && other.on == l.on
+		own := other.part == partSpar && st.own || other.part == PartHolder && other.on == l.on
 		if own && other.Known && !other.unseen {
 			used = max(used, other.use())
 		}
