@@ -68,6 +68,7 @@ func TestATopsLimbsAreSwept(t *testing.T) {
 // The nearest of a swept body against a walk of the same body in fine steps, over random
 // movements and boxes: never kinder.
 func TestASweepIsNeverKinderThanAFineWalk(t *testing.T) {
+	t.Parallel()
 	random := rand.New(rand.NewPCG(7, 7))
 	between := func(a, b float64) float64 { return a + (b-a)*random.Float64() }
 	for range 60 {

@@ -186,6 +186,7 @@ func TestTheProgramOfTwoHands(t *testing.T) {
 // Made tight before the cut to what comes to rest on it, each line catches less hard; what stands
 // beneath is struck and named; what cannot be is said in words.
 func TestBothEndsAgainstBadInput(t *testing.T) {
+	t.Parallel()
 	j := carried()
 	loose := assess(&j, "p1").Detail.Ends
 	for _, end := range []*job.End{&j.Picks[0].Ends.Butt, &j.Picks[0].Ends.Tip} {

@@ -174,6 +174,7 @@ func TestABackLeanerIsPulledByLess(t *testing.T) {
 // Leaning to its fall, the light end of its weight must bend the hinge, with the margin; what is pulled beyond the need
 // and aside loads the hinge; an effort turned at the anchor is said there.
 func TestFellingsThatWereKind(t *testing.T) {
+	t.Parallel()
 	j := poled()
 	j.Picks[0].Fell = nil
 	// The lean at which the light end of its weight goes with the margin, and the heavy end long before.
@@ -240,6 +241,7 @@ func TestFellingsThatWereKind(t *testing.T) {
 // Followed through time it is the kind fell-sim's own answer for the same figures: it goes with
 // pull enough, and stands with too little; what is not known is not followed.
 func TestAFellingIsFollowed(t *testing.T) {
+	t.Parallel()
 	j := poled()
 	need := *rung(t, assess(&j, "p1"), partPull).PeakKn
 	follow := func(effort float64) Trace {

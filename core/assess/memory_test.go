@@ -15,6 +15,7 @@ import (
 // What is remembered changes no figure: whatever is done to a job, step by step, the
 // answer is that of a core that has never seen it.
 func TestMemoryChangesNoFigure(t *testing.T) {
+	t.Parallel()
 	random := rand.New(rand.NewPCG(3, 4))
 	j := jobtest.Whole()
 	j.Picks[0].WeighedKg = nil

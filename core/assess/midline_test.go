@@ -131,6 +131,7 @@ func TestALinePulledAside(t *testing.T) {
 // Followed through time it begins as it hangs, in space; what swings on the anchor when the tree is
 // down is told, and is no more than what the anchor is judged by but for the rope's own spring.
 func TestAWeightInALineIsFollowed(t *testing.T) {
+	t.Parallel()
 	j := hungLine(300)
 	a := assess(&j, "p1")
 	trace, err := Simulate(t.Context(), &j, "p1", 0, Options{Units: "metric"})
@@ -158,6 +159,7 @@ func TestAWeightInALineIsFollowed(t *testing.T) {
 // A heavy weight under a high anchor falls free when the tree goes, and is caught with many times
 // what a pendulum pulls: the anchor is judged by that. What cannot be followed is not known.
 func TestAWeightThatFallsFreeIsCaught(t *testing.T) {
+	t.Parallel()
 	for _, kg := range []float64{300, 600, 900} {
 		for _, up := range []float64{4, 6, 8} {
 			j := hungLine(kg)

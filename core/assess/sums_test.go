@@ -17,6 +17,7 @@ import (
 // The sum that a rung hands on to the bench gives, through the calculation contract, the figure that
 // stands on the rung: of every pick of the demo, and of the demo's picks on other ways.
 func TestARungsSumIsTheContracts(t *testing.T) {
+	t.Parallel()
 	seen := map[string]int{}
 	for _, name := range []string{"tern-quay", "mill-fold", "reed-lock"} {
 		data, err := os.ReadFile("../../demo/" + name + ".json")

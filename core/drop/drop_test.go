@@ -3,6 +3,7 @@ package drop
 import (
 	"math"
 	"math/rand/v2"
+	"strings"
 	"testing"
 
 	"gonum.org/v1/gonum/integrate/quad"
@@ -243,4 +244,17 @@ func FuzzSolve(f *testing.F) {
 			t.Errorf("%+v runs to %+v", c, out)
 		}
 	})
+}
+
+// What lies beneath is met before the line has stopped the piece, or it is not; of one that is never stopped that is not said.
+func TestWhatLiesBeneathIsSaid(t *testing.T) {
+	c := Case{Piece: Piece{MassKg: 200, CogAboveCutM: 1, LengthM: 2}, Rigging: Rigging{TieAboveCutM: 0.4, BlockBelowCutM: 0.5, LeadM: 8, BlockEfficiency: 0.9, Rope: straight(600)}}
+	lowest := Solve(&c).LowestM
+	for room, meets := range map[float64]bool{lowest - 0.01: true, lowest + 0.01: false} {
+		c.RoomM = number(room)
+		said := strings.Join(c.Cautions(Solve(&c)), "\n")
+		if strings.Contains(said, "meets what lies beneath") != meets {
+			t.Errorf("%v m of room, lowest %v: %s", room, lowest, said)
+		}
+	}
 }

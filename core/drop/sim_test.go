@@ -335,3 +335,30 @@ func followed(c *SimCase) Run {
 	run, _ := Simulate(context.Background(), c)
 	return run
 }
+
+// Of peaks that are given: the shares of them, how many are over a limit, and how many lines never came tight.
+func TestWhatASpreadComesTo(t *testing.T) {
+	c := simCase()
+	c.LineLimitKn = number(8)
+	peaks := []float64{9, 1, 8, 7, 3, 5, 2, 10, 4, 6}
+	got := gather(&c, peaks, []bool{true, false, true, true, false, true, true, true, true, false})
+	if got.P50Kn != 5 || got.P95Kn != 10 || got.P99Kn != 10 || got.OverLimitPct == nil || *got.OverLimitPct != 20 || got.NeverTight != 3 {
+		t.Errorf("%+v, over %v", got, *got.OverLimitPct)
+	}
+	count := 0
+	for i, bin := range got.Histogram {
+		count += bin.Count
+		if i > 0 && bin.FromKn != got.Histogram[i-1].ToKn {
+			t.Errorf("bin %d begins at %v", i, bin.FromKn)
+		}
+	}
+	if count != 10 || got.Histogram[0].FromKn != 1 || got.Histogram[len(got.Histogram)-1].ToKn != 10 {
+		t.Errorf("%d in %+v", count, got.Histogram)
+	}
+	// A piece that is heavier turns as much harder.
+	c.Piece.InertiaKgM2 = number(200)
+	c.Spread = &Spread{Runs: 1, Seed: 4, MassKg: &wood.Range{Low: 600, Likely: 600, High: 600}}
+	if varied := c.vary(0); varied.Piece.MassKg != 600 || math.Abs(*varied.Piece.InertiaKgM2-300) > 1e-9 {
+		t.Errorf("%v kg, %v kg·m²", varied.Piece.MassKg, *varied.Piece.InertiaKgM2)
+	}
+}

@@ -207,3 +207,56 @@ func TestNoRodPullsHarderThanItsCeiling(t *testing.T) {
 	}
 	t.Logf("from %.3f to %.3f of the ceiling", most, worst)
 }
+
+// A device that yields below the weight never stops a swing: the line carries what slips, by hand.
+func TestASwingThatIsNeverHeld(t *testing.T) {
+	s := swungCase(200, 3, 4, 0.3, 0)
+	weight := 200 * 9.80665 / 1000
+	hold := 0.9 * weight * 0.75
+	got := s.Solve(hold)
+	slip := hold / 0.9
+	// 0.75 of 1.96 kN is 2.45 % of 60 kN; 10 % stretch it by 2 %.
+	for what, pair := range map[string][2]float64{
+		"line": {got.LinePeakKn, slip}, "block": {got.BlockPeakKn, slip * 1.9}, "device": {got.DevicePeakKn, hold}, "over its weight": {got.Amplification, 0.75},
+	} {
+		near(t, what, pair[0], pair[1], 1e-12)
+	}
+	if got.Holds || !got.Runs || !math.IsInf(got.RunM, 1) || !math.IsInf(got.LowestM, 1) || got.StretchM <= 0 {
+		t.Errorf("%+v", got)
+	}
+	if _, reachable := s.RunFor(0.99 * weight); reachable {
+		t.Error("a line that must carry less than the weight stops it")
+	}
+	if locked := s.Solve(inf).LinePeakKn * 0.9; math.Abs(s.HoldFor(0)-locked) > 1e-12*locked {
+		t.Errorf("no run: %v, locked %v", s.HoldFor(0), locked)
+	}
+	if least := s.HoldFor(1e6); least < 0.9*weight || least > 0.9*weight*1.01 {
+		t.Errorf("any run: %v, its weight at the device %v", least, 0.9*weight)
+	}
+}
+
+// What is taken as lost is taken off what the piece turns by alone, before it swings: never more than the energy sum
+// takes off, and something of it.
+func TestASwingThatLosesEnergy(t *testing.T) {
+	whole := swungCase(180, 0, 4, 0.6, 0.4)
+	most := whole.Solve(inf).LinePeakKn
+	for _, lost := range []float64{20, 60} {
+		s := swungCase(180, 0, 4, 0.6, 0.4)
+		s.EnergyLostPct = lost
+		// As if it had turned by so much less.
+		less := swungCase(180, 0, 4, 0.6, 0.4*(1-lost/100))
+		got := s.Solve(inf).LinePeakKn
+		if least := Solve(s.Case).LinePeakKn; got < least || got >= most {
+			t.Errorf("%v %% lost: %v kN, the energy sum %v, nothing lost %v", lost, got, least, most)
+		}
+		near(t, "as if it turned by less", got, less.Solve(inf).LinePeakKn, 1e-9)
+	}
+	// Level beside its block it falls by its arc and by what it turns: T = W·(3 + 2·h/R) of a line that gives next to nothing.
+	s := swungCase(180, 5, 0, 0, 1)
+	s.Rope = gear.Rope{BreakingKn: 1000, Elongation: []gear.Stretch{{LoadPct: 100, StrainPct: 0.2}}}
+	s.EnergyLostPct = 50
+	weight := 180 * 9.80665 / 1000
+	if got := s.Solve(inf).LinePeakKn; got < weight*3*0.99 {
+		t.Errorf("%v kN, a pendulum alone takes %v", got, 3*weight)
+	}
+}

@@ -18,6 +18,7 @@ import (
 // Orders, what-ifs, the rose and which tree first say of invented jobs what they said of them. Whether they were right is
 // not told here.
 func TestProposalsSayWhatTheySaid(t *testing.T) {
+	t.Parallel()
 	of := jobtest.Of
 	jobs := map[string]job.Job{"whole": jobtest.Whole()}
 	put := func(name string, j job.Job, change func(*job.Job)) {

@@ -23,6 +23,7 @@ import (
 // What is proposes, put in the order, can happen, keeps every limit where it
 // says so, and leaves nothing but the stump.
 func TestOrderTakesTheWholeTreeDown(t *testing.T) {
+	t.Parallel()
 	for _, by := range []string{ByUp, BySides} {
 		j := jobtest.Thirty()
 		p := Order(&j, by, "", assess.Options{Units: units.Metric})
@@ -58,6 +59,7 @@ func TestOrderTakesTheWholeTreeDown(t *testing.T) {
 
 // The order of proposal is the one asked for.
 func TestOrderKeepsToTheOrderAsked(t *testing.T) {
+	t.Parallel()
 	j := jobtest.Thirty()
 	limb := func(p Proposed) *job.Limb { return j.Trees[0].Limb(p.Pick.Limb) }
 	last := 0.0
@@ -406,6 +408,7 @@ func TestFillFells(t *testing.T) {
 // What hangs or is dead comes off first where it can, the hung one before the dead, the higher dead one
 // before the lower; what cannot come off whole past what stands keeps its place.
 func TestFillOffersHazardsFirst(t *testing.T) {
+	t.Parallel()
 	j := jobtest.Thirty()
 	limbs := j.Trees[0].Limbs
 	at := func(n int) string { return limbs[n].ID }

@@ -175,6 +175,7 @@ func BenchmarkRose(b *testing.B) {
 // A bearing that is pressed is as open on the board as on the rose: with the lines that the rose names,
 // the pick comes to the verdict that the rose gave it.
 func TestTheBoardAgreesWithTheRose(t *testing.T) {
+	t.Parallel()
 	data, err := os.ReadFile("../../demo/reed-lock.json")
 	if err != nil {
 		t.Fatal(err)

@@ -29,6 +29,7 @@ func rowed() job.Job {
 
 // Each tree falls over the stumps of those before it: only the west one can go first.
 func TestWhichTreeFirst(t *testing.T) {
+	t.Parallel()
 	j := rowed()
 	w, err := Trees(&j, "2", assess.Options{Units: "metric"})
 	if err != nil {
@@ -71,6 +72,7 @@ func TestWhichTreeFirst(t *testing.T) {
 // Too long for its meadow whole, a tree goes when enough of its top is off; the ways stand side by
 // side with the crew's minutes.
 func TestWaysSideBySide(t *testing.T) {
+	t.Parallel()
 	j := ringed()
 	// 13 m of meadow east, for a pole of 18 m; its top may drop there too.
 	j.Site.Zones[0].Outline = []job.Spot{{X: -2, Y: -5}, {X: 13, Y: -5}, {X: 13, Y: 5}, {X: -2, Y: 5}}
@@ -135,6 +137,7 @@ func TestWaysByCrane(t *testing.T) {
 // Crowns tied together keep no tree from its place in the order; what must be cut free is said until
 // somebody says that it is.
 func TestTiedCrownsInTheOrder(t *testing.T) {
+	t.Parallel()
 	j := rowed()
 	j.Trees[0].Tied = []job.Tied{{ID: "k1", To: "2", AtM: 13}}
 	j.Trees[1].Tied = []job.Tied{{ID: "k1", To: "3", AtM: 9, Free: true}}

@@ -12,6 +12,7 @@ import (
 
 // Taken down in whatever pieces, a tree weighs what its whole top weighs above the stump.
 func TestThePicksMakeTheTree(t *testing.T) {
+	t.Parallel()
 	whole := jobtest.Thirty()
 	whole.Picks = []job.Pick{{ID: "p1", What: job.WhatTop, CutM: jobtest.Of(0.5 + stump), Way: job.WayFree}}
 	want := assessed(&whole, "").Picks[0].MassKg.Likely
