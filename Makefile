@@ -94,9 +94,9 @@ benchmarks: bin/elkstay e2e/node_modules/.installed
 mutants:
 	@scripts/mutants $(PACKAGES)
 
-# The same bugs, all built at once: minutes where the other takes hours.
+# The same bugs, all of a package built at once: minutes where the other takes hours.
 mutants-at-once:
-	@go run ./cmd/mutants $(PACKAGES)
+	@go run ./cmd/mutants $(or $(PACKAGES),$(patsubst %/,%,$(wildcard core/*/)))
 
 clean:
 	rm -rf bin $(web_core) web/build web/.svelte-kit e2e/test-results

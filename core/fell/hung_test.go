@@ -1,9 +1,12 @@
 package fell
 
 import (
+	"fmt"
 	"math"
 	"strings"
 	"testing"
+
+	"gonum.org/v1/gonum/spatial/r3"
 
 	"elkstay/core/gear"
 )
@@ -142,6 +145,61 @@ func TestWeightsThatCannotHang(t *testing.T) {
 		spoil(&f)
 		if faults := f.Faults("body"); len(faults) == 0 || !strings.Contains(faults.Error(), says) {
 			t.Errorf("%q: %v", says, faults)
+		}
+	}
+}
+
+// A weight in a line that leads off to one side, from a tie beside the stem: it hangs in the upright plane through both
+// ends, where the pulls of its halves sum to its weight, and stays there while the tree stands.
+func TestAWeightInALineThatLeadsAside(t *testing.T) {
+	for _, bearing := range []float64{0, 35, -70} {
+		f := weighed(1000)
+		l := &f.Lines[0]
+		l.BearingDeg, l.AttachForwardM, l.AttachSideM = bearing, -0.4, 0.6
+		sin, cos := math.Sincos(bearing * math.Pi / 180)
+		tie, anchor := r3.Vec{X: -0.4, Y: 0.6, Z: 12}, r3.Vec{X: 18 * cos, Y: 18 * sin, Z: 6}
+		way := r3.Norm(r3.Sub(anchor, tie))
+		short := way * 0.999
+		l.LineM = &short
+		if faults := f.Faults("body"); len(faults) != 1 || faults[0].Allowed != fmt.Sprintf("more than %.4g m", way) {
+			t.Errorf("%v°: a line of %v m on a way of %v: %v", bearing, short, way, faults)
+		}
+		long := 24.0
+		l.LineM = &long
+		run := followed(t, &f)
+		if run.Outcome != Stands {
+			t.Fatal(run.Outcome)
+		}
+		first, last := run.Series.Weight[0], run.Series.Weight[len(run.Series.Weight)-1]
+		at := r3.Vec{X: first[0], Y: first[1], Z: first[2]}
+		if moved := r3.Norm(r3.Sub(at, r3.Vec{X: last[0], Y: last[1], Z: last[2]})); moved > 1e-6 {
+			t.Errorf("%v°: it moves by %v m", bearing, moved)
+		}
+		along := r3.Sub(anchor, tie)
+		if off := (at.X-tie.X)*along.Y - (at.Y-tie.Y)*along.X; math.Abs(off) > 1e-6 {
+			t.Errorf("%v°: it hangs %v m² out of the plane of its line", bearing, off)
+		}
+		kn := r3.Add(r3.Scale(run.Lines[0].KnAtRest, r3.Unit(r3.Sub(tie, at))), r3.Scale(*run.Lines[0].AnchorPeakKn, r3.Unit(r3.Sub(anchor, at))))
+		if left := r3.Norm(r3.Sub(kn, r3.Vec{Z: 200 * 9.80665e-3})); left > 1e-5 {
+			t.Errorf("%v°: %v kN are left of its halves and its weight", bearing, left)
+		}
+	}
+	// Led to either side alike the tree goes alike: as hard, as soon, the weight on the other side.
+	runs := [2]FallRun{}
+	for i, side := range []float64{1, -1} {
+		f := weighed(5)
+		f.Lines[0].BearingDeg, f.Lines[0].AttachSideM = side*25, side*0.3
+		runs[i] = followed(t, &f)
+	}
+	if runs[0].Outcome != Goes || runs[1].Outcome != Goes {
+		t.Fatal(runs[0].Outcome, runs[1].Outcome)
+	}
+	close1(t, "pull", runs[0].Lines[0].PeakKn, runs[1].Lines[0].PeakKn, 1e-9)
+	close1(t, "anchor", *runs[0].Lines[0].AnchorPeakKn, *runs[1].Lines[0].AnchorPeakKn, 1e-9)
+	close1(t, "time", runs[0].TimeS, runs[1].TimeS, 1e-9)
+	for k, at := range runs[0].Series.Weight {
+		if other := runs[1].Series.Weight[k]; math.Abs(at[0]-other[0]) > 1e-6 || math.Abs(at[1]+other[1]) > 1e-6 || math.Abs(at[2]-other[2]) > 1e-6 {
+			t.Fatalf("sample %d: %v and %v", k, at, other)
 		}
 	}
 }
