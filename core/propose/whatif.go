@@ -120,7 +120,7 @@ func Ask(document *job.Job, w WhatIf, options assess.Options) (Answer, error) {
 		answer.Reason = "It cannot happen: " + o.Faults[0].Message + "."
 		return answer, nil
 	case o.DropCase == nil:
-		answer.Reason = "This cannot be worked out for this way down."
+		answer.Reason = notForThisWay
 		return answer, nil
 	}
 	switch w.Ask {
@@ -134,6 +134,9 @@ func Ask(document *job.Job, w WhatIf, options assess.Options) (Answer, error) {
 	return answer, nil
 }
 
+// notForThisWay is said where a piece falls onto no line.
+const notForThisWay = "This cannot be worked out for this way down."
+
 // cap is the line tension that a held peak allows.
 func heldLine(w WhatIf, o *assess.Outcome) (float64, bool) {
 	switch w.Hold {
@@ -146,10 +149,14 @@ func heldLine(w WhatIf, o *assess.Outcome) (float64, bool) {
 }
 
 func (t *tried) askLength(answer *Answer, w WhatIf) {
+	noDrop := false
 	cut, found, stop, stopped := t.longest(func(o *assess.Outcome) string {
 		if w.Hold == HoldLine || w.Hold == HoldBlock {
 			if o.Stopped() {
 				return t.Stops(o)
+			}
+			if noDrop = noDrop || o.DropCase == nil; noDrop {
+				return w.Hold
 			}
 			if most, _ := heldLine(w, o); o.Catch.LinePeakKn > most {
 				return w.Hold
@@ -158,6 +165,10 @@ func (t *tried) askLength(answer *Answer, w WhatIf) {
 		}
 		return t.Stops(o)
 	})
+	if noDrop {
+		answer.Reason = notForThisWay
+		return
+	}
 	answer.Found = found
 	if !found {
 		why := "the tie, which must be within the piece"
