@@ -387,14 +387,20 @@ func (v *Survey) figures(o *Outcome) PickFigures {
 }
 
 // Verdict is the worst of a pick's parts, of the room and of the order.
-func (v *Survey) Verdict(o *Outcome) Verdict {
+func (v *Survey) Verdict(o *Outcome) Verdict { return v.VerdictBut(o, "") }
+
+// VerdictBut is the verdict with one part left aside where nobody has said what it holds: slings that
+// are still to be chosen.
+func (v *Survey) VerdictBut(o *Outcome, part string) Verdict {
 	if o.Stopped() {
 		return Over
 	}
 	judged := Within
 	for i := range o.loads {
-		_, _, one := v.judge(&o.loads[i])
-		judged = worse(judged, one)
+		_, known, one := v.judge(&o.loads[i])
+		if known || o.loads[i].part != part {
+			judged = worse(judged, one)
+		}
 	}
 	if o.Landing != nil {
 		judged = worse(judged, o.Landing.Verdict)

@@ -281,7 +281,7 @@ func (f *proposer) limb(i int) {
 		cut, found := f.tipPart(i)
 		if !found || part >= mostParts {
 			if o, p, lifted := f.byCrane(g); lifted {
-				f.add(o, p, fmt.Sprintf("By crane: on a line it is stopped by %s.", whole))
+				f.add(o, p, fmt.Sprintf("By crane: on a line it is stopped by %s. Choose its slings.", whole))
 				return
 			}
 		}
@@ -473,7 +473,7 @@ func (f *proposer) onTwoLines(limb *assess.Grown) (*assess.Outcome, job.Pick, bo
 					one = p
 					o = f.WorkWith(&one, butt, f.number, f.now)
 				}
-				if f.fits(o) {
+				if f.fits(o, "") {
 					return o, p, true
 				}
 			}
@@ -482,20 +482,21 @@ func (f *proposer) onTwoLines(limb *assess.Grown) (*assess.Outcome, job.Pick, bo
 	return nil, job.Pick{}, false
 }
 
-// fits tells whether nothing forbids a piece and nothing about it is not known.
-func (f *proposer) fits(o *assess.Outcome) bool {
-	judged := f.Verdict(o)
+// fits tells whether nothing forbids a piece and nothing about it is not known, but for a part that
+// is still to be chosen.
+func (f *proposer) fits(o *assess.Outcome, but string) bool {
+	judged := f.VerdictBut(o, but)
 	return f.Stops(o) == "" && (judged == assess.Within || judged == assess.Close)
 }
 
 // byCrane is a whole limb lifted off in two slings by a crane that stands there, where nothing
-// forbids that.
+// forbids that. What its slings hold is for the crew to say: they are not chosen here.
 func (f *proposer) byCrane(limb *assess.Grown) (*assess.Outcome, job.Pick, bool) {
 	whole := 0.0
 	for i := range f.Job.Site.Cranes {
 		p := job.Pick{What: job.WhatLimb, Limb: limb.ID, CutM: &whole, Way: job.WayCrane, Lift: lift(&f.Job.Site.Cranes[i], limb.LengthM)}
 		one := p
-		if o := f.WorkWith(&one, nil, f.number, f.now); f.fits(o) {
+		if o := f.WorkWith(&one, nil, f.number, f.now); f.fits(o, assess.PartSling) {
 			return o, p, true
 		}
 	}

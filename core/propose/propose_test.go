@@ -368,9 +368,64 @@ func TestFillHoldsAtBothEnds(t *testing.T) {
 		t.Errorf("on the board it is %s, %s", f.Verdict, f.Worst)
 	}
 	j.Picks = nil
+	// Not between masts that are too weak for it, nor between such as nobody knows of.
+	for what, marked := range map[string]*float64{"weak": jobtest.Of(0.4), "not known": nil} {
+		j.Site.Anchors[0].MarkedKn, j.Site.Anchors[1].MarkedKn = marked, marked
+		if one = first(); one.Pick.Way == job.WayBothEnds {
+			t.Errorf("on masts that are %s: %+v", what, one)
+		}
+	}
+	j.Site.Anchors[0].MarkedKn, j.Site.Anchors[1].MarkedKn = jobtest.Of(40), jobtest.Of(40)
 	j.Rigs = j.Rigs[:1]
 	if one = first(); one.Pick.Way == job.WayBothEnds {
 		t.Errorf("with one rig: %+v", one)
+	}
+}
+
+// Whatever the job, the board says of every pick of an order what the order says of it, none of them has an id that another has,
+// and as many are open as the board finds over.
+func TestAnOrderSaysWhatTheBoardSays(t *testing.T) {
+	t.Parallel()
+	for what, change := range map[string]func(*job.Job){
+		"as it is":     func(*job.Job) {},
+		"weak gear":    func(j *job.Job) { j.Rigs[0].Block.MarkedKn, j.Rigs[0].Sling.MarkedKn = jobtest.Of(2), jobtest.Of(2) },
+		"weak rope":    func(j *job.Job) { j.Rigs[0].Rope.MarkedKn = jobtest.Of(0.8) },
+		"unknown gear": func(j *job.Job) { j.Rigs[0].Block.MarkedKn = nil },
+		"leaning":      func(j *job.Job) { j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(9), jobtest.Of(280) },
+		"no drop zone": func(j *job.Job) { j.Site.Zones = nil },
+		"a cracked leg": func(j *job.Job) {
+			j.Trees[0].Defects = []job.Defect{{ID: "k", Kind: job.DefectCrack, AtM: 9, ToM: jobtest.Of(9.6)}}
+		},
+		"small pieces": func(j *job.Job) { j.Limits.PieceKg = jobtest.Of(45) },
+		"no rope":      func(j *job.Job) { j.Rigs[0].Rope = nil },
+	} {
+		j := jobtest.Whole()
+		j.Picks = j.Picks[:1]
+		change(&j)
+		for _, by := range []string{ByUp, BySides} {
+			p := Order(&j, by, "", assess.Options{Units: units.Metric})
+			taken, ids := j, map[string]bool{"p1": true}
+			taken.Picks = append([]job.Pick{}, j.Picks...)
+			for _, one := range p.Picks {
+				if ids[one.Pick.ID] {
+					t.Errorf("%s: %s stands twice", what, one.Pick.ID)
+				}
+				ids[one.Pick.ID] = true
+				taken.Picks = append(taken.Picks, one.Pick)
+			}
+			over := 0
+			for i, f := range assessed(&taken, "").Picks[1:] {
+				if f.Verdict != p.Picks[i].Verdict && !(f.Verdict == assess.NotHeld && p.Picks[i].Verdict == assess.Over) {
+					t.Errorf("%s, %s: the order says %s, the board %s (%s)", what, f.Title, p.Picks[i].Verdict, f.Verdict, f.Worst)
+				}
+				if p.Picks[i].Verdict == assess.Over {
+					over++
+				}
+			}
+			if over != p.Open || len(p.Picks) == 0 {
+				t.Errorf("%s: %d are over, %d said to be open; %s", what, over, p.Open, p.State)
+			}
+		}
 	}
 }
 

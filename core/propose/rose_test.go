@@ -218,3 +218,61 @@ func TestTheBoardAgreesWithTheRose(t *testing.T) {
 		t.Errorf("only %d open bearings", checked)
 	}
 }
+
+// Windows of bearings that are given: none cut at north, the widest first, and in each the best: within before close, the least
+// used hinge, the middle.
+func TestWindowsOfARose(t *testing.T) {
+	n := int(360 / roseStep)
+	of := func(verdicts map[int]assess.Verdict, side map[int]float64) Rose {
+		r := Rose{Bearings: make([]assess.Bearing, n)}
+		for i := range r.Bearings {
+			b := &r.Bearings[i]
+			b.Deg, b.Verdict, b.Reason = float64(i)*roseStep, assess.Over, "it is closed"
+			if v, open := verdicts[i]; open {
+				b.Verdict, b.Reason = v, "it is open"
+			}
+			if use, given := side[i]; given {
+				b.SideUsePct = &use
+			}
+		}
+		r.windows()
+		return r
+	}
+	within, shut := assess.Within, assess.Close
+	for _, c := range []struct {
+		what     string
+		verdicts map[int]assess.Verdict
+		side     map[int]float64
+		want     [][3]int // from, to, best
+	}{
+		{"none", nil, nil, nil},
+		{"one", map[int]assess.Verdict{5: within}, nil, [][3]int{{5, 5, 5}}},
+		{"two, the wider first", map[int]assess.Verdict{3: within, 10: within, 11: within, 12: within}, nil, [][3]int{{10, 12, 11}, {3, 3, 3}}},
+		{"over north", map[int]assess.Verdict{n - 2: within, n - 1: within, 0: within, 1: within, 2: within}, nil, [][3]int{{n - 2, n + 2, 0}}},
+		{"within before close", map[int]assess.Verdict{10: within, 11: shut, 12: shut}, nil, [][3]int{{10, 12, 10}}},
+		{"the least used hinge", map[int]assess.Verdict{10: within, 11: within, 12: within}, map[int]float64{10: 90, 11: 80, 12: 5}, [][3]int{{10, 12, 12}}},
+		{"a hinge little less used is not worth the edge", map[int]assess.Verdict{10: within, 11: within, 12: within}, map[int]float64{10: 5, 11: 6, 12: 6}, [][3]int{{10, 12, 11}}},
+	} {
+		r := of(c.verdicts, c.side)
+		if len(r.Windows) != len(c.want) {
+			t.Errorf("%s: %+v", c.what, r.Windows)
+			continue
+		}
+		for i, w := range r.Windows {
+			if want := c.want[i]; w.FromDeg != float64(want[0])*roseStep || w.ToDeg != float64(want[1])*roseStep || w.BestDeg != float64(want[2])*roseStep {
+				t.Errorf("%s: from %v to %v, best %v, want %v", c.what, w.FromDeg, w.ToDeg, w.BestDeg, want)
+			}
+		}
+	}
+	all := map[int]assess.Verdict{}
+	for i := range n {
+		all[i] = within
+	}
+	round := of(all, map[int]float64{7: 0})
+	if len(round.Windows) != 1 || !strings.HasPrefix(round.Windows[0].Said, "all round, best at") {
+		t.Errorf("%+v", round.Windows)
+	}
+	if one := of(map[int]assess.Verdict{5: within, 6: within}, nil).Windows[0]; !strings.HasPrefix(one.Said, "from 25° to 30°, best at") {
+		t.Errorf("%q", one.Said)
+	}
+}

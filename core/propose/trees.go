@@ -399,8 +399,9 @@ func (w *wholes) lifted(v *assess.Survey, now *assess.Standing, stands *job.Cran
 			cut := math.Round(100*(now.Top-(now.Top-foot)*float64(k+1)/float64(n))) / 100
 			picks = append(picks, job.Pick{Tree: v.TreeID(), What: job.WhatTop, CutM: &cut, Way: job.WayCrane, Lift: lift(stands, (now.Top-foot)/float64(n))})
 		}
-		if one := w.judged(TreeWay{Picks: picks}); one.Verdict == assess.Within || one.Verdict == assess.Close {
-			return picks, fmt.Sprintf("in %d even pieces from its top, two slings each", n)
+		// What its slings hold nobody has said before they are chosen: that stands beside it as not known.
+		if one := w.judged(TreeWay{Picks: picks}); one.Verdict == assess.Within || one.Verdict == assess.Close || one.Verdict == assess.NotKnown {
+			return picks, fmt.Sprintf("in %s from its top, two slings each, which are still to be chosen", map[bool]string{true: "one piece", false: fmt.Sprintf("%d even pieces", n)}[n == 1])
 		}
 	}
 	return picks, fmt.Sprintf("even in %d pieces a limit is passed: look at its slings, its place and its chart", mostLifts)

@@ -5,6 +5,7 @@ import (
 	"testing"
 
 	"elkstay/core/assess"
+	"elkstay/core/crane"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
 )
@@ -112,24 +113,92 @@ func TestWaysSideBySide(t *testing.T) {
 	}
 }
 
-// Where a crane stands, lifting off is one of the ways: in as few even pieces as its chart takes.
+// craned is a job with a crane south of its tree that takes so much at any radius.
+func craned(j job.Job, kg float64) job.Job {
+	j.Site.Cranes = []job.Crane{{ID: "c", Name: "big crane", At: job.Spot{X: 0, Y: -14}, BoomM: 40, Chart: []crane.ChartRow{{RadiusM: 40, BoomM: 40, CapacityKg: kg}}}}
+	return j
+}
+
+// Where a crane stands, lifting off is one of the ways: in as few even pieces as its chart takes. What its slings hold is
+// not known before somebody chooses them, and nothing else is missing.
 func TestWaysByCrane(t *testing.T) {
 	j := ringed()
-	j.Site.Cranes = jobtest.Whole().Site.Cranes
-	if len(j.Site.Cranes) == 0 {
-		t.Skip("the invented job has no crane")
+	whole := j
+	whole.Picks = []job.Pick{{ID: "p1", What: job.WhatTop, CutM: jobtest.Of(0.3 + stump), Way: job.WayFree}}
+	a := assessed(&whole, "p1")
+	kg := a.Detail.Piece.MassKg.High
+	for _, c := range []struct {
+		what   string
+		takes  float64
+		pieces int
+		says   string
+	}{
+		{"all of it", 2 * kg, 1, "in one piece from its top"},
+		// Three quarters of the chart are used. Of even pieces the lowest is the heaviest.
+		{"not all of it", 1.2 * kg, 2, "in 2 even pieces from its top"},
+		{"next to nothing", 20, mostLifts, "even in 8 pieces a limit is passed"},
+	} {
+		with := craned(j, c.takes)
+		w, err := Trees(&with, "", assess.Options{Units: "metric"})
+		if err != nil {
+			t.Fatal(err)
+		}
+		lifted := w.Ways[len(w.Ways)-1]
+		if lifted.How != ByTheCrane || lifted.Title != "By big crane" || len(lifted.Picks) != c.pieces || lifted.OnLine != c.pieces || !strings.HasPrefix(lifted.Said, c.says) {
+			t.Fatalf("%s: %d pieces: %+v", c.what, len(lifted.Picks), lifted)
+		}
+		if wants := map[bool]assess.Verdict{true: assess.Over, false: assess.NotKnown}[c.pieces == mostLifts]; lifted.Verdict != wants {
+			t.Errorf("%s: %s %v", c.what, lifted.Verdict, lifted.Unknown)
+		}
+		for i, p := range lifted.Picks {
+			if p.Lift == nil || p.Lift.Crane != "c" || p.Way != job.WayCrane || len(p.Lift.Slings) != 2 || i > 0 && *p.CutM >= *lifted.Picks[i-1].CutM {
+				t.Errorf("%s, lift %d: %+v", c.what, i, p)
+			}
+		}
+		for _, missing := range lifted.Unknown {
+			if c.pieces < mostLifts && !strings.Contains(missing, "sling") {
+				t.Errorf("%s: %s", c.what, missing)
+			}
+		}
+		if last := *lifted.Picks[len(lifted.Picks)-1].CutM; last > 0.3+stump+0.01 {
+			t.Errorf("%s: it stands to %v m", c.what, last)
+		}
 	}
-	w, err := Trees(&j, "", assess.Options{Units: "metric"})
-	if err != nil {
-		t.Fatal(err)
-	}
-	lifted := w.Ways[len(w.Ways)-1]
-	if lifted.How != ByTheCrane || len(lifted.Picks) == 0 || lifted.OnLine != len(lifted.Picks) {
-		t.Fatalf("%+v", lifted)
-	}
-	for i, p := range lifted.Picks {
-		if p.Lift == nil || p.Way != job.WayCrane || i > 0 && *p.CutM >= *lifted.Picks[i-1].CutM {
-			t.Errorf("lift %d: %+v", i, p)
+}
+
+// Where no line keeps every limit a limb is offered to the crane that takes it, in two chokers whose rating is the crew's to say;
+// one that the chart does not take is not.
+func TestFillLiftsWhatNoLineTakes(t *testing.T) {
+	for _, c := range []struct {
+		takes float64
+		way   job.Way
+	}{{9000, job.WayCrane}, {40, job.WayFromAbove}} {
+		j := craned(jobtest.Whole(), c.takes)
+		j.Picks, j.Site.Zones = nil, nil
+		j.Rigs[0].Rope.MarkedKn = jobtest.Of(0.3)
+		p := Order(&j, ByUp, "", assess.Options{Units: "metric"})
+		one := p.Picks[0]
+		if one.Pick.Way != c.way {
+			t.Fatalf("%v kg: %s, %s", c.takes, one.Pick.Way, one.Reason)
+		}
+		if c.way != job.WayCrane {
+			continue
+		}
+		// 4 m long: slings at 0.15 and 0.75 of it, as long as the piece.
+		slings := one.Pick.Lift.Slings
+		if len(slings) != 2 || slings[0].AtM != 0.6 || slings[1].AtM != 3 || slings[0].LengthM != 4 || slings[0].Hitch != crane.Choker || slings[0].WllKn != 0 {
+			t.Errorf("%+v", slings)
+		}
+		if one.Verdict != assess.NotKnown || one.Reason != "By crane: on a line it is stopped by the limit of the tie. Choose its slings." {
+			t.Errorf("%s: %s", one.Verdict, one.Reason)
+		}
+		// With slings that hold, the board finds nothing against it.
+		j.Picks = []job.Pick{one.Pick}
+		for i := range j.Picks[0].Lift.Slings {
+			j.Picks[0].Lift.Slings[i].WllKn = 20
+		}
+		if f := assessed(&j, "").Picks[0]; f.Verdict != assess.Within && f.Verdict != assess.Close {
+			t.Errorf("on the board: %s %s %v", f.Verdict, f.Worst, f.Faults)
 		}
 	}
 }
