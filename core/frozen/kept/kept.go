@@ -127,7 +127,7 @@ func Hold(t *testing.T, path string, value any, first ...func(any) any) {
 		}
 		return
 	}
-	packed, err := os.Open(path)
+	packed, err := os.Open(path) //nolint:gosec // the answers of the test that asks
 	if err != nil {
 		t.Fatal(err)
 	}
