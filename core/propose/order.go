@@ -429,13 +429,31 @@ func (p *Proposal) finish() {
 		p.State = "Nothing is left to take."
 		return
 	}
-	free := 0
+	online, lifted, felled, unknown := 0, 0, 0, 0
 	for i := range p.Picks {
-		if !assess.OnLine(p.Picks[i].Pick.Way) {
-			free++
+		switch way := p.Picks[i].Pick.Way; {
+		case assess.OnLine(way):
+			online++
+		case way == job.WayCrane:
+			lifted++
+		case way == job.WayFelled:
+			felled++
+		}
+		if p.Picks[i].Verdict == assess.NotKnown {
+			unknown++
 		}
 	}
-	p.State = fmt.Sprintf("%s: %d without a rope, %d on the line.", assess.CountPicks(n), free, n-free)
+	p.State = fmt.Sprintf("%s: %d without a rope, %d on the line", assess.CountPicks(n), n-online-lifted-felled, online)
+	if lifted > 0 {
+		p.State += fmt.Sprintf(", %d by crane", lifted)
+	}
+	if felled > 0 {
+		p.State += fmt.Sprintf(", %d felled", felled)
+	}
+	p.State += "."
+	if unknown > 0 {
+		p.State += fmt.Sprintf(" Of %d not everything is known yet.", unknown)
+	}
 	if p.Open > 0 {
 		p.State += fmt.Sprintf(" %d still over a limit.", p.Open)
 	}

@@ -192,6 +192,9 @@ func TestFillLiftsWhatNoLineTakes(t *testing.T) {
 		if one.Verdict != assess.NotKnown || one.Reason != "By crane: on a line it is stopped by the limit of the tie. Choose its slings." {
 			t.Errorf("%s: %s", one.Verdict, one.Reason)
 		}
+		if want := "3 picks: 0 without a rope, 0 on the line, 3 by crane. Of 3 not everything is known yet."; p.State != want {
+			t.Errorf("%q, want %q", p.State, want)
+		}
 		// With slings that hold, the board finds nothing against it.
 		j.Picks = []job.Pick{one.Pick}
 		for i := range j.Picks[0].Lift.Slings {
