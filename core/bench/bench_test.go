@@ -229,6 +229,9 @@ func TestASweepIsItsSingleAnswers(t *testing.T) {
 		t.Fatalf("%v %+v", err, swept)
 	}
 	for i, x := range swept.X {
+		if want := 0.05 + 0.05*float64(i); math.Abs(x-want) > 1e-12 {
+			t.Errorf("step %d at %v, want %v", i, x, want)
+		}
 		e := 0.3 - x - 0.03
 		switch {
 		case swept.Y[i] == nil && math.Abs(e) < 0.29 && x < 0.53:
@@ -243,6 +246,21 @@ func TestASweepIsItsSingleAnswers(t *testing.T) {
 		if _, err := Sweep(t.Context(), hinge, begin, bad); err == nil {
 			t.Errorf("%+v is swept", bad)
 		}
+	}
+}
+
+// A sweep as a table: its names, its steps, and nothing where the kind refuses.
+func TestASweepAsATable(t *testing.T) {
+	s := Swept{Over: "face_depth_m", Of: "bending_knm", X: []float64{0.1, 0.25, 0.4}, Y: []*float64{at(3.5), nil, at(-0.125)}}
+	if got, want := string(s.CSV()), "face_depth_m,bending_knm\n0.1,3.5\n0.25,\n0.4,-0.125\n"; got != want {
+		t.Errorf("%q, want %q", got, want)
+	}
+	// Whole numbers are tried once each, however fine the steps.
+	kind, _ := calc.Find("drop-sim")
+	begin := []byte(`{"piece":{"mass_kg":100,"cog_above_cut_m":1,"length_m":2},"tie_above_cut_m":0.4,"block_below_cut_m":0.5,"slack_m":0.1,"lead_m":8,"rope":{"mbs_kn":80,"elongation":[{"load_pct":10,"strain_pct":2}]},"block_efficiency":0.9,"spread":{"runs":4,"seed":1}}`)
+	whole, err := Sweep(t.Context(), kind, begin, Over{Over: "spread.runs", From: at(2), To: at(4), Steps: 8, Of: "spread.p50_kn"})
+	if err != nil || len(whole.X) != 3 || whole.X[0] != 2 || whole.X[1] != 3 || whole.X[2] != 4 || len(whole.Y) != 3 {
+		t.Errorf("%v %+v", err, whole)
 	}
 }
 

@@ -21,6 +21,19 @@ func TestWeightTableAgainstPiece(t *testing.T) {
 			if err != nil || len(w.Rows) != 16 || len(w.LengthsM) != 9 {
 				t.Fatalf("%v: %d rows of %d", err, len(w.Rows), len(w.LengthsM))
 			}
+			// From 10 cm and half a metre to a metre and 6 m, or from 4 in and 1 ft to 40 in and 16 ft.
+			first, last := [2]float64{0.1, 0.5}, [2]float64{1, 6}
+			if system == "us" {
+				first, last = [2]float64{4 * 0.0254, 0.3048}, [2]float64{40 * 0.0254, 16 * 0.3048}
+			}
+			for k, ends := range [2][2]float64{{w.Rows[0].DiameterM, w.LengthsM[0]}, {w.Rows[15].DiameterM, w.LengthsM[8]}} {
+				if want := [2][2]float64{first, last}[k]; math.Abs(ends[0]-want[0]) > 1e-12 || math.Abs(ends[1]-want[1]) > 1e-12 {
+					t.Errorf("%s: a table end at %v, want %v", system, ends, want)
+				}
+			}
+			if shape := map[float64]string{0: "poles, as thick at both ends", 0.02: "logs that get 2 cm thinner each metre"}[taper]; !strings.Contains(w.Said, shape) {
+				t.Errorf("taper %v: %s", taper, w.Said)
+			}
 			for _, row := range w.Rows {
 				for i, l := range w.LengthsM {
 					d, thin := row.DiameterM, math.Max(row.DiameterM/3, row.DiameterM-taper*l)

@@ -31,6 +31,10 @@ func TestTheWrapsCardByHand(t *testing.T) {
 	if card, err = WrapCard([]byte(`{"friction":0.2,"hand_kn":0.25}`)); err != nil || card.Fit != nil || !card.Rows[11].Fits || card.Rows[11].Over {
 		t.Errorf("of no drum: %v %+v", err, card)
 	}
+	// A drum just as long as five turns take has room for them.
+	if card, err = WrapCard([]byte(`{"friction":0.2,"hand_kn":0.25,"drum_m":0.084,"rope_m":0.016}`)); err != nil || *card.Fit != 5 || !card.Rows[9].Fits || card.Rows[10].Fits {
+		t.Errorf("five turns: %v %v", err, *card.Fit)
+	}
 	var faults intake.Faults
 	for document, at := range map[string]string{`{"friction":0.2,"hand_kn":0.25,"drum_m":0.1}`: "body.rope_m", `{"friction":0,"hand_kn":0.25}`: "body.friction", `{"friction":0.2}`: "body.hand_kn"} {
 		if _, err := WrapCard([]byte(document)); !errors.As(err, &faults) || faults[0].Location != at {
