@@ -462,3 +462,37 @@ func TestASystemAsItWasDrawn(t *testing.T) {
 		t.Errorf("%v", faults)
 	}
 }
+
+// A vehicle that pulls over a pulley: its own tyres hold what comes behind the pulley, which is more than the tree needs; a weak
+// effort is no help, as what is needed must come through the same turn.
+func TestAVehicleOverAPulley(t *testing.T) {
+	j := poled()
+	j.Site.Anchors[0].At, j.Site.Anchors[0].HeightM = job.Spot{X: 30}, jobtest.Of(0.5)
+	j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "van", Name: "van", Kind: job.AnchorVehicle, At: job.Spot{X: 30, Y: 20}, MassKg: jobtest.Of(9000)})
+	l := &j.Picks[0].Fell.Lines[0]
+	l.Anchor, l.Parts, l.EffortKn, l.By = "van", intOf(1), nil, job.EffortVehicle
+	l.Redirects = []job.Redirect{{Name: "pulley", Place: job.Place{On: job.OnAnchor, Anchor: "e", AtM: 0.3}, Efficiency: jobtest.Of(0.9), Rating: gear.Rating{MarkedKn: jobtest.Of(90)}}}
+	a := assess(&j, "p1")
+	if len(a.Picks[0].Faults) > 0 {
+		t.Fatal(a.Picks[0].Faults)
+	}
+	ratio := 1 - 0.1*math.Sin(math.Pi/4) // square over the pulley
+	pull := a.Detail.Pulls[0]
+	behind := pull.NeedKn / ratio
+	// Half its weight is braked, on wet grass: 9 t grip with 15.45 kN, of which the tree gets less.
+	grip := 9000 * 9.80665e-3 * 0.5 * 0.35
+	jobtest.Nearly(t, "what reaches the tree", *pull.GivesKn, grip*ratio)
+	var holders []Rung
+	for _, one := range a.Detail.Ladder {
+		if one.Part == PartHolder {
+			holders = append(holders, one)
+		}
+	}
+	if len(holders) != 2 {
+		t.Fatalf("held by %+v", holders)
+	}
+	jobtest.Nearly(t, "on its tyres", *holders[1].PeakKn, behind)
+	jobtest.Nearly(t, "what they hold", *holders[1].LimitKn, grip)
+	jobtest.Nearly(t, "at rest, the margin with it", holders[1].RestingKn, behind)
+	jobtest.Nearly(t, "rope behind the pulley", pull.LegKn[1], math.Max(behind, grip))
+}
