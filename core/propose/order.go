@@ -1,6 +1,7 @@
 package propose
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -130,7 +131,7 @@ func (f *proposer) limbOrder(by string) []int {
 		if s, t := side(a), side(b); s != t {
 			return s - t
 		}
-		return int(math.Copysign(1, f.Limbs[a].AtM-f.Limbs[b].AtM))
+		return cmp.Compare(f.Limbs[a].AtM, f.Limbs[b].AtM)
 	})
 	return f.hazardsFirst(order)
 }
