@@ -42,6 +42,15 @@ func TestWhichTreeFirst(t *testing.T) {
 		if s.How != ByFelling || len(s.Picks) != 1 || s.Picks[0].Way != job.WayFelled || *s.Picks[0].FallTowardsDeg < 255 || *s.Picks[0].FallTowardsDeg > 285 || s.Reason == "" {
 			t.Errorf("step %d: %+v", i, s)
 		}
+		// The pole that has a pick is pulled as that says, 12 m up; the others two thirds up what stands above their cut at 0.6 m.
+		if len(s.Picks[0].Fell.Lines) != 1 {
+			t.Errorf("step %d is pulled by %d lines", i, len(s.Picks[0].Fell.Lines))
+		}
+		for _, l := range s.Picks[0].Fell.Lines {
+			if want := []float64{12, 12.2, 12.2}[i]; l.AtM != want || l.Anchor != "e" {
+				t.Errorf("step %d is pulled from %v m to %q", i, l.AtM, l.Anchor)
+			}
+		}
 	}
 	if strings.Join(names, ", ") != "west pole, middle pole, east pole" || w.Said != "West pole, then middle pole, then east pole." {
 		t.Fatalf("%v: %s", names, w.Said)
