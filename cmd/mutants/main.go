@@ -10,6 +10,7 @@ package main
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	_ "embed"
 	"encoding/json"
@@ -48,8 +49,10 @@ func main() {
 		one, err := prepare(name, *tests)
 		if err == nil {
 			one.run(*every, *from)
-			one.clear()
 			err = one.report(filepath.Join("var", "mutants", strings.ReplaceAll(name, "/", "-")+".txt"))
+		}
+		if one != nil {
+			_ = os.RemoveAll(one.work)
 		}
 		if err != nil {
 			fmt.Fprintln(os.Stderr, name+":", err)
@@ -76,10 +79,8 @@ type planting struct {
 	tracing, quick string
 }
 
-func (p *planting) clear() { _ = os.RemoveAll(p.work) }
-
 // prepare plants the bugs of a package, builds its tests twice, once to tell which bugs each runs, and
-// times them.
+// times them. What it gives back is to be cleared away, with an error too.
 func prepare(name, tests string) (*planting, error) {
 	var listed struct {
 		Dir, Name, ImportPath string
@@ -122,7 +123,7 @@ func prepare(name, tests string) (*planting, error) {
 		planted := p.text(p.files.File(file.Pos()).Pos(0), file.Pos()) + p.planted(file)
 		replace[path] = filepath.Join(work, filepath.Base(path))
 		if err := os.WriteFile(replace[path], []byte(planted), 0o600); err != nil {
-			return nil, err
+			return one, err
 		}
 	}
 	one.bugs = p.bugs
@@ -135,7 +136,7 @@ func prepare(name, tests string) (*planting, error) {
 		traces bool
 	}{{one.tracing, true}, {one.quick, false}} {
 		if err != nil {
-			return nil, err
+			return one, err
 		}
 		help := strings.NewReplacer("PACKAGE", listed.Name, "TRACES", strconv.FormatBool(b.traces), "COUNT", strconv.Itoa(len(p.bugs)+1)).Replace(helper)
 		if err = os.WriteFile(filepath.Join(work, "planted_bugs.go"), []byte(help), 0o600); err == nil {
@@ -143,7 +144,7 @@ func prepare(name, tests string) (*planting, error) {
 		}
 	}
 	if err != nil {
-		return nil, err
+		return one, err
 	}
 	return one, one.reached(tests)
 }
@@ -172,7 +173,7 @@ func (p *planting) reached(tests string) error {
 			p.tests[i].runs[id] = true
 		}
 	})
-	slices.SortFunc(p.tests, func(a, b reach) int { return int(a.took - b.took) })
+	slices.SortFunc(p.tests, func(a, b reach) int { return cmp.Compare(a.took, b.took) })
 	if len(p.tests) > 0 {
 		p.begins = p.tests[0].took
 	}

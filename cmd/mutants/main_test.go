@@ -2,6 +2,7 @@ package main
 
 import (
 	"fmt"
+	"os"
 	"strings"
 	"testing"
 )
@@ -13,7 +14,7 @@ func TestFatesOfASmallPackage(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	defer p.clear()
+	t.Cleanup(func() { _ = os.RemoveAll(p.work) })
 	p.run(1, 0)
 	got := []string{}
 	for _, b := range p.counted {

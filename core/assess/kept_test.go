@@ -153,8 +153,8 @@ func keptJobs(t *testing.T) map[string]job.Job {
 	put("swinging with a tag line", swinging(), anchored, func(j *job.Job) {
 		j.Picks[0].Tag = &job.Tag{Anchor: "post", PullKn: of(0.25)}
 	})
-	for _, on := range []job.Stop{{On: job.StopStem, Tree: "2"}, {On: job.StopLine, Anchor: "m2"}, {On: job.StopLine, Anchor: "m2", LineM: of(9)}} {
-		put("stopped by a "+on.On+fmt.Sprint(on.LineM != nil), stopBy(), func(j *job.Job) { j.Picks[0].Stop = &on })
+	for by, on := range map[string]job.Stop{"a stem": {On: job.StopStem, Tree: "2"}, "a line": {On: job.StopLine, Anchor: "m2"}, "a line of 9 m": {On: job.StopLine, Anchor: "m2", LineM: of(9)}} {
+		put("stopped by "+by, stopBy(), func(j *job.Job) { j.Picks[0].Stop = &on })
 	}
 	put("stopped by a limb", stopBy(), func(j *job.Job) {
 		j.Trees[1].Limbs = []job.Limb{{ID: "x", Name: "arm", AtM: 7, AzimuthDeg: 180, AngleDeg: 88, DiameterM: 0.14, LengthM: 3, Brush: job.BrushBare}}
@@ -265,6 +265,9 @@ func keptJobs(t *testing.T) map[string]job.Job {
 		j.Rigs[0].Rope, j.Rigs[0].Block.MarkedKn, j.Rigs[0].Sling.MarkedKn, j.Rigs[0].Device.BreakingKn = nil, nil, nil, nil
 	})
 	paths, _ := filepath.Glob("../frozen/testdata/jobs/[012]*.json")
+	if len(paths) < 20 {
+		t.Fatalf("%d written jobs are found", len(paths))
+	}
 	for _, path := range paths {
 		var one struct {
 			Job json.RawMessage `json:"job"`

@@ -49,6 +49,9 @@ func TestProposalsSayWhatTheySaid(t *testing.T) {
 		j.Site.Zones = nil
 	})
 	paths, _ := filepath.Glob("../frozen/testdata/jobs/*.json")
+	if len(paths) < 20 {
+		t.Fatalf("%d written jobs are found", len(paths))
+	}
 	for _, path := range paths {
 		switch name := filepath.Base(path); name[:2] {
 		case "01", "04", "06", "07", "13", "14", "16":

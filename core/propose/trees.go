@@ -404,7 +404,7 @@ func (w *wholes) lifted(v *assess.Survey, now *assess.Standing, stands *job.Cran
 			return picks, fmt.Sprintf("in %s from its top, two slings each, which are still to be chosen", map[bool]string{true: "one piece", false: fmt.Sprintf("%d even pieces", n)}[n == 1])
 		}
 	}
-	return picks, fmt.Sprintf("even in %d pieces a limit is passed: look at its slings, its place and its chart", mostLifts)
+	return picks, fmt.Sprintf("even in %d pieces a limit is passed: look at its place and its chart", mostLifts)
 }
 
 // judged works a way out by the board's own sums: its picks after what is down already.

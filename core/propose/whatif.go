@@ -110,12 +110,12 @@ func Ask(document *job.Job, w WhatIf, options assess.Options) (Answer, error) {
 		how := job.Catch{How: job.ByRun, RunM: w.Value}
 		t.pick.Catch = &how
 	}
-	o := t.WorkWith(&t.pick, t.rig, t.number, &t.now)
-	switch {
-	case w.Ask == AskLength && (o.Stopped() || o.DropCase != nil || w.Hold != HoldLine && w.Hold != HoldBlock):
-		// What stops it as it is may not stop another length.
+	if w.Ask == AskLength {
 		t.askLength(&answer, w)
 		return answer, nil
+	}
+	o := t.WorkWith(&t.pick, t.rig, t.number, &t.now)
+	switch {
 	case o.Stopped():
 		answer.Reason = "It cannot happen: " + o.Faults[0].Message + "."
 		return answer, nil
@@ -137,7 +137,7 @@ func Ask(document *job.Job, w WhatIf, options assess.Options) (Answer, error) {
 // notForThisWay is said where a piece falls onto no line.
 const notForThisWay = "This cannot be worked out for this way down."
 
-// cap is the line tension that a held peak allows.
+// heldLine is the line tension that a held peak allows.
 func heldLine(w WhatIf, o *assess.Outcome) (float64, bool) {
 	switch w.Hold {
 	case HoldLine:
