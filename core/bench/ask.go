@@ -77,16 +77,16 @@ func Ask(ctx context.Context, kind calc.Kind, data []byte, h Held) (Asked, error
 		}
 		f, ok := figure(x)
 		seen = seen || ok
+		there := ok && math.Abs(f) <= 1e-9*scale
 		switch {
-		case !ok:
-		case math.Abs(f) <= 1e-9*scale:
+		case there:
 			out.take(ctx, kind, document, h.Ask, x)
-		case had && f*was < 0 && !field.Whole:
+		case ok && had && math.Signbit(f) != math.Signbit(was) && !field.Whole:
 			if at, found := closeIn(figure, xs[i-1], x, was, scale); found {
 				out.take(ctx, kind, document, h.Ask, at)
 			}
 		}
-		was, had = f, ok && math.Abs(f) > 1e-9*scale
+		was, had = f, ok && !there
 	}
 	if !seen {
 		var none intake.Faults
@@ -99,7 +99,6 @@ func Ask(ctx context.Context, kind calc.Kind, data []byte, h Held) (Asked, error
 
 // closeIn halves down to where the figure is as held; a jump past it is none.
 func closeIn(figure func(float64) (float64, bool), a, b, atA, scale float64) (float64, bool) {
-	fa := atA
 	for range 200 {
 		mid := (a + b) / 2
 		if mid == a || mid == b {
@@ -109,8 +108,8 @@ func closeIn(figure func(float64) (float64, bool), a, b, atA, scale float64) (fl
 		if !ok {
 			return 0, false
 		}
-		if f*fa > 0 {
-			a, fa = mid, f
+		if f != 0 && math.Signbit(f) == math.Signbit(atA) {
+			a = mid
 		} else {
 			b = mid
 		}

@@ -177,7 +177,7 @@ func TestHeldByHand(t *testing.T) {
 	if err != nil || len(got.Answers) != 1 || math.Abs(got.Answers[0].Value-math.Log(45)/(6*math.Pi)) > 1e-6 {
 		t.Errorf("%v %+v", err, got)
 	}
-	if !strings.Contains(got.Said, "friction: 0.20195") {
+	if got.Said != "friction: 0.20195." {
 		t.Errorf("%q", got.Said)
 	}
 	// The bending of a hinge, σ/4·w·t², by its thickness: one; by its face, up to the middle and back: two.
@@ -189,7 +189,7 @@ func TestHeldByHand(t *testing.T) {
 	}
 	low, high := 0.05, 0.5
 	got, err = Ask(t.Context(), hinge, begin, Held{Hold: "bending_knm", Value: bend(0.2), Ask: "face_depth_m", From: &low, To: &high})
-	if err != nil || len(got.Answers) != 2 || math.Abs(got.Answers[0].Value-0.2) > 1e-6 || math.Abs(got.Answers[1].Value-0.34) > 1e-6 || !strings.Contains(got.Said, "2 values") {
+	if err != nil || len(got.Answers) != 2 || math.Abs(got.Answers[0].Value-0.2) > 1e-6 || math.Abs(got.Answers[1].Value-0.34) > 1e-6 || got.Said != "2 values of face depth do: 0.2, 0.34 m." {
 		t.Errorf("%v %+v", err, got.Said)
 	}
 	got, err = Ask(t.Context(), hinge, begin, Held{Hold: "bending_knm", Value: 1e5, Ask: "face_depth_m", From: &low, To: &high})

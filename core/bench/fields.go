@@ -44,8 +44,8 @@ func named(name string) (label, unit string) {
 		return strings.ReplaceAll(name, "_", " "), "m"
 	}
 	for _, one := range unitsOf {
-		if strings.HasSuffix(name, one.suffix) && len(name) > len(one.suffix) {
-			name, unit = strings.TrimSuffix(name, one.suffix), one.unit
+		if rest, ok := strings.CutSuffix(name, one.suffix); ok {
+			name, unit = rest, one.unit
 			break
 		}
 	}

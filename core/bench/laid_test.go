@@ -60,9 +60,9 @@ func TestASumMakesAJob(t *testing.T) {
 		t.Errorf("%v %+v", err, log.Trees)
 	}
 	drop, err := IntoJob(ctx, kindOf(t, "drop"), []byte(`{"piece":{"mass_kg":300,"cog_above_cut_m":1,"length_m":2.5},"tie_above_cut_m":0.4,"block_below_cut_m":0.6,"slack_m":0.1,"lead_m":12,
-		"rope":{"mbs_kn":80,"elongation":[{"load_pct":10,"strain_pct":1.6}]},"block_efficiency":0.9,"device_hold_kn":7}`))
+		"rope":{"mbs_kn":80,"elongation":[{"load_pct":10,"strain_pct":1.6}]},"block_efficiency":0.9,"device_hold_kn":7,"energy_lost_pct":12}`))
 	r := &drop.Rigs[0]
-	if err != nil || r.Rope.BreakingKn != 80 || *r.Tie.AboveM != 0.4 || *r.Block.BelowCutM != 0.6 || *r.SlackM != 0.1 || *r.Block.Efficiency != 0.9 || r.Catch.How != job.ByHold || *r.Catch.HoldKn != 7 || *drop.Picks[0].MassKg != 300 {
+	if err != nil || r.Rope.BreakingKn != 80 || *r.Tie.AboveM != 0.4 || *r.Block.BelowCutM != 0.6 || *r.SlackM != 0.1 || *r.Block.Efficiency != 0.9 || r.Catch.How != job.ByHold || *r.Catch.HoldKn != 7 || *drop.Picks[0].MassKg != 300 || r.EnergyLostPct == nil || *r.EnergyLostPct != 12 {
 		t.Errorf("%v %+v", err, drop)
 	}
 	if len(drop.Trees[0].Readings) != 0 {

@@ -5,6 +5,8 @@ import (
 	"slices"
 	"strings"
 	"testing"
+
+	"elkstay/core/calc"
 )
 
 // An input is tried at 161 places, evenly from end to end; where nobody said between what also by
@@ -59,6 +61,9 @@ func TestWhereAnInputIsTried(t *testing.T) {
 			t.Errorf("%v is not whole", x)
 		}
 	}
+	if got := grid(1500, 2500, whole, false); len(got) != 1001 {
+		t.Errorf("of a thousand and one numbers: %d", len(got))
+	}
 	if got := grid(0, 2001, whole, false); len(got) != 161 {
 		t.Errorf("of a wider range: %d", len(got))
 	}
@@ -109,6 +114,13 @@ func TestClosingIn(t *testing.T) {
 	if at, found := closeIn(stair, 2, 4, -0.5, 2.5); found {
 		t.Errorf("a stair stands at 2.5 at %v", at)
 	}
+	// Where it stands still at the figure held, the edge it is come to first counts, rising or falling.
+	for _, sign := range []float64{1, -1} {
+		level := func(x float64) (float64, bool) { return sign * math.Trunc(math.Round(4*(x-1))/2), true }
+		if at, found := closeIn(level, 0, 2, -2*sign, 2); !found || math.Abs(at-0.625) > 1e-9 {
+			t.Errorf("a landing: %v, %v", at, found)
+		}
+	}
 	gap := func(x float64) (float64, bool) { return x - 1, x < 0.4 || x > 1.2 }
 	if at, found := closeIn(gap, 0, 2, -1, 1); found {
 		t.Errorf("over a gap at %v", at)
@@ -123,6 +135,39 @@ func TestClosingIn(t *testing.T) {
 		}
 		if _, found := closeIn(edge, 0, 2, -1, 5); found != want {
 			t.Errorf("off by %v of it: %v", off, found)
+		}
+	}
+}
+
+// A row that is one too far is none.
+func TestARowTooFar(t *testing.T) {
+	document := mustGeneric([]byte(`{"rows":[{"x":1},{"x":2}],"marks":[3,4]}`))
+	for path, want := range map[string]float64{"rows[0].x": 1, "rows[1].x": 2, "marks[1]": 4} {
+		if got, ok := numberAt(document, path); !ok || got != want {
+			t.Errorf("%s: %v, %v", path, got, ok)
+		}
+	}
+	for _, path := range []string{"rows[2].x", "marks[2]", "rows[0].y", "marks.x"} {
+		set(document, path, 7)
+		if got, ok := numberAt(document, path); ok && path != "rows[0].y" {
+			t.Errorf("%s: %v", path, got)
+		}
+	}
+	set(document, "marks[1]", 8)
+	if got, ok := numberAt(document, "marks[1]"); !ok || got != 8 {
+		t.Errorf("set: %v, %v", got, ok)
+	}
+}
+
+// As few and as many steps as may be asked for are answered; one more is not.
+func TestStepsAtTheirBounds(t *testing.T) {
+	hinge, _ := calc.Find("hinge")
+	begin := []byte(`{"stump":{"diameter_m":0.6},"face_depth_m":0.2,"thickness_m":{"left":0.06,"right":0.06},"strength_mpa":50}`)
+	low, high := 0.05, 0.25
+	for steps, want := range map[int]int{2: 3, 1000: 1001, 1: 0, 1001: 0, -1: 0} {
+		got, err := Sweep(t.Context(), hinge, begin, Over{Over: "face_depth_m", Of: "bending_knm", From: &low, To: &high, Steps: steps})
+		if len(got.X) != want || (err == nil) != (want > 0) {
+			t.Errorf("%d steps: %d places, %v", steps, len(got.X), err)
 		}
 	}
 }

@@ -84,12 +84,20 @@ func TestWhatTheScaleTaughtTheTable(t *testing.T) {
 		{`,"taught":{"by":"the yard","weighed":4,"factor":1.12,"high_factor":1.21}`, 1120, 1210, true, "Raised by 10 % for what the scale taught: 4 weighings, the yard."},
 		{`,"taught":{"by":"the yard","weighed":1,"factor":0.8,"high_factor":0.95}`, 1000, 1100, false, "The scale (one weighing, the yard) taught nothing heavier"},
 		{`,"taught":{"by":"the yard","weighed":2,"factor":1,"high_factor":1.1}`, 1000, 1100, false, "2 weighings"},
+		{`,"taught":{"by":"the yard","weighed":3,"factor":1.15,"high_factor":1.15}`, 1150, 1150, true, "Raised by 5 %"},
 		{`,"taught":{"by":"the yard","weighed":2,"factor":0.9,"high_factor":1.2}`, 1000, 1200, true, "Raised by 9 %"},
 	} {
 		w := table(c.taught)
 		kg := w.Rows[4].Kg[2]
 		if math.Abs(kg.Likely-c.likely*volume) > 1e-6 || math.Abs(kg.High-c.high*volume) > 1e-6 || w.Raised != c.raised || !strings.Contains(w.Taught, c.says) || (w.Taught == "") != (c.says == "") {
 			t.Errorf("%s: %+v, raised %v, %q", c.taught, kg, w.Raised, w.Taught)
+		}
+	}
+	// A log that weighs what the limit is, at its heavy end, is not over it.
+	limit := bare.Rows[4].Kg[2].High
+	for over, kg := range map[bool]float64{false: limit, true: math.Nextafter(limit, 0)} {
+		if w := table(fmt.Sprintf(`,"limit_kg":%v`, kg)); w.Rows[4].Over[2] != over || !w.Rows[4].Over[3] || w.Rows[4].Over[1] {
+			t.Errorf("limit %v: %v", kg, w.Rows[4].Over)
 		}
 	}
 	var faults intake.Faults

@@ -2,6 +2,7 @@ package bench
 
 import (
 	"errors"
+	"fmt"
 	"math"
 	"testing"
 
@@ -34,6 +35,11 @@ func TestTheWrapsCardByHand(t *testing.T) {
 	// A drum just as long as five turns take has room for them.
 	if card, err = WrapCard([]byte(`{"friction":0.2,"hand_kn":0.25,"drum_m":0.084,"rope_m":0.016}`)); err != nil || *card.Fit != 5 || !card.Rows[9].Fits || card.Rows[10].Fits {
 		t.Errorf("five turns: %v %v", err, *card.Fit)
+	}
+	// What is held at the limit is not over it.
+	limit := card.Rows[5].HoldsKn
+	if card, err = WrapCard(fmt.Appendf(nil, `{"friction":0.2,"hand_kn":0.25,"limit_kn":%v}`, limit)); err != nil || card.Rows[5].Over || !card.Rows[6].Over {
+		t.Errorf("at the limit: %v %+v", err, card.Rows[5:7])
 	}
 	var faults intake.Faults
 	for document, at := range map[string]string{`{"friction":0.2,"hand_kn":0.25,"drum_m":0.1}`: "body.rope_m", `{"friction":0,"hand_kn":0.25}`: "body.friction", `{"friction":0.2}`: "body.hand_kn"} {

@@ -129,9 +129,9 @@ func (p *Problem) Faults(path string) intake.Faults {
 	if p.ToM >= p.FromM || p.ToM < bottom {
 		faults.Add(path+".to_m", p.ToM, fmt.Sprintf("at least %g and less than %g m", bottom, p.FromM), "to_m is %g, not between the stem's foot (%g m) and from_m (%g m)", p.ToM, bottom, p.FromM)
 	}
-	long := p.FromM - p.ToM
+	long := math.Inf(1)
 	if p.Limits.LengthM != nil {
-		long = min(long, *p.Limits.LengthM)
+		long = *p.Limits.LengthM
 	}
 	many := func(grid float64) float64 { return tries((p.FromM-p.ToM)/grid, long/grid) }
 	if many(p.grid()) > mostTries {
@@ -150,6 +150,15 @@ func (p *Problem) cut(k int) float64 { return p.FromM - float64(k)*p.grid() }
 // tolerance lets a figure that is its limit but for rounding pass.
 const tolerance = 1e-9
 
+// over tells whether a figure is above its limit, if there is one.
+func over(figure float64, limit *float64) bool { return limit != nil && figure > *limit*(1+tolerance) }
+
+// What stops a piece that a longer one may not be stopped by.
+const (
+	tooShort = "it is shorter than the shortest piece"
+	underTie = "it is no longer than the tie above the cut"
+)
+
 // try weighs and drops the piece between two cuts; stop names what forbids it, in
 // words, or is empty.
 func (p *Problem) try(density wood.Range, from, to float64) (piece Piece, stop string) {
@@ -160,9 +169,9 @@ func (p *Problem) try(density wood.Range, from, to float64) (piece Piece, stop s
 	case lead < 0.001:
 		return piece, "the block is not above the lowering device"
 	case piece.LengthM < p.shortest()-tolerance:
-		return piece, "it is shorter than the shortest piece"
+		return piece, tooShort
 	case piece.LengthM <= rig.TieAboveCutM+tolerance:
-		return piece, "it is no longer than the tie above the cut"
+		return piece, underTie
 	}
 	weight := p.Stem.WeighBetween(to, from, density, timber.Frustum)
 	piece.MassKg = weight.MassKg
@@ -181,7 +190,6 @@ func (p *Problem) try(density wood.Range, from, to float64) (piece Piece, stop s
 		return piece, "the device never stops it"
 	}
 	piece.RunM = catch.RunM
-	over := ""
 	for _, check := range [...]struct {
 		name   string
 		figure float64
@@ -194,16 +202,12 @@ func (p *Problem) try(density wood.Range, from, to float64) (piece Piece, stop s
 		if check.limit == nil {
 			continue
 		}
-		use := 100 * check.figure / *check.limit
-		if use > piece.UsePct || piece.Governs == "" {
+		if use := 100 * check.figure / *check.limit; use > piece.UsePct || piece.Governs == "" {
 			piece.UsePct, piece.Governs = use, check.name
 		}
-		if use > 100*(1+tolerance) && check.name == piece.Governs {
-			over = check.name
-		}
 	}
-	if over != "" {
-		return piece, "it is over the limit of the " + over
+	if whole := 100.0; over(piece.UsePct, &whole) {
+		return piece, "it is over the limit of the " + piece.Governs
 	}
 	if p.Limits.ClearM != nil && to-catch.LowestM < *p.Limits.ClearM-tolerance {
 		return piece, "it comes too close to the ground"
@@ -219,39 +223,35 @@ func (p *Problem) Solve(ctx context.Context) (Plan, error) {
 		count, before int
 		use           float64
 	}
+	const never = math.MaxInt32
 	best := make([]reached, cuts+1)
+	lowest := 0
 	for k := 1; k <= cuts; k++ {
 		if err := ctx.Err(); err != nil {
 			return Plan{}, err
 		}
-		best[k].count = -1
-		for i := k - 1; i >= 0; i-- {
-			if p.Limits.LengthM != nil && p.cut(i)-p.cut(k) > *p.Limits.LengthM*(1+tolerance) {
-				break
-			}
-			if best[i].count < 0 || best[k].count >= 0 && best[i].count+1 > best[k].count {
+		best[k].count = never
+		for i := k - 1; i >= 0 && !over(p.cut(i)-p.cut(k), p.Limits.LengthM); i-- {
+			next := reached{best[i].count + 1, i, best[i].use}
+			if next.count > best[k].count {
 				continue
 			}
 			piece, stop := p.try(density, p.cut(i), p.cut(k))
 			if stop != "" {
 				// A longer piece is heavier still: past its mass none can do.
-				if p.Limits.MassKg != nil && piece.MassKg.High > *p.Limits.MassKg*(1+tolerance) {
+				if over(piece.MassKg.High, p.Limits.MassKg) {
 					break
 				}
 				continue
 			}
-			use := max(best[i].use, piece.UsePct)
-			if best[k].count < 0 || best[i].count+1 < best[k].count || use < best[k].use {
-				best[k] = reached{best[i].count + 1, i, use}
+			next.use = max(next.use, piece.UsePct)
+			if next.count < best[k].count || next.use < best[k].use {
+				best[k], lowest = next, k
 			}
 		}
 	}
 	plan := Plan{Pieces: []Piece{}}
-	if best[cuts].count < 0 || cuts == 0 {
-		lowest := cuts
-		for best[lowest].count < 0 {
-			lowest--
-		}
+	if lowest < cuts || cuts == 0 {
 		plan.Blocked = p.blocked(density, lowest, cuts)
 		return plan, nil
 	}
@@ -267,14 +267,13 @@ func (p *Problem) Solve(ctx context.Context) (Plan, error) {
 func (p *Problem) blocked(density wood.Range, lowest, cuts int) *Blocked {
 	from := p.cut(lowest)
 	for k := lowest + 1; k <= cuts; k++ {
-		length := from - p.cut(k)
-		if length < p.shortest()-tolerance || length <= p.Rig.TieAboveCutM+tolerance {
-			continue
-		}
-		if _, stop := p.try(density, from, p.cut(k)); stop != "" {
+		switch _, stop := p.try(density, from, p.cut(k)); stop {
+		case tooShort, underTie:
+		case "":
+			return &Blocked{from, "what is left below it cannot be cut within the limits"}
+		default:
 			return &Blocked{from, stop}
 		}
-		return &Blocked{from, "what is left below it cannot be cut within the limits"}
 	}
 	return &Blocked{from, "what is left above the lowest cut is shorter than the shortest piece"}
 }

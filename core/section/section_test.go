@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"math"
+	"math/rand/v2"
 	"strings"
 	"testing"
 
@@ -69,6 +70,76 @@ func TestAgainstEveryWayDown(t *testing.T) {
 				t.Errorf("the pieces weigh %v, the stem %v", total, whole)
 			}
 		}
+	}
+}
+
+// Of many stems, each as long as a few pieces and with limits that tell them apart.
+func TestAgainstEveryWayDownOfManyStems(t *testing.T) {
+	random := rand.New(rand.NewPCG(3, 1))
+	between := func(low, high float64) float64 { return low + (high-low)*random.Float64() }
+	for range 60 {
+		p := problem()
+		thick := between(0.3, 0.9)
+		p.Stem.Stations = []timber.Station{{AtM: 0, DiameterM: thick}, {AtM: 15 + between(0, 2), DiameterM: thick * between(0.4, 1)}, {AtM: 18, DiameterM: 0.15}}
+		p.Limits = Limits{LineKn: number(between(4, 30)), RunM: number(between(1, 4))}
+		p.Rig.DeviceHoldKn, p.Rig.SlackM = number(between(4, 12)), between(0, 0.5)
+		density, _ := p.Stem.Wood.GreenDensity()
+		count, use := math.MaxInt, math.Inf(1)
+		for ways := range 1 << 7 {
+			from, pieces, most, ok := 0, 0, 0.0, true
+			for k := 1; k <= 8 && ok; k++ {
+				if k < 8 && ways>>(k-1)&1 == 0 {
+					continue
+				}
+				piece, stop := p.try(density, p.cut(from), p.cut(k))
+				ok, most, from, pieces = stop == "", max(most, piece.UsePct), k, pieces+1
+			}
+			if ok && (pieces < count || pieces == count && most < use) {
+				count, use = pieces, most
+			}
+		}
+		got, _ := p.Solve(t.Context())
+		if (got.Blocked == nil) != (count < math.MaxInt) || got.Blocked == nil && (got.Count != count || math.Abs(got.MaxUsePct-use) > 1e-9) {
+			t.Fatalf("%+v: %d pieces at %v, want %d at %v; %+v", p.Limits, got.Count, got.MaxUsePct, count, use, got.Blocked)
+		}
+	}
+}
+
+// On its bounds: a piece as long as the shortest is cut, one that ends at its tie is not; of two limits that are met
+// alike the first is named; one cell of the grid is a way down or says why not.
+func TestOnTheBounds(t *testing.T) {
+	p := problem()
+	density, _ := p.Stem.Wood.GreenDensity()
+	if _, stop := p.try(density, 18, 17.5); stop != "" {
+		t.Errorf("as long as the shortest: %s", stop)
+	}
+	p.Rig.TieAboveCutM = 0.5
+	if _, stop := p.try(density, 18, 17.5); stop != underTie {
+		t.Errorf("up to its tie: %q", stop)
+	}
+	p = problem()
+	piece, _ := p.try(density, 18, 16)
+	p.Limits = Limits{LineKn: &piece.LinePeakKn, BlockKn: &piece.BlockPeakKn, DeviceKn: &piece.DevicePeakKn}
+	if met, stop := p.try(density, 18, 16); stop != "" || met.UsePct != 100 || met.Governs != "line" {
+		t.Errorf("three limits met: %q %+v", stop, met)
+	}
+	p.ToM, p.FromM, p.Limits = 17.5, 18, Limits{LineKn: number(0.1)}
+	if got, _ := p.Solve(t.Context()); got.Blocked == nil || got.Blocked.Why != "it is over the limit of the line" {
+		t.Errorf("one cell: %+v", got.Blocked)
+	}
+	p.Stem.Stations = p.Stem.Stations[1:]
+	if p.FromM = 19; len(p.Faults("body")) != 1 {
+		t.Errorf("beyond a stem of two stations: %v", p.Faults("body"))
+	}
+	// As many pieces as can be waited for: 97.65625 m in cells of 1/2048 m, each a piece.
+	p.Stem.Stations = []timber.Station{{AtM: 0, DiameterM: 0.8}, {AtM: 100, DiameterM: 0.2}}
+	p.FromM, p.ToM, p.GridM, p.Limits.LengthM = 97.65625, 0, number(1.0/2048), number(1.0/2048)
+	if faults := p.Faults("body"); len(faults) != 0 {
+		t.Errorf("200,000 pieces: %v", faults)
+	}
+	p.Limits.LengthM = number(2.0 / 2048)
+	if faults := p.Faults("body"); len(faults) != 1 {
+		t.Errorf("399,999 pieces: %v", faults)
 	}
 }
 
