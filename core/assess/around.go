@@ -364,10 +364,13 @@ type floor struct {
 	onto string
 }
 
+// theGround is what a floor is called where nothing else lies beneath.
+const theGround = "the ground"
+
 // floorUnder is what lies beneath a place of the plan: the ground, or the top of the
 // highest target or limb within a distance of it and below a height.
 func (v *Survey) floorUnder(x, y, within, below float64, now *Standing, without func(limb int) bool) floor {
-	f := floor{name: "the ground"}
+	f := floor{name: theGround}
 	for i := range v.targets {
 		p := &v.targets[i]
 		if p.ToM > f.z && p.ToM < below && apart(p.corners, x, y) <= within {

@@ -471,39 +471,48 @@ func (v *Survey) endsWay(o *Outcome, e *endsOf, now *Standing) sweep {
 	return s
 }
 
-// endsLetGo says what happens when either line fails, slips or is let go where that is worst.
+// endsLetGo says what happens when either line fails, slips or is let go: of all moments on the way down the one that
+// loads the other line hardest, and what is struck at any of them. That it comes to the ground when it is nearly there
+// is no news.
 func (v *Survey) endsLetGo(o *Outcome, e *endsOf, now *Standing) {
 	for i := range e.sides {
 		other := 1 - i
-		at := &e.course[0]
-		for k := range e.course {
-			if e.course[k].hang.Ties[other].DropM > at.hang.Ties[other].DropM {
-				at = &e.course[k]
-			}
-		}
 		side := e.sides[other]
-		tie := at.hang.Ties[other]
-		long := max(0.05, e.caught.LineM[other]+at.out[other])
-		held := drop.Held{MassKg: o.counts(), SinkM: tie.DropM, LineM: long, LeadM: side.leadM(), Rope: side.Rig.Rope.Rope, Efficiency: side.Ratio(), AnchorStiffnessKnM: job.Or(side.Rig.AnchorStiffnessKnM, 0)}
-		caught := held.Solve()
 		tieM := side.Settings.TieM
 		below := o.Length() - tieM
 		if o.Weight.cog < tieM {
 			below = tieM // it hangs butt down
 		}
-		low := side.block.Z - long - below
-		// Beneath where it is tied then: what stands above that is not in its way.
-		under := v.floorUnder(side.block.X, side.block.Y, 0.5, side.block.Z-long, now, v.own(o))
-		strikes := fmt.Sprintf("its lower end comes to %s", v.Height(max(0, low)))
-		if low < under.z {
-			strikes = "it strikes " + under.name
+		peak, fallsM, strikes, onto := 0.0, 0.0, "", ""
+		for k := range e.course {
+			at := &e.course[k]
+			long := max(0.05, e.caught.LineM[other]+at.out[other])
+			held := drop.Held{MassKg: o.counts(), SinkM: at.hang.Ties[other].DropM, LineM: long, LeadM: side.leadM(), Rope: side.Rig.Rope.Rope, Efficiency: side.Ratio(), AnchorStiffnessKnM: job.Or(side.Rig.AnchorStiffnessKnM, 0)}
+			low := side.block.Z - long - below
+			// Beneath where it is tied then: what stands above that is not in its way.
+			under := v.floorUnder(side.block.X, side.block.Y, 0.5, side.block.Z-long, now, v.own(o))
+			hits := low < under.z
+			if hits && onto == "" && under.name != theGround {
+				onto = under.name
+			}
+			// Of moments that are alike but for the last digit the first.
+			if caught := held.Solve(); caught.LinePeakKn > peak*(1+1e-6) {
+				peak, fallsM = caught.LinePeakKn, at.hang.Ties[other].DropM
+				strikes = fmt.Sprintf("its lower end comes to %s", v.Height(max(0, low)))
+				if hits {
+					strikes = "it strikes " + under.name
+				}
+			}
+		}
+		if onto != "" {
+			strikes = "it strikes " + onto
 		}
 		limit := ""
-		if rated := v.limits.RateTie(side.Rig, 0, caught.LinePeakKn); rated.Known {
+		if rated := v.limits.RateTie(side.Rig, 0, peak); rated.Known {
 			limit = fmt.Sprintf(" of %s", units.Print(units.Force, v.System, rated.Limit.Kn))
 		}
 		e.falls[i] = fmt.Sprintf("When the line at the %s is let go, its balance falls %s onto the line at the %s: %s%s locked off; %s.",
-			endNames[i], v.Height(tie.DropM), endNames[other], units.Print(units.Force, v.System, caught.LinePeakKn), limit, strikes)
+			endNames[i], v.Height(fallsM), endNames[other], units.Print(units.Force, v.System, peak), limit, strikes)
 	}
 }
 

@@ -1,10 +1,12 @@
 package assess
 
 import (
+	"fmt"
 	"math"
 	"strings"
 	"testing"
 
+	"elkstay/core/drop"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
 )
@@ -283,5 +285,27 @@ func BenchmarkHeldAtBothEnds(b *testing.B) {
 	j.Picks[0].Ends.Program = []job.EndStep{{Line: job.EndTip, ByM: 6}, {Line: job.EndBoth, ByM: 14}}
 	for b.Loop() {
 		assess(&j, "p1")
+	}
+}
+
+// Let go on the way down: the fall is the same all the way between upright lines, and hardest at first, while the line
+// left is shortest. A box that it only reaches after it was lowered is named, the ground is not.
+func TestLetGoAnywhereOnTheWay(t *testing.T) {
+	j := carried()
+	short := drop.Held{MassKg: assess(&j, "p1").Detail.Piece.MassKg.High, SinkM: 5 - assess(&j, "p1").Detail.Piece.CogM, LineM: 7, LeadM: math.Hypot(5, 16-1.2), Rope: j.Rigs[1].Rope.Rope, Efficiency: 0.9013}
+	said := strings.Join(assess(&j, "p1").Detail.Cautions, "\n")
+	_, rest, _ := strings.Cut(said, "onto the line at the tip: ")
+	var kn float64
+	if _, err := fmt.Sscanf(rest, "%f kN", &kn); err != nil || math.Abs(kn-short.Solve().LinePeakKn) > 0.051 {
+		t.Errorf("%v kN, at first %v; %s", kn, short.Solve().LinePeakKn, said)
+	}
+	// It hangs 7 m under a block of 16 m and, tied 5 m along, 5 m beneath that: from 4 m down to where it is put down.
+	for at, strikes := range map[float64]bool{7: false, 5: true} {
+		j := carried()
+		j.Site.Targets = []job.Target{besides("coop", at, 0, 0.4, 3.2)}
+		said := strings.Join(assess(&j, "p1").Detail.Cautions, "\n")
+		if first, _, _ := strings.Cut(said, "\n"); !strings.Contains(first, "onto the line at the tip") || strings.Contains(first, "it strikes coop") != strikes {
+			t.Errorf("a coop at %v m: %s", at, said)
+		}
 	}
 }

@@ -52,7 +52,21 @@ const (
 // and moments on it are nil, and each line is as long as it is or slack. found is false where
 // there is no such place short of where the tag line leads.
 func (t *TaggedPair) Solve(from PairDrawn, drawn bool) (d PairDrawn, found bool) {
-	d = from
+	// In shares of the weight, so that all that is to be nil is of one size.
+	one := *t
+	one.PullKn, one.WeightKn = t.PullKn/t.WeightKn, 1
+	d = from.in(1 / t.WeightKn)
+	found = one.solve(&d, drawn)
+	return d.in(t.WeightKn), found
+}
+
+// in is the same place with its forces in another unit.
+func (d PairDrawn) in(unit float64) PairDrawn {
+	d.Kn[0], d.Kn[1], d.Pull = d.Kn[0]*unit, d.Kn[1]*unit, r3.Scale(unit, d.Pull)
+	return d
+}
+
+func (t *TaggedPair) solve(d *PairDrawn, drawn bool) bool {
 	taut := [2]bool{}
 	for i := range t.Lines {
 		taut[i] = r3.Norm(r3.Sub(t.Lines[i].Point, d.Along(t.Lines[i].AtM))) > t.Lines[i].LineM-1e-4 && (d.Kn[i] > 0 || drawn)
@@ -62,11 +76,11 @@ func (t *TaggedPair) Solve(from PairDrawn, drawn bool) (d PairDrawn, found bool)
 		first = pairPulls
 	}
 	for k := first; k <= pairPulls; k++ {
-		if !t.settle(&d, &taut, t.PullKn*float64(k)/pairPulls) {
-			return d, false
+		if !t.settle(d, &taut, t.PullKn*float64(k)/pairPulls) {
+			return false
 		}
 	}
-	return d, true
+	return true
 }
 
 // settle moves a place on to a pull, letting lines come tight and slack.
@@ -79,7 +93,7 @@ func (t *TaggedPair) settle(d *PairDrawn, taut *[2]bool, pullKn float64) bool {
 		for i := range t.Lines {
 			long := r3.Norm(r3.Sub(t.Lines[i].Point, d.Along(t.Lines[i].AtM)))
 			switch {
-			case taut[i] && d.Kn[i] < -1e-9*t.WeightKn:
+			case taut[i] && d.Kn[i] < -1e-9:
 				taut[i], right = false, false
 			case !taut[i] && long > t.Lines[i].LineM+1e-6:
 				taut[i], right = true, false
@@ -145,7 +159,7 @@ func (t *TaggedPair) moved(d *PairDrawn, by *[unknowns]float64) PairDrawn {
 	e, f := across(d.Axis)
 	out.Axis = r3.Unit(r3.Add(d.Axis, r3.Add(r3.Scale(by[3], e), r3.Scale(by[4], f))))
 	for i := range out.Kn {
-		out.Kn[i] = d.Kn[i] + by[5+i]*t.WeightKn
+		out.Kn[i] = d.Kn[i] + by[5+i]
 	}
 	return out
 }
@@ -169,7 +183,7 @@ func (t *TaggedPair) left(d *PairDrawn, taut [2]bool, pullKn float64) (out [unkn
 		return out, false
 	}
 	d.Pull = r3.Scale(pullKn/far, lead)
-	weight := r3.Vec{Z: -t.WeightKn}
+	weight := r3.Vec{Z: -1}
 	sum, turns := r3.Add(weight, d.Pull), r3.Add(r3.Scale(t.CogM, weight), r3.Scale(t.TagM, d.Pull))
 	for i := range t.Lines {
 		up := r3.Sub(t.Lines[i].Point, d.Along(t.Lines[i].AtM))
@@ -181,12 +195,12 @@ func (t *TaggedPair) left(d *PairDrawn, taut [2]bool, pullKn float64) (out [unkn
 		sum, turns = r3.Add(sum, force), r3.Add(turns, r3.Scale(t.Lines[i].AtM, force))
 		out[5+i] = long - t.Lines[i].LineM
 		if !taut[i] {
-			out[5+i] = d.Kn[i] / t.WeightKn
+			out[5+i] = d.Kn[i]
 		}
 	}
 	e, f := across(d.Axis)
-	out[0], out[1], out[2] = sum.X/t.WeightKn, sum.Y/t.WeightKn, sum.Z/t.WeightKn
-	out[3], out[4] = r3.Dot(turns, e)/t.WeightKn, r3.Dot(turns, f)/t.WeightKn
+	out[0], out[1], out[2] = sum.X, sum.Y, sum.Z
+	out[3], out[4] = r3.Dot(turns, e), r3.Dot(turns, f)
 	return out, true
 }
 

@@ -130,6 +130,15 @@ func TestAPairDrawnFromWhereItWas(t *testing.T) {
 	if _, found := at.Solve(from, false); found {
 		t.Error("drawn all the way to where its tag line leads")
 	}
+	steps := one.Working(PairDrawn{Kn: [2]float64{1.5, 2.5}, Pull: r3.Vec{X: 0.3, Y: 0.4}, AsideM: 0.7})
+	for i, want := range []struct {
+		symbol string
+		value  float64
+	}{{"P", 0.5}, {"Pₕ", 0.5}, {"T1", 1.5}, {"T2", 2.5}, {"a", 0.7}} {
+		if steps[i].Symbol != want.symbol || steps[i].Value != want.value {
+			t.Errorf("%+v, want %+v", steps[i], want)
+		}
+	}
 }
 
 func BenchmarkPairDrawn(b *testing.B) {

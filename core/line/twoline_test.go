@@ -76,6 +76,10 @@ func TestTwinLines(t *testing.T) {
 	at := p.Solve().Steepest
 	close9(t, "each", at.AKn, 1.96133/2)
 	close9(t, "the point", at.AnchorAKn, 1.96133)
+	way := Carrying{Way: []Carried{{SharePct: 1, AKn: 2, BKn: 3}, {SharePct: 2, AKn: 3, BKn: 1}, {SharePct: 3, AKn: 1}}}
+	if way.most(); way.Steepest.SharePct != 1 || way.MaxAKn != 3 || way.MaxBKn != 3 {
+		t.Errorf("of places that load alike the first: %+v", way)
+	}
 	p.SharePct = number(100)
 	close9(t, "the shorter takes all", p.Solve().Steepest.AKn, 1.96133)
 }

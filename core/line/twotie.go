@@ -51,6 +51,9 @@ type Hanging struct {
 	Ties        []TieLoad `json:"ties" nullable:"false"`
 }
 
+// rounding keeps two discs about one place from missing each other by the last digit, m.
+const rounding = 1e-12
+
 // slackFrom is how much nearer than its line a tie is when the line hangs slack, m.
 const slackFrom = 1e-6
 
@@ -65,11 +68,11 @@ func met(weight float64, ux, uz [2]float64) (first, second float64) {
 	return max(0, -ux[1]*weight/det), max(0, ux[0]*weight/det)
 }
 
-// rested is a place of the piece: its butt and its attitude.
+// rested is a place of the piece: its butt and its attitude. Where the lines let it be nowhere, its
+// centre of gravity is infinitely high.
 type rested struct {
 	x, z, turn float64
 	cogZ       float64
-	ok         bool
 }
 
 // at is a place along the piece.
@@ -87,13 +90,13 @@ func (t *TwoTie) lowest(turn float64) rested {
 	bx, bz := b.Point.X-b.AtM*cos, b.Point.Z-b.AtM*sin
 	dx, dz := bx-ax, bz-az
 	far := math.Hypot(dx, dz)
-	out := rested{turn: turn}
+	out := rested{turn: turn, cogZ: math.Inf(1)}
 	switch {
 	case far > a.LineM+b.LineM:
 		return out
-	case math.Hypot(ax-bx, az-a.LineM-bz) <= b.LineM:
+	case math.Hypot(ax-bx, az-a.LineM-bz) <= b.LineM+rounding:
 		out.x, out.z = ax, az-a.LineM
-	case math.Hypot(bx-ax, bz-b.LineM-az) <= a.LineM:
+	case math.Hypot(bx-ax, bz-b.LineM-az) <= a.LineM+rounding:
 		out.x, out.z = bx, bz-b.LineM
 	default:
 		// Where the circles cross, the lower place.
@@ -102,7 +105,6 @@ func (t *TwoTie) lowest(turn float64) rested {
 		lower := math.Copysign(aside, dx)
 		out.x, out.z = ax+(along*dx+lower*dz)/far, az+(along*dz-lower*dx)/far
 	}
-	out.ok = true
 	out.cogZ = out.z + t.CogM*sin
 	return out
 }
@@ -114,7 +116,7 @@ func (t *TwoTie) alone(i int) rested {
 		up = -1 // tip down
 	}
 	z := tie.Point.Z - tie.LineM - up*tie.AtM
-	return rested{x: tie.Point.X, z: z, turn: up * math.Pi / 2, cogZ: z + up*t.CogM, ok: true}
+	return rested{x: tie.Point.X, z: z, turn: up * math.Pi / 2, cogZ: z + up*t.CogM}
 }
 
 // scan is in how many attitudes the lowest is looked for before it is closed in on.
@@ -123,50 +125,44 @@ const scan = 240
 // rest finds the place in which the piece's centre of gravity is lowest.
 func (t *TwoTie) rest() (best rested, held bool) {
 	const step = 2 * math.Pi / scan
-	var was, here rested
-	was, here = t.lowest(-math.Pi-step), t.lowest(-math.Pi)
-	take := func(r rested) {
-		if r.ok && (!held || r.cogZ < best.cogZ) {
-			best, held = r, true
+	var tried [scan]rested
+	for i := range tried {
+		tried[i] = t.lowest(step * float64(i))
+	}
+	best.cogZ = math.Inf(1)
+	for i, here := range tried {
+		if beside := min(tried[(i+1)%scan].cogZ, tried[(i+scan-1)%scan].cogZ); here.cogZ <= beside {
+			best = lower(best, t.closeIn(here.turn-step, here.turn+step))
 		}
 	}
-	for i := range scan {
-		next := t.lowest(-math.Pi + step*float64(i+1))
-		if here.ok && (!was.ok || here.cogZ <= was.cogZ) && (!next.ok || here.cogZ <= next.cogZ) && (!held || here.cogZ < best.cogZ+step*t.LengthM) {
-			take(t.closeIn(here.turn-step, here.turn+step))
-		}
-		was, here = here, next
-	}
-	for i := range t.Ties {
-		// On one line alone, where the other allows it.
-		one, other := t.alone(i), &t.Ties[1-i]
-		if x, z := one.at(other.AtM); math.Hypot(x-other.Point.X, z-other.Point.Z) <= other.LineM-slackFrom && (!held || one.cogZ <= best.cogZ+1e-9) {
-			best, held = one, true
-		}
-	}
-	return best, held
+	return best, !math.IsInf(best.cogZ, 1)
 }
+
+// lower is the one of two places where the piece hangs lower.
+func lower(a, b rested) rested {
+	if a.cogZ < b.cogZ {
+		return a
+	}
+	return b
+}
+
+// sections is how often the golden section is taken: 3° come down to 5·10⁻¹⁰ rad.
+const sections = 40
 
 // closeIn closes in on the lowest between two attitudes by the golden section.
 func (t *TwoTie) closeIn(low, high float64) rested {
 	const golden = 0.6180339887498949
-	a, b := high-golden*(high-low), low+golden*(high-low)
-	ra, rb := t.lowest(a), t.lowest(b)
-	for high-low > 1e-9 {
-		if !rb.ok || ra.ok && ra.cogZ <= rb.cogZ {
-			high, b, rb = b, a, ra
-			a = high - golden*(high-low)
-			ra = t.lowest(a)
+	a, b := t.lowest(high-golden*(high-low)), t.lowest(low+golden*(high-low))
+	for range sections {
+		if a.cogZ <= b.cogZ {
+			high, b = b.turn, a
+			a = t.lowest(high - golden*(high-low))
 		} else {
-			low, a, ra = a, b, rb
-			b = low + golden*(high-low)
-			rb = t.lowest(b)
+			low, a = a.turn, b
+			b = t.lowest(low + golden*(high-low))
 		}
 	}
-	if !rb.ok || ra.ok && ra.cogZ < rb.cogZ {
-		return ra
-	}
-	return rb
+	return lower(a, b)
 }
 
 // Faults names what cannot hang at the given path.
@@ -223,29 +219,30 @@ func (t *TwoTie) Solve() Hanging {
 		out.Ties[1].TensionKn = weight
 	case out.Ties[1].Slack:
 		out.Ties[0].TensionKn = weight
-	case math.Abs(ux[0])+math.Abs(ux[1]) < 1e-7:
-		// Both upright: moments about the other tie, along the piece where it stands upright too.
-		first, second, balance := out.Ties[0].At.X, out.Ties[1].At.X, out.Cog.X
-		if math.Abs(second-first) < 1e-7 {
-			first, second, balance = t.Ties[0].AtM, t.Ties[1].AtM, t.CogM
-		}
-		share := max(0, min(1, (second-balance)/(second-first)))
-		out.Ties[0].TensionKn, out.Ties[1].TensionKn = share*weight, (1-share)*weight
 	default:
-		// Moments about the other tie, or the balance of forces, whichever is the better told: by forces
-		// alone lines that are nearly parallel tell next to nothing.
-		span := t.Ties[1].AtM - t.Ties[0].AtM
-		px, pz := (out.Ties[1].At.X-out.Ties[0].At.X)/span, (out.Ties[1].At.Z-out.Ties[0].At.Z)/span
-		first, second := px*uz[0]-pz*ux[0], px*uz[1]-pz*ux[1] // sines of the lines against the piece
-		det := ux[0]*uz[1] - ux[1]*uz[0]
-		if min(math.Abs(first), math.Abs(second)) > math.Abs(det) {
-			out.Ties[0].TensionKn = max(0, weight*(t.Ties[1].AtM-t.CogM)*px/(first*span))
-			out.Ties[1].TensionKn = max(0, weight*(t.CogM-t.Ties[0].AtM)*px/(second*span))
-		} else {
-			out.Ties[0].TensionKn, out.Ties[1].TensionKn = met(weight, ux, uz)
-		}
+		out.Ties[0].TensionKn, out.Ties[1].TensionKn = t.shared(weight, at.turn, ux, uz)
 	}
 	return out
+}
+
+// shared is what each of two lines carries that hold the piece in an attitude: level parts cancel, upright parts sum to
+// the weight, and moments about its balance cancel. All three are asked to be met as nearly as they can, since any two
+// tell next to nothing somewhere: lines that are parallel, lines along the piece. Lines along the same line
+// share as the place of the balance between their ties has it.
+func (t *TwoTie) shared(weight, turn float64, ux, uz [2]float64) (first, second float64) {
+	sin, cos := math.Sincos(turn)
+	var moment [2]float64
+	for i := range moment {
+		moment[i] = (t.Ties[i].AtM - t.CogM) / t.LengthM * (cos*uz[i] - sin*ux[i])
+	}
+	both := ux[0]*ux[1] + uz[0]*uz[1] + moment[0]*moment[1]
+	one, other := 1+moment[0]*moment[0], 1+moment[1]*moment[1]
+	det := one*other - both*both
+	if det <= 1e-12 {
+		share := max(0, min(1, (t.Ties[1].AtM-t.CogM)/(t.Ties[1].AtM-t.Ties[0].AtM)))
+		return share * weight, (1 - share) * weight
+	}
+	return max(0, weight*(other*uz[0]-both*uz[1])/det), max(0, weight*(one*uz[1]-both*uz[0])/det)
 }
 
 // Working writes the sum behind a hanging piece.

@@ -36,10 +36,7 @@ const LowerFriction = 0.75
 // handKn > 0 at friction μ > 0: ln(T/H)/(2πμ), and none when the hand alone holds
 // more than the line needs.
 func WrapsFor(lineKn, handKn, friction float64) float64 {
-	if handKn >= lineKn {
-		return 0
-	}
-	return math.Log(lineKn/handKn) / (2 * math.Pi * friction)
+	return max(0, math.Log(lineKn/handKn)) / (2 * math.Pi * friction)
 }
 
 // HandFor returns the tension left for the hand behind the given number of turns:
