@@ -31,7 +31,7 @@ func (v *Survey) defects(limb int, at float64, found func(*job.Defect)) {
 // advise asks which cut fits; nil without a species of the table, or with nothing to
 // cut.
 func (v *Survey) advise(o *Outcome) *cut.Advice {
-	if v.species == nil || o.Weight.Kg.Likely <= 0 {
+	if v.species == nil || !o.Weight.known() {
 		return nil
 	}
 	p, limb := o.pick, v.LimbOf(o.pick)
@@ -117,7 +117,7 @@ var defectWords = map[string]string{
 // cautions gathers what must stand beside a pick.
 func (v *Survey) cautions(o *Outcome, now *Standing) []string {
 	list := []string{}
-	if o.Weight.Kg.Likely <= 0 {
+	if !o.Weight.known() {
 		return list
 	}
 	limb := v.LimbOf(o.pick)

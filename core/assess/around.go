@@ -1,6 +1,7 @@
 package assess
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -121,7 +122,7 @@ func (v *Survey) clearances(way *sweep, now *Standing, without func(limb int) bo
 	// At its own cut it touches what it grows from: that part is not looked at.
 	byTheCut := func(b *ball) bool { return r3.Dot(b.off, b.off) < 1 }
 	for k := range v.Limbs {
-		if now.Tips[k] <= 0 || without(k) || v.Left() {
+		if !now.stands(k) || without(k) || v.Left() {
 			continue
 		}
 		w := v.limbWood(k, now.Tips[k])
@@ -167,12 +168,12 @@ type limbWood struct {
 }
 
 func woodOf(parts int, at func(share float64) (r3.Vec, float64)) *limbWood {
-	w := &limbWood{at: make([]r3.Vec, parts+1), r: make([]float64, parts+1)}
-	for i := range parts + 1 {
-		spot, thick := at(float64(i) / float64(parts))
-		w.at[i], w.r[i] = spot, thick/2
+	w := &limbWood{}
+	for share := range shares(parts) {
+		spot, thick := at(share)
+		w.at, w.r = append(w.at, spot), append(w.r, thick/2)
 	}
-	w.middle = r3.Scale(0.5, r3.Add(w.at[0], w.at[parts]))
+	w.middle = r3.Scale(0.5, r3.Add(w.at[0], w.at[len(w.at)-1]))
 	for i := range w.at {
 		w.round = max(w.round, r3.Norm(r3.Sub(w.at[i], w.middle))+w.r[i])
 	}
@@ -234,9 +235,8 @@ func (o *Outcome) legs() (list []leg) {
 
 // besideLeg reports that the box round a target and the box round a leg come as near as that, m.
 func (p *prism) besideLeg(l *leg, near float64) bool {
-	return min(l.from.X, l.to.X) <= p.top.X+near && max(l.from.X, l.to.X) >= p.low.X-near &&
-		min(l.from.Y, l.to.Y) <= p.top.Y+near && max(l.from.Y, l.to.Y) >= p.low.Y-near &&
-		min(l.from.Z, l.to.Z) <= p.ToM+near && max(l.from.Z, l.to.Z) >= p.FromM-near
+	gap := func(a, b, low, top float64) float64 { return max(min(a, b)-top, low-max(a, b)) }
+	return max(gap(l.from.X, l.to.X, p.low.X, p.top.X), gap(l.from.Y, l.to.Y, p.low.Y, p.top.Y), gap(l.from.Z, l.to.Z, p.FromM, p.ToM)) <= near
 }
 
 // ropes brings what a pick's ropes keep from power lines into its clearances (where a rope is
@@ -254,9 +254,8 @@ func (v *Survey) ropes(o *Outcome, way *sweep) {
 				continue // it runs past: only what it touches is told
 			}
 			along := r3.Sub(legs[k].to, legs[k].from)
-			parts := int(min(2000, math.Ceil(r3.Norm(along)/step))) + 1
-			for n := range parts + 1 {
-				at := r3.Add(legs[k].from, r3.Scale(float64(n)/float64(parts), along))
+			for share := range shares(int(max(1, min(2000, math.Ceil(r3.Norm(along)/step))))) {
+				at := r3.Add(legs[k].from, r3.Scale(share, along))
 				if !power && at.Z < 0.3 {
 					continue // where it comes to the ground, its device stands
 				}
@@ -299,21 +298,17 @@ func (v *Survey) pieceByRope(legs []leg, block r3.Vec, way *sweep) (said []strin
 			return r3.Norm(r3.Sub(at, block)) > awayFromBlock && r3.Norm(level(r3.Sub(at, v.onStem(at.Z)))) > awayFromStem
 		}
 		along := r3.Sub(one.to, one.from)
-		const parts = 40
-		first, last := -1, -1
-		for n := range parts + 1 {
-			if off(r3.Add(one.from, r3.Scale(float64(n)/parts, along))) {
-				if first < 0 {
-					first = n
-				}
-				last = n
+		first, last := 1.0, 0.0
+		for share := range shares(40) {
+			if off(r3.Add(one.from, r3.Scale(share, along))) {
+				first, last = min(first, share), share
 			}
 		}
-		if first < 0 || first == last {
+		if first >= last {
 			continue
 		}
 		rope := woodOf(1, func(share float64) (r3.Vec, float64) {
-			return r3.Add(one.from, r3.Scale((float64(first)+share*float64(last-first))/parts, along)), 0
+			return r3.Add(one.from, r3.Scale(first+share*(last-first), along)), 0
 		})
 		if bare.balls == nil {
 			bare = *way
@@ -348,11 +343,9 @@ func (v *Survey) comesNear(o *Outcome, t *job.Target, nearest, metres float64) {
 }
 
 func sortClearances(list []Clearance) {
-	for i := 1; i < len(list); i++ {
-		for k := i; k > 0 && (list[k].ClearanceM < list[k-1].ClearanceM || list[k].ClearanceM == list[k-1].ClearanceM && list[k].Name < list[k-1].Name); k-- {
-			list[k], list[k-1] = list[k-1], list[k]
-		}
-	}
+	slices.SortStableFunc(list, func(a, b Clearance) int {
+		return cmp.Or(cmp.Compare(a.ClearanceM, b.ClearanceM), cmp.Compare(a.Name, b.Name))
+	})
 }
 
 // floor is what lies beneath a piece.
@@ -381,24 +374,67 @@ func (v *Survey) floorUnder(x, y, within, below float64, now *Standing, without 
 			f.onto = p.Name
 		}
 	}
-	for k := range v.Limbs {
-		if now.Tips[k] <= 0 || without(k) {
-			continue
-		}
-		const parts = 5
-		for part := 1; part <= parts; part++ {
-			spot := v.Limbs[k].at(now.Tips[k] * float64(part) / parts)
-			if spot.Z > f.z && spot.Z < below && math.Hypot(spot.X-x, spot.Y-y) <= within {
-				f.name, f.z = v.Limbs[k].Title(), spot.Z
-			}
-		}
-	}
-	v.others(now, func(name string, spot r3.Vec, thick float64) {
-		if spot.Z > f.z && spot.Z < below && math.Hypot(spot.X-x, spot.Y-y) <= within+thick/2 {
-			f.name, f.z = name, spot.Z
+	v.woodAround(now, without, func(name string, w *limbWood) {
+		if z, is := w.under(x, y, within, below); is && z > f.z {
+			f.name, f.z = name, z
 		}
 	})
 	return f
+}
+
+// top is how high it stands, m.
+func (w *limbWood) top() float64 {
+	top := math.Inf(-1)
+	for i := range w.at {
+		top = max(top, w.at[i].Z+w.r[i])
+	}
+	return top
+}
+
+// woodAround is the wood that stands: the tree's own limbs but for some, and every other tree.
+func (v *Survey) woodAround(now *Standing, without func(limb int) bool, found func(name string, w *limbWood)) {
+	for k := range v.Limbs {
+		if now.stands(k) && !without(k) {
+			found(v.Limbs[k].Title(), v.limbWood(k, now.Tips[k]))
+		}
+	}
+	v.othersWood(now, found)
+}
+
+// under is the highest that wood stands beneath a height within a distance by the plan of a place, its thickness with
+// it, m; false: none does.
+func (w *limbWood) under(x, y, within, below float64) (z float64, is bool) {
+	z = math.Inf(-1)
+	for i := 1; i < len(w.at); i++ {
+		from, along, r := w.at[i-1], r3.Sub(w.at[i], w.at[i-1]), max(w.r[i-1], w.r[i])
+		// The part of it that is so near by the plan: where |from + t·along − place| = within.
+		off := r3.Vec{X: from.X - x, Y: from.Y - y}
+		low, high := 0.0, 1.0
+		half, reach := off.X*along.X+off.Y*along.Y, within+r
+		near := off.X*off.X + off.Y*off.Y - reach*reach
+		if long := along.X*along.X + along.Y*along.Y; long > 1e-12 {
+			root := half*half - long*near
+			if root < 0 {
+				continue
+			}
+			low, high = max(low, (-half-math.Sqrt(root))/long), min(high, (-half+math.Sqrt(root))/long)
+		} else if near > 0 {
+			continue
+		}
+		// And of that what is beneath the height.
+		switch share := (below - from.Z) / along.Z; {
+		case along.Z > 0:
+			high = min(high, share)
+		case along.Z < 0:
+			low = max(low, share)
+		case from.Z > below:
+			continue
+		}
+		if low <= high {
+			z, is = max(z, from.Z+max(low*along.Z, high*along.Z)+r), true
+		}
+	}
+	return z, is
 }
 
 // rightUnder is how near its plumb line a thing lies right beneath a piece, m.
@@ -432,12 +468,10 @@ type Landing struct {
 // the height that it reaches.
 func (v *Survey) landing(discs []Disc, cutZ, topZ float64, now *Standing, without func(limb int) bool) *Landing {
 	l := &Landing{Discs: discs, Hits: []string{}, HangsOn: []string{}}
-	for i, d := range discs {
+	l.NearM = math.Inf(1)
+	for _, d := range discs {
 		out := math.Hypot(d.X-v.foot.X, d.Y-v.foot.Y)
-		l.FarM = max(l.FarM, out+d.R)
-		if near := max(0, out-d.R); i == 0 || near < l.NearM {
-			l.NearM = near
-		}
+		l.FarM, l.NearM = max(l.FarM, out+d.R), min(l.NearM, max(0, out-d.R))
 	}
 	for i := range v.targets {
 		for _, d := range discs {
@@ -465,29 +499,13 @@ func (v *Survey) landing(discs []Disc, cutZ, topZ float64, now *Standing, withou
 			break
 		}
 	}
-	for i := range v.Limbs {
-		if now.Tips[i] <= 0 || without(i) {
-			continue
-		}
-		if v.under(i, now.Tips[i], cutZ, discs) {
-			l.HangsOn = append(l.HangsOn, v.Limbs[i].Title())
-		}
-	}
-	v.others(now, func(name string, spot r3.Vec, thick float64) {
-		if spot.Z > cutZ || slices.Contains(l.HangsOn, name) {
-			return
-		}
-		for _, d := range discs {
-			if math.Hypot(spot.X-d.X, spot.Y-d.Y) < d.R+thick/2 {
-				l.HangsOn = append(l.HangsOn, name)
-				return
-			}
+	v.woodAround(now, without, func(name string, w *limbWood) {
+		if slices.ContainsFunc(discs, func(d Disc) bool { _, is := w.under(d.X, d.Y, d.R, cutZ); return is }) {
+			l.HangsOn = append(l.HangsOn, name)
 		}
 	})
 	for _, d := range discs {
-		if out := (r3.Vec{X: d.X - v.foot.X, Y: d.Y - v.foot.Y}); r3.Norm(out) > 1 && l.Sector == "" {
-			l.Sector = v.sector(azimuthOf(out))
-		}
+		l.Sector = cmp.Or(l.Sector, v.sectorAt(d))
 	}
 	switch {
 	case l.Sector != "":
@@ -506,27 +524,45 @@ func (v *Survey) landing(discs []Disc, cutZ, topZ float64, now *Standing, withou
 	return l
 }
 
-// under reports whether any part of a limb stands beneath a height within the discs.
-func (v *Survey) under(limb int, tip, cutZ float64, discs []Disc) bool {
-	const parts = 5
-	for part := 1; part <= parts; part++ {
-		at := v.Limbs[limb].at(tip * float64(part) / parts)
-		if at.Z <= cutZ && slices.ContainsFunc(discs, func(d Disc) bool { return math.Hypot(at.X-d.X, at.Y-d.Y) < d.R }) {
-			return true
-		}
+// Nearer to the foot than the one no direction counts; out to the other the middle of a thing counts, as what lies
+// beside the foot lies in many sectors a little; beyond, all of it, m (common practice, no source).
+const (
+	atTheFoot = 1
+	besideIt  = 3
+)
+
+// sectorAt is the no-go sector that a round of the plan lies in, or "".
+func (v *Survey) sectorAt(d Disc) string {
+	out := r3.Vec{X: d.X - v.foot.X, Y: d.Y - v.foot.Y}
+	far, within := r3.Norm(out), 0.0
+	if far <= atTheFoot {
+		return ""
 	}
-	return false
+	if far > max(besideIt, d.R) {
+		within = math.Asin(d.R/far) * 180 / math.Pi
+	}
+	return v.sector(azimuthOf(out), within)
 }
 
-// sector returns the no-go sector an azimuth lies in, or "".
-func (v *Survey) sector(azimuth float64) string {
+// sectorBeyond is the no-go sector that a part of a piece reaches into away from the foot, or "": next to a stem that
+// leans over a sector all of its pieces are in it.
+func (v *Survey) sectorBeyond(at r3.Vec, r float64) string {
+	if r3.Norm(level(r3.Sub(at, v.foot))) <= besideIt {
+		return ""
+	}
+	return v.sectorAt(Disc{at.X, at.Y, r})
+}
+
+// sector returns the no-go sector that comes as near to an azimuth as so many degrees, or "".
+func (v *Survey) sector(azimuth, within float64) string {
 	for i := range v.Job.Site.Sectors {
 		s := &v.Job.Site.Sectors[i]
 		wide := math.Mod(s.ToDeg-s.FromDeg+360, 360)
 		if math.Abs(s.ToDeg-s.FromDeg) >= 360 {
 			wide = 360
 		}
-		if math.Mod(azimuth-s.FromDeg+720, 360) <= wide {
+		past := math.Mod(azimuth-s.FromDeg+720, 360)
+		if min(past-wide, 360-past) <= within {
 			return s.Name
 		}
 	}

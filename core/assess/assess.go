@@ -64,7 +64,7 @@ func Assess(document *job.Job, o Options) Assessment {
 		if caution := lies.add(v, out, now); caution != "" {
 			full = append(full, caution)
 		}
-		if out.Weight.Kg.Likely > 0 && (a.Heaviest == nil || out.Weight.Kg.Likely > a.Heaviest.MassKg.Likely) {
+		if out.Weight.known() && (a.Heaviest == nil || out.Weight.Kg.Likely > a.Heaviest.MassKg.Likely) {
 			a.Heaviest = &Heaviest{i + 1, out.Weight.Kg}
 		}
 		if n := figures.Nearest; n != nil && (a.Nearest == nil || n.UsePct > a.Nearest.UsePct) {
@@ -169,10 +169,9 @@ func (v *Survey) shape() Shape {
 	now := v.whole()
 	for i := range v.Limbs {
 		g := &v.Limbs[i]
-		const parts = 8
-		one := LimbShape{ID: g.ID, Title: g.Title(), MassKg: v.limbMass(i, 0, &now).Kg, Points: make([][4]float64, 0, parts+1)}
-		for part := range parts + 1 {
-			s := g.LengthM * float64(part) / parts
+		one := LimbShape{ID: g.ID, Title: g.Title(), MassKg: v.limbMass(i, 0, &now).Kg}
+		for share := range shares(8) {
+			s := g.LengthM * share
 			at := g.at(s)
 			one.Points = append(one.Points, [4]float64{at.X, at.Y, at.Z, g.diameterAt(s)})
 		}
@@ -243,7 +242,7 @@ func (v *Survey) learn(a *Assessment) {
 		}
 		o := &Outcome{pick: p}
 		v.begin(o, &now)
-		if p.WeighedKg != nil && o.Weight.Kg.Likely > 0 && p.MassKg == nil {
+		if p.WeighedKg != nil && o.Weight.known() && p.MassKg == nil {
 			one := timber.Weighing{PredictedKg: o.Weight.Kg.Likely, MeasuredKg: *p.WeighedKg}
 			// A piece that is much of both teaches neither: it would be taken for either. That it was
 			// heavier than it could be is not forgotten.
@@ -280,7 +279,7 @@ func (v *Survey) learn(a *Assessment) {
 
 // Apply takes the pick off the tree.
 func (v *Survey) Apply(p *job.Pick, o *Outcome, now *Standing) {
-	if o.Weight.Kg.Likely <= 0 {
+	if !o.Weight.known() {
 		return
 	}
 	if i := v.LimbOf(p); i >= 0 {
@@ -328,7 +327,7 @@ func (v *Survey) basis(o *Outcome) Basis {
 		return Guessed
 	case v.species == nil && limbs:
 		return Default
-	case m.Kg.Likely <= 0, stem && v.learned[false] == nil, limbs && v.learned[true] == nil:
+	case !m.known(), stem && v.learned[false] == nil, limbs && v.learned[true] == nil:
 		return Measured
 	}
 	return Taught
@@ -343,7 +342,7 @@ func (v *Survey) figures(o *Outcome) PickFigures {
 	if f.Faults == nil {
 		f.Faults = []OrderFault{}
 	}
-	if o.Weight.Kg.Likely > 0 {
+	if o.Weight.known() {
 		f.MassKg = &o.Weight.Kg
 		middle := pointOf(v.along(o, o.Length()/2))
 		f.Middle = &middle
@@ -450,7 +449,7 @@ func (v *Survey) detail(o *Outcome, now *Standing) *Detail {
 	if o.Rig != nil {
 		d.Rig = o.Rig.ID
 	}
-	if o.Weight.Kg.Likely > 0 {
+	if o.Weight.known() {
 		d.Piece = &PieceFigures{
 			LengthM: o.Length(), DiameterCutM: o.diameter, CavityCutM: o.cavity, MassKg: o.Weight.Kg, WeightKn: o.Weight.Kg.Times(units.Gravity / 1000),
 			CogM: o.Weight.cog, Cog: pointOf(o.Weight.at), Cut: pointOf(o.cut), Tip: pointOf(o.tip), OrientDeg: o.orient, DensitySource: v.source,
@@ -480,7 +479,7 @@ func (v *Survey) detail(o *Outcome, now *Standing) *Detail {
 	if o.lift != nil {
 		d.Lift = o.liftFigures()
 	}
-	if o.pick.Way == job.WayFelled && o.Weight.Kg.Likely > 0 {
+	if o.pick.Way == job.WayFelled && o.Weight.known() {
 		stands := v.balance(o.pick.What == job.WhatTop, o.FromM, o.Weight, now)
 		d.Balance = &stands
 	} else if bottom := v.Stem.Bottom(); now.Top > bottom+0.1 {

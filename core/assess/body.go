@@ -74,8 +74,8 @@ func (v *Survey) body(o *Outcome, now *Standing) []ball {
 		g := &v.Limbs[k]
 		long := now.Tips[k] - from
 		parts := int(max(1, min(mostBalls, math.Ceil(long/ballsApart))))
-		for i := range parts + 1 {
-			s := from + long*float64(i)/float64(parts)
+		for share := range shares(parts) {
+			s := from + long*share
 			r := g.diameterAt(s) / 2
 			if g.Brush != job.BrushBare && s >= brushFrom*g.LengthM {
 				// To the side, not beyond the tip that was measured.
@@ -88,15 +88,15 @@ func (v *Survey) body(o *Outcome, now *Standing) []ball {
 		limb(self, o.FromM)
 	} else {
 		parts := int(max(1, min(mostBalls, math.Ceil(o.Length()/ballsApart))))
-		for i := range parts + 1 {
-			z := o.FromM + o.Length()*float64(i)/float64(parts)
+		for share := range shares(parts) {
+			z := o.FromM + o.Length()*share
 			outside, _ := v.Stem.DiameterAt(z)
 			list = append(list, ball{r3.Sub(v.onStem(z), o.cut), outside / 2, o.Length() / float64(parts) * v.longer(z), outside / 2})
 		}
 	}
 	self, own := v.LimbOf(o.pick), v.own(o)
 	for k := range v.Limbs {
-		if k != self && now.Tips[k] > 0 && own(k) {
+		if k != self && now.stands(k) && own(k) {
 			limb(k, 0)
 		}
 	}
@@ -148,8 +148,8 @@ func (s *sweep) along(at func(share float64) pose) {
 	first, last := at(0), at(1)
 	middle := at(0.5)
 	n := int(max(1, min(mostPoses, math.Ceil((s.stride(&first, &middle)+s.stride(&middle, &last))/strideM))))
-	for i := range n + 1 {
-		s.add(at(float64(i)/float64(n)), i == 0)
+	for share := range shares(n) {
+		s.add(at(share), share == 0)
 	}
 }
 

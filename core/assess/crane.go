@@ -131,11 +131,7 @@ func (v *Survey) liftWay(o *Outcome, now *Standing) sweep {
 		turn = math.Atan2(long.Z, r3.Norm(level(long))) + radians(o.lifted.TiltDeg)
 	}
 	s.along(func(share float64) pose { return hung(axis, turn*share, cog, o.Weight.at) })
-	over := 0.0
-	for _, z := range v.tops(now) {
-		over = max(over, z)
-	}
-	rise := max(0, over+v.limits.ClearM+o.Length()-o.Weight.at.Z)
+	rise := max(0, v.highest(now)+v.limits.ClearM+o.Length()-o.Weight.at.Z)
 	s.along(func(share float64) pose {
 		return hung(axis, turn, cog, r3.Add(o.Weight.at, r3.Vec{Z: rise * share}))
 	})
@@ -161,20 +157,16 @@ func (v *Survey) asItGrew(o *Outcome, way *sweep) {
 	}
 }
 
-// tops are how high everything on the site reaches.
-func (v *Survey) tops(now *Standing) []float64 {
-	list := []float64{now.Top}
+// highest is how high anything on the site reaches, power lines left out, m.
+func (v *Survey) highest(now *Standing) float64 {
+	top := now.Top
 	for i := range v.targets {
 		if _, power := policy.PowerDistanceOf(v.targets[i].Target); !power {
-			list = append(list, v.targets[i].ToM)
+			top = max(top, v.targets[i].ToM)
 		}
 	}
-	for k := range v.Limbs {
-		if now.Tips[k] > 0 {
-			list = append(list, v.Limbs[k].at(now.Tips[k]).Z)
-		}
-	}
-	return list
+	v.woodAround(now, func(int) bool { return false }, func(_ string, w *limbWood) { top = max(top, w.top()) })
+	return top
 }
 
 // reachAbout is how far any part of a piece is from a place on it, m: as it may turn.

@@ -396,9 +396,8 @@ func (felled) simulate(ctx context.Context, v *Survey, o *Outcome, runs int, tra
 		if run.GoesAloneDeg != nil {
 			until = *run.GoesAloneDeg
 		}
-		const steps = 40
-		for i := range steps + 1 {
-			tilt := until * float64(i) / steps
+		for share := range shares(40) {
+			tilt := until * share
 			trace.Need = append(trace.Need, fell.Moment{TiltDeg: tilt, PullKn: o.felling.pulled.PullAt(radians(tilt))})
 		}
 	}

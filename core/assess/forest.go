@@ -102,38 +102,6 @@ func (f *Forest) nowhere(p *job.Pick, number int) PickFigures {
 	return PickFigures{ID: p.ID, Number: number, Tree: p.Tree, Title: title, Faults: []OrderFault{{faultGone, why}}, Verdict: Over, What: p.What, Way: p.Way, Done: p.Done, Basis: Guessed}
 }
 
-// others calls back for places of the other trees that stand: on their stems and limbs,
-// with what they are called and how thick they are there.
-func (v *Survey) others(now *Standing, found func(name string, at r3.Vec, thickM float64)) {
-	for i, other := range v.Trees {
-		if other == nil || i == v.index || len(now.rest) <= i {
-			continue
-		}
-		stands := now.rest[i]
-		name := other.tree.Title()
-		const step = 0.5
-		for z := other.Stem.Bottom(); ; z += step {
-			z = min(z, stands.Top)
-			thick, _ := other.Stem.DiameterAt(z)
-			found(name, other.onStem(z), thick)
-			if z >= stands.Top {
-				break
-			}
-		}
-		for k := range other.Limbs {
-			if stands.Tips[k] <= 0 {
-				continue
-			}
-			g := &other.Limbs[k]
-			const parts = 8
-			for part := 1; part <= parts; part++ {
-				s := stands.Tips[k] * float64(part) / parts
-				found(g.Title()+" of "+name, g.at(s), g.diameterAt(s))
-			}
-		}
-	}
-}
-
 // othersWood is the wood of every other tree as it stands, by name.
 func (v *Survey) othersWood(now *Standing, found func(name string, w *limbWood)) {
 	for i, other := range v.Trees {
@@ -150,7 +118,7 @@ func (v *Survey) othersWood(now *Standing, found func(name string, w *limbWood))
 			return other.onStem(z), thick
 		}))
 		for k := range other.Limbs {
-			if stands.Tips[k] > 0 {
+			if stands.stands(k) {
 				g, tip := &other.Limbs[k], stands.Tips[k]
 				found(g.Title()+" of "+name, woodOf(6, func(share float64) (r3.Vec, float64) { return g.at(tip * share), g.diameterAt(tip * share) }))
 			}

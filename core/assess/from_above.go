@@ -1,6 +1,7 @@
 package assess
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"math"
@@ -31,13 +32,29 @@ func (fromAbove) cautions(o *Outcome) []string {
 	return o.tight.held.Cautions(o.tight.caught)
 }
 
+// swingsInto is the no-go sector that a piece swings into, beyond its block as far as it came from before it, with all
+// of it as it hangs by then; "": none.
+func (v *Survey) swingsInto(o *Outcome, now *Standing) (name string) {
+	if o.arc == nil || len(v.Job.Site.Sectors) == 0 {
+		return ""
+	}
+	side := level(r3.Sub(o.block, o.tie))
+	// From above its block it comes out furthest level with it.
+	sin, cos := math.Sincos(radians(min(90, o.arc.StartDeg)))
+	end := r3.Add(o.block, r3.Add(r3.Scale(o.arc.RadiusM*sin/r3.Norm(side), side), r3.Vec{Z: -o.arc.RadiusM * cos}))
+	name = v.sector(azimuthOf(level(r3.Sub(end, v.foot))), 0)
+	axis, angle, tie, _ := v.hangs(o)
+	p := hung(axis, angle, tie, end)
+	for _, b := range v.body(o, now) {
+		name = cmp.Or(name, v.sectorBeyond(p.place(b.off), b.r))
+	}
+	return name
+}
+
 // roomUnder measures what is round a piece while it swings under its block and hangs.
 func (v *Survey) roomUnder(o *Outcome, now *Standing) {
-	if o.arc != nil {
-		side := level(r3.Sub(o.block, o.tie))
-		if name := v.sector(azimuthOf(r3.Add(level(r3.Sub(o.block, v.foot)), r3.Scale(o.arc.RadiusM*math.Sin(radians(min(90, o.arc.StartDeg)))/r3.Norm(side), side)))); name != "" {
-			o.fault(faultSector, "it swings into the no-go sector %s", name)
-		}
+	if name := v.swingsInto(o, now); name != "" {
+		o.fault(faultSector, "it swings into the no-go sector %s", name)
 	}
 	if v.Hurried && v.Stops(o) != "" {
 		return

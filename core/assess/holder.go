@@ -246,9 +246,8 @@ func (v *Survey) onLimb(p *pull, now *Standing) load {
 	worst, where := 0.0, ""
 	try := func(limb int, upTo float64) {
 		g := &v.Limbs[limb]
-		const parts = 40
-		for k := range parts + 1 {
-			s := upTo * float64(k) / parts
+		for share := range shares(40) {
+			s := upTo * share
 			at := g.at(s)
 			moment := r3.Cross(r3.Sub(p.at, at), r3.Scale(p.peak, p.dir))
 			if limb != i || s < own.cog {
@@ -385,7 +384,7 @@ func (v *Survey) leans(beam *spar.Spar, heading r3.Vec, now *Standing) {
 	weight, lowest := 0.0, top
 	for k := range v.Limbs {
 		g := &v.Limbs[k]
-		if g.Parent >= 0 || now.Tips[k] <= 0 || g.AtM > top {
+		if g.Parent >= 0 || !now.stands(k) || g.AtM > top {
 			continue
 		}
 		m := v.limbMass(k, 0, now)

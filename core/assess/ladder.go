@@ -255,9 +255,8 @@ func (v *Survey) onStemToo(o *Outcome) bool {
 // angle (radians from straight down), kN: of W(3cos θ − 2cos θ₀)·sin θ on the way.
 func sidePull(weightKn, start float64) float64 {
 	most := 0.0
-	const parts = 400
-	for k := range parts + 1 {
-		sin, cos := math.Sincos(start * float64(k) / parts)
+	for share := range shares(400) {
+		sin, cos := math.Sincos(start * share)
 		most = max(most, weightKn*(3*cos-2*math.Cos(start))*sin)
 	}
 	return most
@@ -382,7 +381,7 @@ func (v *Survey) pieceWorking(o *Outcome, now *Standing) []working.Step {
 	case i < 0:
 		sheet.Append(v.Stem.Working(o.FromM, o.toM, v.density, v.source, timber.Frustum))
 		for k := range v.Limbs {
-			if g := &v.Limbs[k]; g.Parent < 0 && g.AtM >= o.FromM && now.Tips[k] > 0 {
+			if g := &v.Limbs[k]; g.Parent < 0 && g.AtM >= o.FromM && now.stands(k) {
 				sheet.Add("+m", g.Title()+", with its brush", "as a limb", v.limbMass(k, 0, now).Kg.Likely, "kg", "biomass table, from memory")
 			}
 		}
@@ -402,7 +401,7 @@ func (v *Survey) pieceWorking(o *Outcome, now *Standing) []working.Step {
 			sheet.Add("b", "its share of the brush: what the table gives beyond bare wood and sub-limbs, on the outer two thirds", fmt.Sprintf("%s·%s", n(share), n(brush.Likely)), share*brush.Likely, "kg", working.Common)
 		}
 		for k := range v.Limbs {
-			if sub := &v.Limbs[k]; sub.Parent == i && sub.AtM >= o.FromM && sub.AtM < end && now.Tips[k] > 0 {
+			if sub := &v.Limbs[k]; sub.Parent == i && sub.AtM >= o.FromM && sub.AtM < end && now.stands(k) {
 				sheet.Add("+m", sub.Title()+", which grows on it", "as a limb", v.limbMass(k, 0, now).Kg.Likely, "kg", "biomass table, from memory")
 			}
 		}

@@ -62,7 +62,7 @@ type heaps map[int]*Heap
 // there covers it. Nothing is known of what the crew clears away between: it is a caution, not
 // a verdict. What is down already is taken as cleared.
 func (h heaps) add(v *Survey, o *Outcome, now *Standing) (caution string) {
-	if o.pick.Done || o.Weight.Kg.Likely <= 0 {
+	if o.pick.Done || !o.Weight.known() {
 		return ""
 	}
 	i := v.zoneOf(o)
@@ -142,7 +142,7 @@ func (v *Survey) covers(o *Outcome, now *Standing) float64 {
 		area += o.Length() * o.diameter
 	}
 	for k := range v.Limbs {
-		if k != self && now.Tips[k] > 0 && own(k) {
+		if k != self && now.stands(k) && own(k) {
 			limb(k, 0)
 		}
 	}
@@ -174,7 +174,7 @@ func (f *Forest) Lie(o *Options) (pieces []Lying, filled []Heap) {
 		}
 		now := v.Now(m)
 		out, figures := o.Memory.worked(v, p, i+1, now)
-		if out.Weight.Kg.Likely > 0 {
+		if out.Weight.known() {
 			pieces = append(pieces, v.lying(out, figures.Title, now))
 			lies.add(v, out, now)
 		}
@@ -204,7 +204,7 @@ func (v *Survey) lying(o *Outcome, title string, now *Standing) Lying {
 		l.Members = append(l.Members, v.limbMember(self, o.FromM, now.Tips[self]))
 	}
 	for k := range v.Limbs {
-		if k != self && now.Tips[k] > 0 && own(k) {
+		if k != self && now.stands(k) && own(k) {
 			l.Members = append(l.Members, v.limbMember(k, 0, now.Tips[k]))
 		}
 	}

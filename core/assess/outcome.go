@@ -231,7 +231,7 @@ func (v *Survey) begin(o *Outcome, now *Standing) {
 	o.orient = degrees(math.Atan(r3.Norm(v.leanAt(o.FromM))))
 	if p.What == job.WhatStem {
 		for k := range v.Limbs {
-			if v.Limbs[k].Parent < 0 && now.Tips[k] > 0 && v.Limbs[k].AtM >= o.FromM {
+			if v.Limbs[k].Parent < 0 && now.stands(k) && v.Limbs[k].AtM >= o.FromM {
 				o.fault(faultBeneath, "%s still stands on it, at %s: take it first, or take the whole top", v.Limbs[k].Title(), v.Height(v.Limbs[k].AtM))
 			}
 		}
@@ -351,7 +351,7 @@ func (v *Survey) workedFrom(o *Outcome, now *Standing) *Outcome {
 	o.Settings = (&job.Rig{}).Settings(p)
 	o.Settings.FallTowardsDeg = v.FallTowards(p)
 	v.begin(o, now)
-	if o.Weight.Kg.Likely <= 0 {
+	if !o.Weight.known() {
 		return o
 	}
 	v.judged(o)

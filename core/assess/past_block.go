@@ -1,6 +1,7 @@
 package assess
 
 import (
+	"cmp"
 	"context"
 	"math"
 	"strings"
@@ -24,7 +25,7 @@ func (pastBlock) work(v *Survey, o *Outcome, now *Standing) {
 
 // roomTipping measures what is round a piece while it tips over its cut.
 func (v *Survey) roomTipping(o *Outcome, now *Standing) {
-	if name := v.sector(o.Settings.FallTowardsDeg); name != "" {
+	if name := v.tipsInto(o, now); name != "" {
 		o.fault(faultSector, "it tips into the no-go sector %s", name)
 	}
 	o.stop = v.stops(o, now)
@@ -34,6 +35,25 @@ func (v *Survey) roomTipping(o *Outcome, now *Standing) {
 	way := v.tippingWay(o, now)
 	o.clears = v.clearances(&way, now, v.own(o))
 	v.ropes(o, &way)
+}
+
+// tipsInto is the no-go sector that a piece comes into as it tips over, with its brush, or "".
+func (v *Survey) tipsInto(o *Outcome, now *Standing) string {
+	name := v.sector(o.Settings.FallTowardsDeg, 0)
+	if name != "" || len(v.Job.Site.Sectors) == 0 {
+		return name
+	}
+	over := towards(o.Settings.FallTowardsDeg)
+	across := r3.Cross(over, r3.Vec{Z: 1})
+	for _, b := range v.body(o, now) {
+		out := b.off.Z
+		if o.pick.What == job.WhatLimb {
+			out = math.Hypot(r3.Dot(b.off, over), out)
+		}
+		at := r3.Add(o.cut, r3.Add(r3.Scale(out, over), r3.Scale(r3.Dot(b.off, across), across)))
+		name = cmp.Or(name, v.sectorBeyond(at, b.r))
+	}
+	return name
 }
 
 func (pastBlock) call(v *Survey, o *Outcome) string {

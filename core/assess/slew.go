@@ -80,17 +80,22 @@ func (v *Survey) slew(o *Outcome, stands *job.Crane, way *sweep, now *Standing) 
 	o.slew = append(o.slew, fmt.Sprintf("Slew it %s, %.0f° round: the shorter way is not open to it.", map[bool]string{true: "clockwise", false: "anticlockwise"}[other.turn > 0], math.Abs(other.turn)))
 }
 
-// overItsOwn is how high the balance of a limb must be for its lowest part to pass over what stands
-// of its own tree, m; of a piece of the stem 0, as nothing of it stands higher.
+// overItsOwn is how high the balance of a piece must be for its lowest part to pass over what stands
+// of its own tree, m; of a piece of the stem that no limb stands higher than 0.
 func (s *slewing) overItsOwn(v *Survey, o *Outcome, now *Standing) float64 {
-	if o.pick.What != job.WhatLimb {
-		return 0
+	// Of a piece of the stem what stands of that ends at its cut.
+	stands, own := o.cut.Z, v.own(o)
+	if o.pick.What == job.WhatLimb {
+		stands = now.Top
 	}
-	top, own := now.Top, v.own(o)
+	top := stands
 	for k := range v.Limbs {
-		if now.Tips[k] > 0 && !own(k) {
-			top = max(top, v.Limbs[k].at(now.Tips[k]).Z)
+		if now.stands(k) && !own(k) {
+			top = max(top, v.limbWood(k, now.Tips[k]).top())
 		}
+	}
+	if o.pick.What != job.WhatLimb && top == stands {
+		return 0
 	}
 	return top + v.limits.ClearM + s.hangsUnder()
 }
@@ -206,10 +211,9 @@ func (s *slewing) beneath(v *Survey, now *Standing) (list []standing) {
 		if s.asideOf(w.middle)-w.round > s.widest()+v.limits.ClearM {
 			return
 		}
-		const parts = 5
 		for i := 1; i < len(w.at); i++ {
-			for n := range parts + 1 {
-				at := r3.Add(w.at[i-1], r3.Scale(float64(n)/parts, r3.Sub(w.at[i], w.at[i-1])))
+			for share := range shares(5) {
+				at := r3.Add(w.at[i-1], r3.Scale(share, r3.Sub(w.at[i], w.at[i-1])))
 				thick := max(w.r[i-1], w.r[i])
 				list = append(list, standing{name, max(0, s.asideOf(at)-thick), at.Z + thick})
 			}
@@ -264,10 +268,10 @@ func (s *slewing) aside(p *prism, inner float64) float64 {
 	const steps = 72
 	missed := s.far * max(math.Abs(radians(s.turn)), 1) / steps / 2
 	nearest := math.Inf(1)
-	for k := range steps + 1 {
-		way := towards(s.from + s.turn*float64(k)/steps)
-		for n := range steps + 1 {
-			radius := inner + (s.far-inner)*float64(n)/steps
+	for turned := range shares(steps) {
+		way := towards(s.from + s.turn*turned)
+		for out := range shares(steps) {
+			radius := inner + (s.far-inner)*out
 			x, y := s.crane.At.X+radius*way.X, s.crane.At.Y+radius*way.Y
 			dx, dy := max(p.low.X-x, 0, x-p.top.X), max(p.low.Y-y, 0, y-p.top.Y)
 			if dx*dx+dy*dy < nearest*nearest {

@@ -59,7 +59,7 @@ func (v *Survey) stops(o *Outcome, now *Standing) *stopping {
 	switch set.On {
 	case job.StopLimb:
 		i := tree.limbIndex(set.Limb)
-		if i < 0 || stands.Tips[i] <= 0 || tree == v && v.own(o)(i) {
+		if i < 0 || !stands.stands(i) || tree == v && v.own(o)(i) {
 			o.fault(faultGone, "the limb that is to stop the swing is not standing there: %q", set.Limb)
 			return nil
 		}
@@ -127,8 +127,7 @@ func (st *stopping) cut(o *Outcome, balls []ball, tie r3.Vec, at func(share floa
 	cog := r3.Sub(o.Weight.at, o.cut)
 	away := false
 	var before r3.Vec
-	for k := range parts + 1 {
-		share := float64(k) / parts
+	for share := range shares(parts) {
 		p := at(share)
 		spot, is := st.touches(balls, &p, tie)
 		middle := p.place(cog)
@@ -173,9 +172,8 @@ func (v *Survey) limbGives(i int, at r3.Vec) float64 {
 func (g *Grown) nearest(at r3.Vec) float64 {
 	best, near := math.Inf(1), 0.0
 	look := func(low, high float64) {
-		const parts = 60
-		for k := range parts + 1 {
-			s := low + (high-low)*float64(k)/parts
+		for share := range shares(60) {
+			s := low + (high-low)*share
 			if d := r3.Norm(r3.Sub(g.at(s), at)); d < best {
 				best, near = d, s
 			}

@@ -166,6 +166,9 @@ type Standing struct {
 	rest Moment // all the trees at that moment
 }
 
+// stands tells whether anything of a limb is left.
+func (s *Standing) stands(limb int) bool { return s.Tips[limb] > 0 }
+
 // Cut is the same moment with the stem cut at a height.
 func (s *Standing) Cut(top float64) Standing { return Standing{top, s.Tips, s.rest} }
 
@@ -222,6 +225,9 @@ type mass struct {
 // brushFrom is the share of a limb's length beyond which its brush grows (common practice,
 // no source).
 const brushFrom = 1.0 / 3
+
+// known tells whether anything is known of it.
+func (m *mass) known() bool { return m.Kg.Likely > 0 }
 
 // heap gathers masses with their places: along a limb, and in space.
 type heap struct {
@@ -324,7 +330,7 @@ func (v *Survey) limbMass(i int, cut float64, now *Standing) mass {
 		h.guess = own
 	}
 	for k := range v.Limbs {
-		if sub := &v.Limbs[k]; sub.Parent == i && sub.AtM >= cut && sub.AtM < end && now.Tips[k] > 0 {
+		if sub := &v.Limbs[k]; sub.Parent == i && sub.AtM >= cut && sub.AtM < end && now.stands(k) {
 			more := v.limbMass(k, 0, now)
 			h.add(more.Kg, sub.AtM, more.at)
 			h.guess += more.guessed
@@ -358,7 +364,7 @@ func (v *Survey) stemMass(cut float64, now *Standing) mass {
 	}
 	stem, guessed := kg, 0.0
 	for k := range v.Limbs {
-		if v.Limbs[k].Parent >= 0 || v.Limbs[k].AtM < cut || now.Tips[k] <= 0 {
+		if v.Limbs[k].Parent >= 0 || v.Limbs[k].AtM < cut || !now.stands(k) {
 			continue
 		}
 		more := v.limbMass(k, 0, now)

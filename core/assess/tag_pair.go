@@ -200,9 +200,9 @@ func (v *Survey) swingsBack(o *Outcome, now *Standing, pivot, along r3.Vec, cogM
 		d := &drawn[k]
 		out := square(r3.Sub(d.Along(cogM), pivot))
 		angle := math.Atan2(r3.Dot(r3.Cross(plumb, out), u), r3.Dot(plumb, out))
-		for part := range parts + 1 {
-			turn := r3.NewRotation(-angle*(1+float64(part)/parts), u)
-			s.add(poseAlong(o, r3.Add(pivot, turn.Rotate(r3.Sub(d.Butt, pivot))), turn.Rotate(d.Axis)), part == 0)
+		for share := range shares(parts) {
+			turn := r3.NewRotation(-angle*(1+share), u)
+			s.add(poseAlong(o, r3.Add(pivot, turn.Rotate(r3.Sub(d.Butt, pivot))), turn.Rotate(d.Axis)), share == 0)
 		}
 	}
 	for _, c := range v.clearances(&s, now, v.own(o)) {

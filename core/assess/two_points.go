@@ -150,9 +150,9 @@ func (v *Survey) letGoBetween(o *Outcome, far r3.Vec, now *Standing) (said []str
 				continue
 			}
 			out = r3.Unit(out)
-			for part := range parts + 1 {
-				sin, cos := math.Sincos(start * (1 - 2*float64(part)/parts))
-				s.add(hung(axis, turn, tie, r3.Add(point, r3.Add(r3.Scale(long*sin, out), r3.Vec{Z: -long * cos}))), part == 0)
+			for share := range shares(parts) {
+				sin, cos := math.Sincos(start * (1 - 2*share))
+				s.add(hung(axis, turn, tie, r3.Add(point, r3.Add(r3.Scale(long*sin, out), r3.Vec{Z: -long * cos}))), share == 0)
 			}
 		}
 		strikes := "its lower end comes to " + v.Height(max(0, low))

@@ -1,0 +1,160 @@
+package assess
+
+import (
+	"math"
+	"math/rand/v2"
+	"strings"
+	"testing"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"elkstay/core/job"
+	"elkstay/core/job/jobtest"
+)
+
+// The highest that wood stands under a place, against a fine walk along it.
+func TestUnderAPlaceAgainstAFineWalk(t *testing.T) {
+	random := rand.New(rand.NewPCG(8, 2))
+	f := func(low, high float64) float64 { return low + (high-low)*random.Float64() }
+	found := 0
+	for n := range 400 {
+		from, to := r3.Vec{X: f(-4, 4), Y: f(-4, 4), Z: f(0, 8)}, r3.Vec{X: f(-4, 4), Y: f(-4, 4), Z: f(0, 8)}
+		switch n % 5 {
+		case 0:
+			to.Z = from.Z // level
+		case 1:
+			to.X, to.Y = from.X, from.Y // upright
+		}
+		thick := f(0, 0.4)
+		w := woodOf(1, func(share float64) (r3.Vec, float64) { return r3.Add(from, r3.Scale(share, r3.Sub(to, from))), thick })
+		x, y, within, below := f(-3, 3), f(-3, 3), f(0, 1.5), f(1, 8)
+		want, is := math.Inf(-1), false
+		const fine = 20000
+		for k := range fine + 1 {
+			at := r3.Add(from, r3.Scale(float64(k)/fine, r3.Sub(to, from)))
+			if at.Z <= below && math.Hypot(at.X-x, at.Y-y) <= within+thick/2 {
+				want, is = max(want, at.Z+thick/2), true
+			}
+		}
+		got, told := w.under(x, y, within, below)
+		// What the walk finds is there; what it misses is less than a step long.
+		if is && (!told || got < want-1e-9 || got > want+2e-3) || !is && told && n%5 > 1 && got < below-2e-3 && math.Abs(from.Z-to.Z) > 1e-2 && within+thick/2 > 0.1 {
+			t.Errorf("%+v to %+v, %v thick, within %v of %v, %v beneath %v: %v %v, by a walk %v %v", from, to, thick, within, x, y, below, got, told, want, is)
+		}
+		if is {
+			found++
+		}
+	}
+	if found < 40 {
+		t.Errorf("%d of 400 beneath", found)
+	}
+}
+
+// A long limb lies beneath a place wherever along it that is, and a log dropped past it may hang up on it.
+func TestALongLimbBeneath(t *testing.T) {
+	j := jobtest.Whole()
+	j.Trees[0].Limbs = []job.Limb{{ID: "a", Name: "long limb", AtM: 5, AzimuthDeg: 90, AngleDeg: 90, DiameterM: 0.2, LengthM: 10, Brush: job.BrushBare}}
+	j.Picks, j.Site.Targets = nil, nil
+	v := surveyOf(t, &j)
+	now := v.Now(v.Forest.whole())
+	none := func(int) bool { return false }
+	for x := 2.2; x < 10; x += 0.4 {
+		// Its axis at 5 m, half as thick as it is somewhere near on top of that: 0.2 m at its base, 0.02 m at its tip.
+		half := 0.1 - 0.009*x
+		if f := v.floorUnder(x, 0, 0.2, 9, now, none); f.name != "Long limb" && f.name != "long limb" || f.z < 5+half-1e-6 || f.z > 5.1 {
+			t.Errorf("%v m out: %+v", x, f)
+		}
+		if f := v.floorUnder(x, 0.45, 0.2, 9, now, none); f.name != theGround {
+			t.Errorf("%v m out and past it: %+v", x, f)
+		}
+		l := v.landing([]Disc{{x, 0.2, 0.25}}, 9, 9, now, none)
+		if len(l.HangsOn) != 1 {
+			t.Errorf("dropped %v m out: %+v", x, l.HangsOn)
+		}
+		if l = v.landing([]Disc{{x, 0.2, 0.25}}, 4.9, 4.9, now, none); len(l.HangsOn) != 0 {
+			t.Errorf("dropped from beneath it: %+v", l.HangsOn)
+		}
+	}
+}
+
+// What is wide comes into a no-go sector beside its way; close to the foot, where all sectors meet, its middle counts.
+func TestWhatIsWideComesIntoASector(t *testing.T) {
+	j := jobtest.Whole()
+	j.Site.Sectors = []job.Sector{{ID: "r", Name: "road", FromDeg: 100, ToDeg: 160}}
+	v := surveyOf(t, &j)
+	east := func(out, r float64) string { return v.sectorAt(Disc{v.foot.X + out, v.foot.Y, r}) }
+	// 10° off at 6 m: 6·sin 10° = 1.042 m.
+	for _, c := range []struct {
+		out, r float64
+		want   string
+	}{{6, 1.03, ""}, {6, 1.05, "road"}, {3.1, 0.53, ""}, {3.1, 0.545, "road"}, {2.9, 2.5, ""}, {5, 5.5, ""}, {0.9, 3, ""}} {
+		if got := east(c.out, c.r); got != c.want {
+			t.Errorf("%v m out, %v m wide: %q", c.out, c.r, got)
+		}
+	}
+	at := r3.Add(v.foot, r3.Scale(1.5, towards(120)))
+	if v.sectorAt(Disc{at.X, at.Y, 0.2}) != "road" {
+		t.Error("its middle in the sector")
+	}
+	from := r3.Add(v.foot, r3.Scale(6, towards(170)))
+	if v.sectorAt(Disc{from.X, from.Y, 1.05}) != "road" || v.sectorAt(Disc{from.X, from.Y, 1.03}) != "" {
+		t.Error("from the other side")
+	}
+}
+
+// A top whose limbs reach over the edge of a sector tips into it, a bare one beside it does not; a limb swings into one
+// with its tip, though its balance stays out.
+func TestSectorsOfBodies(t *testing.T) {
+	faults := func(j *job.Job) string { return strings.Join(codes(assess(j, j.Picks[0].ID).Picks[0]), " ") }
+	top := func(limbs bool, from float64) string {
+		j := jobtest.Stem()
+		j.Site.Sectors = []job.Sector{{ID: "r", Name: "road", FromDeg: from, ToDeg: 170}}
+		j.Picks = []job.Pick{{ID: "p1", What: job.WhatTop, CutM: jobtest.Of(9), Way: job.WayPastBlock, Rig: "r1", FallTowardsDeg: jobtest.Of(90)}}
+		if limbs {
+			j.Trees[0].Limbs = []job.Limb{{ID: "a", Name: "south limb", AtM: 14, AzimuthDeg: 180, AngleDeg: 90, DiameterM: 0.12, LengthM: 4, Brush: job.BrushBare}}
+		}
+		return faults(&j)
+	}
+	// Laid over, its limb lies 5 m out and reaches 4 m aside: atan(4/5) = 39° of it, 29° with its thick first metres off.
+	for _, c := range []struct {
+		limbs bool
+		from  float64
+		want  bool
+	}{{false, 96, false}, {true, 96, true}, {true, 126, true}, {true, 131, false}} {
+		if got := strings.Contains(top(c.limbs, c.from), faultSector); got != c.want {
+			t.Errorf("limbs %v, sector from %v°: %v", c.limbs, c.from, got)
+		}
+	}
+	// A limb tied 3 m out under a block 5 m north of there swings as far beyond: to 3 m east and 10 m north, 16.7°, with a
+	// tenth of a metre of wood, half a degree, to each side.
+	for to, want := range map[float64]bool{15: false, 16.5: true} {
+		j := hung1(5)
+		j.Site.Sectors = []job.Sector{{ID: "r", Name: "road", FromDeg: 340, ToDeg: to}}
+		if got := strings.Contains(faults(&j), faultSector); got != want {
+			t.Errorf("swung beside a sector to %v°: %v", to, got)
+		}
+	}
+}
+
+// A neighbour higher than all else is lifted clear of; a stem piece beneath a leader that outgrew it is said to be.
+func TestHowHighALiftGoes(t *testing.T) {
+	j := two()
+	j.Site.Targets = nil
+	tall := 25.0
+	j.Trees[1].HeightM = &tall
+	v := surveyOf(t, &j)
+	now := v.Now(v.Forest.whole())
+	// The neighbour's top is 0.2 m thick.
+	if got := v.highest(now); math.Abs(got-25.1) > 0.01 {
+		t.Errorf("highest %v, the neighbour 25 m", got)
+	}
+	j = lifted()
+	j.Trees[0].Limbs = []job.Limb{{ID: "l", Name: "leader", AtM: 9, AzimuthDeg: 0, AngleDeg: 0, DiameterM: 0.2, LengthM: 30}}
+	if said := strings.Join(assess(&j, "p1").Detail.Cautions, " "); !strings.Contains(said, "not lifted clear over its own tree") {
+		t.Errorf("a leader up to 39 m: %s", said)
+	}
+	j.Trees[0].Limbs[0].LengthM = 5
+	if said := strings.Join(assess(&j, "p1").Detail.Cautions, " "); strings.Contains(said, "not lifted clear over its own tree") {
+		t.Errorf("a leader lower than its cut: %s", said)
+	}
+}
