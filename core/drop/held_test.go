@@ -3,9 +3,11 @@ package drop
 import (
 	"math"
 	"math/rand/v2"
+	"strings"
 	"testing"
 
 	"elkstay/core/gear"
+	"elkstay/core/units"
 )
 
 // With a straight-line rope, no loss and no loss at the point, the peak is the textbook formula
@@ -76,5 +78,51 @@ func TestCatchesThatCannotBe(t *testing.T) {
 	h.SlackM, h.PretensionKn = 0, 25
 	if faults := h.Faults("body"); len(faults) != 1 || faults[0].Location != "body.pretension_kn" {
 		t.Errorf("tighter than it breaks: %v", faults)
+	}
+}
+
+// On their bounds: as tight as it weighs lifts nothing; a two-hundredth softer is no news; nothing lost, no room
+// overrun and a blow just as the line has caught it are said for what they are.
+func TestWhatIsSaidOnTheBounds(t *testing.T) {
+	count := func(said []string, part string) (n int) {
+		for _, s := range said {
+			if strings.Contains(s, part) {
+				n++
+			}
+		}
+		return n
+	}
+	h := Held{MassKg: 100}
+	weight := 100 * units.Gravity / 1000
+	for _, c := range []struct {
+		what   string
+		caught Caught
+		lifts  bool
+		tells  string
+	}{
+		{"as tight as it weighs", Caught{Holds: true, PretensionCountsKn: weight, LinePeakKn: 200, WithoutPretensionKn: 200}, false, ""},
+		{"tighter", Caught{Holds: true, PretensionCountsKn: weight + 1e-6, LinePeakKn: 200, WithoutPretensionKn: 201.1}, true, "softer"},
+		{"a two-hundredth", Caught{Holds: true, PretensionCountsKn: 0.5, LinePeakKn: 200, WithoutPretensionKn: 201}, false, ""},
+		{"harder", Caught{Holds: true, PretensionCountsKn: 0.5, LinePeakKn: 200, WithoutPretensionKn: 198}, false, "harder"},
+		{"not tight", Caught{Holds: true, LinePeakKn: 200, WithoutPretensionKn: 300}, false, ""},
+	} {
+		said := h.Cautions(c.caught)
+		if (count(said, "lifts it") == 1) != c.lifts || (count(said, "before the cut, the line catches") == 1) != (c.tells != "") || c.tells != "" && count(said, c.tells) != 1 {
+			t.Errorf("%s: %q", c.what, said)
+		}
+	}
+	room := 3.0
+	one := Case{Rigging: Rigging{RoomM: &room}}
+	for low, meets := range map[float64]int{3: 0, 3.001: 1} {
+		if said := one.Cautions(Catch{Holds: true, LowestM: low}); count(said, "meets what lies beneath") != meets || count(said, "energy is taken as lost") != 0 {
+			t.Errorf("%v m of 3 m: %q", low, said)
+		}
+	}
+	at, peak := 1.5, 9.0
+	for when, before := range map[float64]int{1.499: 1, 1.5: 0} {
+		run := Run{LinePeakKn: &peak, LinePeakAtS: &at, StrikesStem: &Strike{AtS: when}}
+		if said := (&SimCase{}).Cautions(run); count(said, "before the line has caught it") != before || count(said, "after the catch") != 1-before {
+			t.Errorf("struck at %v s, caught at 1.5 s: %q", when, said)
+		}
 	}
 }

@@ -108,7 +108,7 @@ func (b *swinging) follow(g *give, line, slip, tonnes, step float64) {
 		fx, fz := -tension/tonnes*x/max(far, 1e-9), -tension/tonnes*z/max(far, 1e-9)
 		return fx, fz - units.Gravity, b.perInertia * (rz*fx - rx*fz), tension
 	}
-	from, side := math.Abs(b.x), math.Copysign(1, b.x)
+	plumb, side := math.Abs(b.x) < 0.01, math.Signbit(b.x)
 	ax, az, turning, _ := pull()
 	for t := 0.0; t < swungFor; t += step {
 		// Leapfrog: symplectic, so that no energy creeps in or out over the swing.
@@ -122,7 +122,7 @@ func (b *swinging) follow(g *give, line, slip, tonnes, step float64) {
 			return
 		}
 		// Turned on the far side: what follows is the same way back, with less.
-		if side*b.x < 0 && side*b.vx >= 0 || side*b.x <= 0 && from < 0.01 && b.vz > 0 && tension < 0.5*b.peak {
+		if math.Signbit(b.x) != side && math.Signbit(b.vx) == side || plumb && b.vz > 0 && tension < 0.5*b.peak {
 			return
 		}
 	}

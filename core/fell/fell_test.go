@@ -94,3 +94,44 @@ func TestBearingsThatDoNotPullAreRefused(t *testing.T) {
 		t.Errorf("got %v", faults)
 	}
 }
+
+// From where a weight bends the hinge by itself, by a fine walk of the tilt: m·g·(forward·cos φ + height·sin φ) against
+// σ/4·w·t², 50 MPa over 0.5 m by 6 cm being 22.5 kN·m.
+func TestWhenAWeightBendsTheHinge(t *testing.T) {
+	for _, c := range []struct{ kg, forward, height, thick float64 }{
+		{800, -0.5, 8, 0.06}, {800, 0.5, 8, 0.06}, {800, 4, 8, 0.06}, {300, 0, 7, 0.06}, {250, 0, 8, 0.06}, {400, -3, 5, 0.06}, {600, -1, 6, 0.03},
+	} {
+		f := Felling{Tree: Tree{CogForwardM: c.forward, CogHeightM: c.height}, Hinge: &Hinge{WidthM: 0.5, ThicknessM: c.thick, StrengthMpa: 50}}
+		bends := 50e3 / 4 * 0.5 * c.thick * c.thick
+		want, ever := 0.0, false
+		for k := range 90_000 {
+			phi := float64(k) / 1000 * math.Pi / 180
+			if c.kg*9.80665/1000*(c.forward*math.Cos(phi)+c.height*math.Sin(phi)) >= bends {
+				want, ever = float64(k)/1000, true
+				break
+			}
+		}
+		got, does := f.AloneAt(c.kg)
+		if does != ever || does && math.Abs(got-want) > 1.1e-3 {
+			t.Errorf("%+v: %v at %v, by a walk %v at %v", c, does, got, ever, want)
+		}
+	}
+}
+
+// A line that nobody hauls is spent where its tie has come nearer by so much, by hand: from (0, 10) over a circle of 10 m
+// to a peg 20 m out, level with the hinge, √(20² + 10² − 2·20·10·sin φ).
+func TestWhenALineIsSpent(t *testing.T) {
+	l := Line{AttachHeightM: 10, AnchorDistanceM: 20}
+	for _, deg := range []float64{1, 10, 30, 60, 85} {
+		by := math.Sqrt(500) - math.Sqrt(500-400*math.Sin(deg*math.Pi/180))
+		if got, spent := l.SpentAt(by * (1 - 1e-9)); !spent || math.Abs(got-deg) > 0.1 {
+			t.Errorf("%v m nearer: at %v, by hand at %v°", by, got, deg)
+		}
+	}
+	if _, spent := l.SpentAt(math.Sqrt(500) - 9.99); spent {
+		t.Error("nearer than it ever comes")
+	}
+	if at, spent := l.SpentAt(0); !spent || at != 0 {
+		t.Errorf("by nothing: at %v", at)
+	}
+}

@@ -317,7 +317,6 @@ func (s *faller) breaksAway(forward float64) float64 {
 // Bounds of a step, s: while it turns and while it rests; and the budget of steps.
 const (
 	turningStep  = 0.008
-	restingStep  = 0.02
 	shortestFall = 2e-5
 	mostFall     = 3_000_000
 	asksFall     = 256
@@ -340,13 +339,7 @@ func (s *faller) longestStep(y *fallState) float64 {
 		k := s.lines[w.line].steepestSlope() * (1/w.half[0] + 1/w.half[1])
 		step = min(step, 0.25/math.Sqrt(k/w.mass))
 	}
-	if stiff > 0 {
-		step = min(step, 0.25/math.Sqrt(stiff/s.inertia))
-	}
-	if quick > 0 {
-		step = min(step, 0.4/quick)
-	}
-	return max(shortestFall, step)
+	return max(shortestFall, min(step, 0.25/math.Sqrt(stiff/s.inertia), 0.4/quick))
 }
 
 // follow runs the fall until it ends. The error is that of ctx.
@@ -476,14 +469,7 @@ func (s *faller) follow(ctx context.Context, run *FallRun) error {
 		if steps > mostFall {
 			break
 		}
-		h := stride
-		if s.direction == 0 {
-			h = min(max(stride, turningStep), restingStep)
-			if stride < turningStep {
-				h = stride
-			}
-		}
-		h = min(h, s.until-t)
+		h := min(stride, s.until-t)
 		if s.observe {
 			h = min(h, max(1e-9, s.next-t))
 		}
