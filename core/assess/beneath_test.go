@@ -158,3 +158,41 @@ func TestHowHighALiftGoes(t *testing.T) {
 		t.Errorf("a leader lower than its cut: %s", said)
 	}
 }
+
+// Who stands where a piece comes down that nothing holds makes it a fault, a metre beside it too; who is in the tree by
+// the cut does not. What comes down on a line beside somebody is said.
+func TestWhoStandsWhereItComesDown(t *testing.T) {
+	at := func(way job.Way, x, y float64) (faults, cautions string) {
+		j := jobtest.Stem()
+		j.Picks = []job.Pick{{ID: "p1", What: job.WhatStem, CutM: jobtest.Of(17.2), Way: way, FallTowardsDeg: jobtest.Of(90)}}
+		if way == job.WayBothEnds {
+			j = carried()
+		}
+		j.Site.Posts = []job.Post{{ID: "o", Role: "ground lead", At: job.Spot{X: x, Y: y}}}
+		a := assess(&j, "p1")
+		for _, f := range a.Picks[0].Faults {
+			faults += f.Message
+		}
+		return faults, strings.Join(a.Detail.Cautions, " ")
+	}
+	// Thrown from 17.2 m it flies 2.5·√(2·17.2/9.80665) = 4.68 m, and lies within max(1.5, 0.4 + a twentieth of the height) = 1.5 m of there.
+	for _, c := range []struct {
+		x, y float64
+		says string
+	}{{4.68, 0, "within 0.00 m"}, {4.68 + 1.5 + 0.6, 0, "within 0.60 m"}, {4.68 + 1.5 + 1.1, 0, ""}, {4.68, -2.1, "within 0.60 m"}, {1.9, 0, ""}, {-9, 0, ""}} {
+		faults, _ := at(job.WayThrown, c.x, c.y)
+		if strings.Contains(faults, "where the ground lead stands") != (c.says != "") || !strings.Contains(faults, c.says) {
+			t.Errorf("at %v, %v: %q", c.x, c.y, faults)
+		}
+	}
+	if faults, _ := at(job.WayFree, 2.2, 0.6); !strings.Contains(faults, "where the ground lead stands") {
+		t.Errorf("beside a log that falls free: %q", faults)
+	}
+	// Held at both ends from 0 to 6 m east it comes down where it grew.
+	for y, said := range map[float64]bool{0.5: true, 1.05: true, 1.4: false} {
+		faults, cautions := at(job.WayBothEnds, 3, y)
+		if strings.Contains(cautions, "nobody there until it lies") != said || strings.Contains(faults, "stands") {
+			t.Errorf("%v m beside its way down: %q %q", y, faults, cautions)
+		}
+	}
+}

@@ -104,6 +104,7 @@ func (bothEnds) work(v *Survey, o *Outcome, now *Standing) {
 	o.Catch = drop.Catch{LinePeakKn: max(e.sides[0].Catch.LinePeakKn, e.sides[1].Catch.LinePeakKn), Holds: e.caught.Stopped, Amplification: 1}
 	way := v.endsWay(o, e, now)
 	o.clears = v.clearances(&way, now, v.own(o))
+	v.comesDownBy(o, &way)
 	v.pastStem(o, &way)
 	for _, side := range e.sides {
 		side.clears = nil

@@ -51,6 +51,7 @@ func (v *Survey) land(o *Outcome, now *Standing, discs []Disc) {
 		from = top
 	}
 	o.Landing = v.landing(discs, from, top, now, v.own(o))
+	v.landsBy(o, discs)
 	if o.pick.Way == job.WayFelled {
 		v.hung(o, now)
 	}

@@ -34,6 +34,7 @@ func (v *Survey) roomTipping(o *Outcome, now *Standing) {
 	}
 	way := v.tippingWay(o, now)
 	o.clears = v.clearances(&way, now, v.own(o))
+	v.comesDownBy(o, &way)
 	v.ropes(o, &way)
 }
 

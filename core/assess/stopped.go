@@ -310,6 +310,7 @@ const (
 // into a building, which is over as it strikes that.
 func (v *Survey) swingsAt(o *Outcome, way *sweep) {
 	if o.arc == nil || o.arc.StartDeg < swingsFrom {
+		v.comesDownBy(o, way)
 		return
 	}
 	for i := range o.clears {
@@ -320,10 +321,17 @@ func (v *Survey) swingsAt(o *Outcome, way *sweep) {
 			break
 		}
 	}
+	v.people(o, way, func(near float64, role string) {
+		o.fault(faultSector, "it swings or comes down within %s of where the %s stands: stop it before, or have them stand elsewhere", v.Height(near), role)
+	})
+}
+
+// people calls back for everybody on the site whom the way of a piece comes near, and how near, m.
+func (v *Survey) people(o *Outcome, way *sweep, found func(near float64, role string)) {
 	for i := range v.Job.Site.Posts {
 		post := &v.Job.Site.Posts[i]
-		if math.Hypot(post.At.X-v.foot.X, post.At.Y-v.foot.Y) < atTheTree {
-			continue // in the tree, by the cut: who cuts it is not in its way when it leaves
+		if v.inTheTree(post) {
+			continue
 		}
 		high := tallM
 		if slices.ContainsFunc(strings.Split(aloftWord, ","), func(word string) bool { return strings.Contains(strings.ToLower(post.Role), word) }) {
@@ -334,7 +342,36 @@ func (v *Survey) swingsAt(o *Outcome, way *sweep) {
 			return math.Sqrt(square(at.X-post.At.X) + square(at.Y-post.At.Y) + square(max(0, at.Z-high)))
 		})
 		if near < byPeople {
-			o.fault(faultSector, "it swings or comes down within %s of where the %s stands: stop it before, or have them stand elsewhere", v.Height(max(0, near)), post.Role)
+			found(max(0, near), post.Role)
+		}
+	}
+}
+
+// inTheTree tells whether somebody is by the cut: who cuts is not in the way of what leaves.
+func (v *Survey) inTheTree(post *job.Post) bool {
+	return math.Hypot(post.At.X-v.foot.X, post.At.Y-v.foot.Y) < atTheTree
+}
+
+// comesDownBy says by whom a piece comes down on its line: they stand clear of it until it lies.
+func (v *Survey) comesDownBy(o *Outcome, way *sweep) {
+	v.people(o, way, func(near float64, role string) {
+		o.fouls = append(o.fouls, fmt.Sprintf("It comes down within %s of where the %s stands: nobody there until it lies.", v.Height(near), role))
+	})
+}
+
+// landsBy makes a fault of somebody who stands where a piece that nothing holds may come down.
+func (v *Survey) landsBy(o *Outcome, discs []Disc) {
+	for i := range v.Job.Site.Posts {
+		post := &v.Job.Site.Posts[i]
+		if v.inTheTree(post) {
+			continue
+		}
+		near := math.Inf(1)
+		for _, d := range discs {
+			near = min(near, math.Hypot(post.At.X-d.X, post.At.Y-d.Y)-d.R)
+		}
+		if near < byPeople {
+			o.fault(faultSector, "it may come down within %s of where the %s stands: have them stand elsewhere", v.Height(max(0, near)), post.Role)
 		}
 	}
 }

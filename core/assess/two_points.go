@@ -76,6 +76,7 @@ func (twoPoints) work(v *Survey, o *Outcome, now *Standing) {
 	o.floor.onto = v.floorUnder(last.X, last.Y, reach, at, now, v.own(o)).onto
 	way := v.carryWay(o, now)
 	o.clears = v.clearances(&way, now, v.own(o))
+	v.comesDownBy(o, &way)
 	if !onStem {
 		v.pastStem(o, &way)
 	}
