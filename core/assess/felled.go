@@ -163,7 +163,7 @@ func (v *Survey) fellLoads(o *Outcome, f *fellingOf, now *Standing) {
 	holds := capacity * sound / v.limits.WoodFactor
 	hinge := load{part: partHinge, resting: math.Abs(need.Hinge.SideKnm) / arm, peak: math.Abs(most) / arm, Rated: policy.Rated{Known: true, Decided: byWood,
 		Limit: gear.Limit{Kn: holds / arm, Source: "elastic bending of the hinge's wood; green strength from the Wood Handbook, from memory",
-			Reason: fmt.Sprintf("%.3g of %.3g kN·m sideways, strength over %g, as a force at its balance, %s up", math.Abs(most), holds, v.limits.WoodFactor, v.Height(arm))}}}
+			Reason: fmt.Sprintf("%.3g of %.3g kN·m sideways, strength over %g, as a force at its balance, %s up", math.Round(1e6*math.Abs(most))/1e6, holds, v.limits.WoodFactor, v.Height(arm))}}}
 	if why != "" {
 		hinge.cautions(fmt.Sprintf("%.0f %% of its strength are counted there, for %s. Such wood is never relied on alone: hold it with lines.", 100*sound, why))
 	}

@@ -81,8 +81,8 @@ func keptJobs(t *testing.T) map[string]job.Job {
 	gusty := func(j *job.Job) { j.Site.GustMS, j.Site.SlopeDeg, j.Site.SlopeTowardsDeg = of(12), of(14), of(200) }
 	hindered := func(j *job.Job) {
 		j.Site.Targets = append(j.Site.Targets,
-			job.Target{ID: "wire", Name: "service wire", Kind: "power", Outline: []job.Spot{{X: -20, Y: 7}, {X: 20, Y: 8}}, FromM: 6.5, ToM: 7, VoltageKv: of(0.4)},
-			job.Target{ID: "line", Name: "street line", Kind: "power", Outline: []job.Spot{{X: 16, Y: -20}, {X: 17, Y: 20}}, FromM: 9, ToM: 10},
+			job.Target{ID: "wire", Name: "service wire", Kind: "power-line", Outline: []job.Spot{{X: -20, Y: 7}, {X: 20, Y: 8}}, FromM: 6.5, ToM: 7, VoltageKv: of(0.4)},
+			job.Target{ID: "line", Name: "street line", Kind: "power-line", Outline: []job.Spot{{X: 16, Y: -20}, {X: 17, Y: 20}}, FromM: 9, ToM: 10},
 			job.Target{ID: "wall", Name: "garden wall", Kind: "building", Outline: []job.Spot{{X: -9, Y: -6}, {X: 9, Y: -7}, {X: 9, Y: -7.4}, {X: -9, Y: -6.4}}, ToM: 1.8},
 			job.Target{ID: "porch", Name: "porch", Kind: "building", Box: &job.Box{Min: job.Spot{X: 2, Y: 1.5}, Max: job.Spot{X: 5, Y: 4}}, ToM: 2.6})
 		j.Site.Sectors = []job.Sector{{ID: "s", Name: "road", FromDeg: 300, ToDeg: 20}}
@@ -218,6 +218,7 @@ func keptJobs(t *testing.T) map[string]job.Job {
 	})
 
 	put("lifted", lifted(), hindered)
+	put("lifted round a crane", slewed(), leaning, manned)
 	put("lifted in one sling over a roof", lifted(), leaning, func(j *job.Job) {
 		j.Picks[0].Lift.Slings = j.Picks[0].Lift.Slings[1:]
 		j.Site.Targets = []job.Target{besides("barn", 9, -8, 3, 12), besides("mast", 12, -12, 0.5, 24)}

@@ -126,3 +126,38 @@ func TestWhatIsSaidOnTheBounds(t *testing.T) {
 		}
 	}
 }
+
+// A hold just as great as the weight never stops it; a balance at the tip, and a line as tight as it breaks, cannot be;
+// tied at its balance a piece does not hang tip down.
+func TestHoldsAndFaultsOnTheBounds(t *testing.T) {
+	weight := 100 * units.Gravity / 1000
+	rope := gear.Rope{BreakingKn: 60, Elongation: []gear.Stretch{{LoadPct: 10, StrainPct: 2}}}
+	for hold, holds := range map[float64]bool{weight: false, weight * 1.001: true} {
+		one := Case{Piece: Piece{MassKg: 100, CogAboveCutM: 1, LengthM: 2}, Rigging: Rigging{TieAboveCutM: 0.5, BlockBelowCutM: 0.5, LeadM: 10, Rope: rope, BlockEfficiency: 1, DeviceHoldKn: &hold}}
+		if got := Solve(&one); got.Holds != holds {
+			t.Errorf("a hold of %v against %v: %v", hold, weight, got.Holds)
+		}
+		h := Held{MassKg: 100, SinkM: 1, LineM: 2, LeadM: 10, Rope: rope, Efficiency: 1, HoldKn: &hold}
+		if got := h.Solve(); got.Holds != holds {
+			t.Errorf("held by %v against %v: %v", hold, weight, got.Holds)
+		}
+	}
+	for cog, faults := range map[float64]int{1.999: 0, 2: 1} {
+		one := Case{Piece: Piece{MassKg: 100, CogAboveCutM: cog, LengthM: 2}, Rigging: Rigging{TieAboveCutM: 0.5, BlockBelowCutM: 0.5, LeadM: 10, Rope: rope, BlockEfficiency: 1}}
+		if got := one.Faults("body"); len(got) != faults {
+			t.Errorf("its balance at %v of 2 m: %v", cog, got)
+		}
+	}
+	for tight, faults := range map[float64]int{59.9: 0, 60: 1} {
+		h := Held{MassKg: 100, SinkM: 1, LineM: 2, LeadM: 10, Rope: rope, Efficiency: 1, PretensionKn: tight}
+		if got := h.Faults("body"); len(got) != faults {
+			t.Errorf("%v kN tight on a rope of 60 kN: %v", tight, got)
+		}
+	}
+	for cog, down := range map[float64]bool{0.5: false, 0.501: true} {
+		one := Case{Piece: Piece{CogAboveCutM: cog}, Rigging: Rigging{TieAboveCutM: 0.5}}
+		if one.HangsTipDown() != down {
+			t.Errorf("its balance at %v, tied at 0.5", cog)
+		}
+	}
+}

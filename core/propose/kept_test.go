@@ -26,7 +26,7 @@ func TestProposalsSayWhatTheySaid(t *testing.T) {
 		jobs[name] = j
 	}
 	put("house and road", ringed(), func(j *job.Job) {
-		j.Site.Targets = []job.Target{{ID: "h", Name: "house", Kind: "building", Box: &job.Box{Min: job.Spot{X: -12, Y: 6}, Max: job.Spot{X: -6, Y: 12}}, ToM: 6}, {ID: "w", Name: "wire", Kind: "power", Outline: []job.Spot{{X: 14, Y: -30}, {X: 15, Y: 30}}, FromM: 5, ToM: 6}}
+		j.Site.Targets = []job.Target{{ID: "h", Name: "house", Kind: "building", Box: &job.Box{Min: job.Spot{X: -12, Y: 6}, Max: job.Spot{X: -6, Y: 12}}, ToM: 6}, {ID: "w", Name: "wire", Kind: "power-line", Outline: []job.Spot{{X: 14, Y: -30}, {X: 15, Y: 30}}, FromM: 5, ToM: 6}}
 		j.Site.Sectors = []job.Sector{{ID: "s", Name: "road", FromDeg: 150, ToDeg: 210}}
 		j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "v", Name: "van", Kind: job.AnchorVehicle, At: job.Spot{X: -9, Y: -14}, MassKg: of(2500)}, job.Anchor{ID: "o", Name: "oak", Kind: job.AnchorTree, At: job.Spot{X: 2, Y: 22}, HeightM: of(3), DiameterM: of(0.5)})
 		j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg, j.Site.GustMS = of(2), of(30), of(5)

@@ -2,7 +2,10 @@
 // sum on paper.
 package working
 
-import "strconv"
+import (
+	"math"
+	"strconv"
+)
 
 // Common is the source of figures and rules that everyone in the trade uses and
 // nobody published.
@@ -40,5 +43,10 @@ func (s *Sheet) Steps() []Step {
 	return s.steps
 }
 
-// Figure prints a number for an expression, to six significant digits.
-func Figure(v float64) string { return strconv.FormatFloat(v, 'g', 6, 64) }
+// Figure prints a number for an expression, to six significant digits; what rounding leaves of nothing is nothing.
+func Figure(v float64) string {
+	if math.Abs(v) < 1e-12 {
+		v = 0
+	}
+	return strconv.FormatFloat(v, 'g', 6, 64)
+}
