@@ -187,4 +187,3 @@ func short(v any) string {
 	data, _ := json.Marshal(v)
 	return string(data)
 }
-

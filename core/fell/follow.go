@@ -266,37 +266,33 @@ func (s *faller) step(y, k1 *fallState, h float64) fallState {
 // happened tells that something lies within a step: the first of it is looked for.
 func (s *faller) happened(y *fallState, slackened *[mostLines]bool, tight *[mostLines]bool) bool {
 	forward, side := s.moment(y)
-	switch s.direction {
-	case 0:
-		if s.breaksAway(forward) != 0 {
-			return true
-		}
-	case 1:
-		if y[iOmega] < 0 {
-			return true
-		}
-	case -1:
-		if y[iOmega] > 0 || y[iPhi] <= s.low {
-			return true
-		}
-	}
-	if y[iPhi] >= s.turned || s.hinged && y[iPhi] >= s.closes {
+	if s.direction == 0 && s.breaksAway(forward) != 0 {
 		return true
+	}
+	// By how much it is past what ends or changes its way: each in its own unit, only whether it is counts.
+	past := y[iPhi] - s.turned
+	switch s.direction {
+	case 1:
+		past = max(past, -y[iOmega])
+	case -1:
+		past = max(past, y[iOmega], s.low-y[iPhi])
 	}
 	if s.hinged {
-		if share, known := s.use(side); known && math.Abs(share) >= 1 {
-			return true
+		past = max(past, y[iPhi]-s.closes)
+		if share, known := s.use(side); known {
+			past = max(past, math.Abs(share)-1)
 		}
 	}
-	if w := s.hung; w != nil && !w.down && (y[iHung+2] <= w.ground || w.kn >= s.lines[w.line].breaks) {
-		return true
+	if w := s.hung; w != nil && !w.down {
+		past = max(past, w.ground-y[iHung+2], w.kn-s.lines[w.line].breaks)
 	}
 	for i := range s.count {
-		if s.tension[i] >= s.lines[i].breaks || tight[i] && !slackened[i] && s.tension[i] <= 0 {
+		past = max(past, s.tension[i]-s.lines[i].breaks)
+		if tight[i] && !slackened[i] && s.tension[i] == 0 {
 			return true
 		}
 	}
-	return false
+	return past > 0
 }
 
 // breaksAway is the way in which a tree at rest begins to turn under a moment; 0: it stays.

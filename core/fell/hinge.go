@@ -56,13 +56,9 @@ func (h *HingeCut) shape() (mean, ahead, chord, hole float64) {
 	r := h.Stump.DiameterM / 2
 	mean = (h.ThicknessM.Left + h.ThicknessM.Right) / 2
 	ahead = r - h.FaceDepthM - mean/2
-	if math.Abs(ahead) < r {
-		chord = 2*math.Sqrt(r*r-ahead*ahead) - 2*h.NicksM
-	}
-	hole = h.BoredM
-	if c := h.Stump.CavityM / 2; math.Abs(ahead) < c {
-		hole = max(hole, 2*math.Sqrt(c*c-ahead*ahead))
-	}
+	c := h.Stump.CavityM / 2
+	chord = 2*math.Sqrt(max(0, r*r-ahead*ahead)) - 2*h.NicksM
+	hole = max(h.BoredM, 2*math.Sqrt(max(0, c*c-ahead*ahead)))
 	return mean, ahead, chord, hole
 }
 

@@ -5,13 +5,15 @@ package kept
 import (
 	"bytes"
 	"compress/gzip"
+	"crypto/sha256"
+	"encoding/hex"
 	"encoding/json"
 	"flag"
 	"fmt"
-	"io"
 	"math"
 	"os"
 	"slices"
+	"strconv"
 	"testing"
 )
 
@@ -114,39 +116,82 @@ func Hold(t *testing.T, path string, value any, first ...func(any) any) {
 	}
 	is = thin(is)
 	if *update {
-		var packed bytes.Buffer
-		zip, _ := gzip.NewWriterLevel(&packed, gzip.BestCompression)
-		if err := json.NewEncoder(zip).Encode(is); err != nil {
-			t.Fatal(err)
-		}
-		if err := zip.Close(); err != nil {
-			t.Fatal(err)
-		}
-		if err := os.WriteFile(path, packed.Bytes(), 0o600); err != nil {
-			t.Fatal(err)
-		}
+		Write(t, path, is)
 		return
 	}
+	var was any
+	Read(t, path, &was)
+	var found []string
+	differ("", was, is, &found)
+	for _, line := range found {
+		t.Error(line)
+	}
+}
+
+// Write keeps a value at a path.
+func Write(t *testing.T, path string, value any) {
+	t.Helper()
+	var packed bytes.Buffer
+	zip, _ := gzip.NewWriterLevel(&packed, gzip.BestCompression)
+	err := json.NewEncoder(zip).Encode(value)
+	if err == nil {
+		err = zip.Close()
+	}
+	if err == nil {
+		err = os.WriteFile(path, packed.Bytes(), 0o600)
+	}
+	if err != nil {
+		t.Fatal(err)
+	}
+}
+
+// Read takes what is kept at a path.
+func Read(t *testing.T, path string, into any) {
+	t.Helper()
 	packed, err := os.Open(path) //nolint:gosec // the answers of the test that asks
 	if err != nil {
 		t.Fatal(err)
 	}
 	defer func() { _ = packed.Close() }()
 	zip, err := gzip.NewReader(packed)
+	if err == nil {
+		err = json.NewDecoder(zip).Decode(into)
+	}
 	if err != nil {
 		t.Fatal(err)
 	}
-	data, err := io.ReadAll(zip)
+}
+
+// Updating tells whether answers are to be written as they are now.
+func Updating() bool { return *update }
+
+// Digest tells answers apart in a few letters, figures to eight digits.
+func Digest(t *testing.T, value any) string {
+	t.Helper()
+	data, err := json.Marshal(digits(plain(t, value)))
 	if err != nil {
 		t.Fatal(err)
 	}
-	var was any
-	if err := json.Unmarshal(data, &was); err != nil {
-		t.Fatal(err)
+	sum := sha256.Sum256(data)
+	return hex.EncodeToString(sum[:6])
+}
+
+func digits(value any) any {
+	switch v := value.(type) {
+	case map[string]any:
+		for key, inner := range v {
+			v[key] = digits(inner)
+		}
+	case []any:
+		for i := range v {
+			v[i] = digits(v[i])
+		}
+	case float64:
+		// What rounding leaves of nothing is nothing.
+		if math.Abs(v) < 1e-9 {
+			return 0
+		}
+		return strconv.FormatFloat(v, 'e', 7, 64)
 	}
-	var found []string
-	differ("", was, is, &found)
-	for _, line := range found {
-		t.Error(line)
-	}
+	return value
 }
