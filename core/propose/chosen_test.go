@@ -91,3 +91,85 @@ func TestWhichRigsAreChosen(t *testing.T) {
 		}
 	}
 }
+
+// The easiest way first: thrown, free, from above, past its block; one that stands steeper than 40° is tipped into a zone
+// too, where there is one; on the stem's rig as well where that is another.
+func TestWhichWaysAreTried(t *testing.T) {
+	for _, c := range []struct {
+		what  string
+		angle float64
+		zone  bool
+		rigs  int
+		want  []string
+	}{
+		{"no rig", 30, true, 0, []string{"thrown", "free"}},
+		{"steep", 39.9, true, 1, []string{"thrown", "free", "from-above m", "past-block m", "past-block m aside"}},
+		{"not steep", 40, true, 1, []string{"thrown", "free", "from-above m", "past-block m"}},
+		{"nowhere to", 30, false, 1, []string{"thrown", "free", "from-above m", "past-block m"}},
+		{"two rigs", 60, true, 2, []string{"thrown", "free", "from-above s", "past-block s", "past-block m"}},
+	} {
+		j := jobtest.Whole()
+		if !c.zone {
+			j.Site.Zones = nil
+		}
+		moves, stays := j.Rigs[0], j.Rigs[0]
+		moves.ID, stays.ID = "m", "s"
+		stays.Block.Place = &job.Place{On: job.OnStem, AtM: 14}
+		j.Rigs = []job.Rig{moves, stays}[:c.rigs]
+		j.Picks = nil
+		f := proposing(t, &j)
+		f.chooseRigs("")
+		limb := f.Limbs[0]
+		limb.AngleDeg = c.angle
+		got := []string{}
+		for _, p := range f.ways(&limb) {
+			name := map[job.Way]string{job.WayThrown: "thrown", job.WayFree: "free", job.WayFromAbove: "from-above", job.WayPastBlock: "past-block"}[p.Way]
+			if p.Rig != "" {
+				name += " " + p.Rig
+			}
+			if p.FallTowardsDeg != nil {
+				name += " aside"
+			}
+			got = append(got, name)
+		}
+		if !slices.Equal(got, c.want) {
+			t.Errorf("%s: %q, want %q", c.what, got, c.want)
+		}
+	}
+}
+
+// What a fill comes to: what needs no rope, what hangs on the line, what is lifted and felled, and what is still open.
+func TestWhatAFillComesTo(t *testing.T) {
+	one := func(way job.Way, verdict assess.Verdict) Proposed {
+		return Proposed{Pick: job.Pick{Way: way}, Verdict: verdict}
+	}
+	for want, p := range map[string]Proposal{
+		"Nothing is left to take.":                  {},
+		"0 picks: 0 without a rope, 0 on the line.": {Ending: "A stump is left."},
+		"2 picks: 1 without a rope, 1 on the line.": {Picks: []Proposed{one(job.WayFree, assess.Within), one(job.WaySwung, assess.Close)}},
+		"3 picks: 1 without a rope, 0 on the line, 1 by crane, 1 felled. Of 2 not everything is known yet. 1 still over a limit.": {Open: 1,
+			Picks: []Proposed{one(job.WayThrown, assess.Over), one(job.WayCrane, assess.NotKnown), one(job.WayFelled, assess.NotKnown)}},
+	} {
+		if p.finish(); p.State != want {
+			t.Errorf("%q, want %q", p.State, want)
+		}
+	}
+}
+
+// What gear sits on, by name, each once.
+func TestWhatHolds(t *testing.T) {
+	j := jobtest.Whole()
+	limb, post := j.Rigs[0], j.Rigs[0]
+	limb.ID, post.ID = "l", "p"
+	limb.Block.Place, post.Block.Place = &job.Place{On: job.OnLimb, Limb: "d"}, &job.Place{On: job.OnAnchor, Anchor: "o"}
+	j.Rigs = append(j.Rigs, limb, post)
+	j.Site.Anchors = []job.Anchor{{ID: "o", Name: "field oak"}, {ID: "v", Name: "van"}}
+	j.Site.Cranes = []job.Crane{{ID: "c", Name: "crane"}}
+	w := &wholes{Forest: &assess.Forest{Job: &j}}
+	got := w.holders([]job.Pick{{Way: job.WayFree, Rig: "r1"}, {Way: job.WayPastBlock, Rig: "r1"}, {Way: job.WaySwung, Rig: "l"}, {Way: job.WaySwung, Rig: "p"}, {Way: job.WayPastBlock, Rig: "r1"},
+		{Way: job.WayCrane, Lift: &job.Lift{Crane: "c"}}, {Way: job.WayCrane, Lift: &job.Lift{Crane: "c"}},
+		{Way: job.WayFelled, Fell: &job.Fell{Lines: []job.FellLine{{Anchor: "v", Redirects: []job.Redirect{{Place: job.Place{On: job.OnAnchor, Anchor: "o"}}}}}}}})
+	if want := []string{"the stem", "limb d", "field oak", "crane", "van"}; !slices.Equal(got, want) {
+		t.Errorf("%q, want %q", got, want)
+	}
+}
