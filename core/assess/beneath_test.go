@@ -8,6 +8,7 @@ import (
 
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"elkstay/core/gear"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
 )
@@ -194,5 +195,39 @@ func TestWhoStandsWhereItComesDown(t *testing.T) {
 		if strings.Contains(cautions, "nobody there until it lies") != said || strings.Contains(faults, "stands") {
 			t.Errorf("%v m beside its way down: %q %q", y, faults, cautions)
 		}
+	}
+}
+
+// A limb that carries the first of two points is bent hardest while the piece still hangs straight under it, though the
+// lines pull harder later, flatter and along the limb.
+func TestTheLimbUnderTheFirstPoint(t *testing.T) {
+	j := jobtest.Whole()
+	j.Site.Targets = nil
+	j.Trees[0].Limbs = append(j.Trees[0].Limbs, job.Limb{ID: "arm", Name: "arm", AtM: 14, AzimuthDeg: 90, AngleDeg: 90, DiameterM: 0.25, LengthM: 3, Brush: job.BrushBare},
+		job.Limb{ID: "low", Name: "low", AtM: 9, AzimuthDeg: 90, AngleDeg: 90, DiameterM: 0.15, LengthM: 4, Brush: job.BrushBare})
+	j.Site.Anchors = []job.Anchor{{ID: "m", Name: "mast", Kind: job.AnchorGround, At: job.Spot{X: 16}, HeightM: jobtest.Of(16), Rating: gear.Rating{MarkedKn: jobtest.Of(60)}}}
+	j.Rigs[0].Block.Place = &job.Place{On: job.OnLimb, Limb: "arm", AtM: 2.5}
+	j.Rigs[0].Second = &job.SecondLine{Place: job.Place{On: job.OnAnchor, Anchor: "m", AtM: 16}, Rating: gear.Rating{MarkedKn: jobtest.Of(60)}}
+	j.Picks = []job.Pick{{ID: "p1", What: job.WhatLimb, Limb: "low", Way: job.WayTwoPoints, Rig: "r1", TieM: jobtest.Of(2), CarryM: jobtest.Of(11.5)}}
+	a := assess(&j, "p1")
+	if len(a.Picks[0].Faults) > 0 {
+		t.Fatal(a.Picks[0].Faults)
+	}
+	v := surveyOf(t, &j)
+	now := v.Now(v.Forest.whole())
+	way := a.Detail.Carried
+	if len(way) < 5 {
+		t.Fatal(way)
+	}
+	var got float64
+	for _, r := range a.Detail.Ladder {
+		if r.Part == PartHolder && r.Name == "arm" {
+			got = *r.UsePct
+		}
+	}
+	// Straight down: twice the weight, the lead with it; the lines' own losses only add to that.
+	down := v.onLimb(&pull{place: j.Rigs[0].Block.Place, at: v.Limbs[len(v.Limbs)-2].at(2.5), dir: r3.Vec{Z: -1}, peak: 1.85 * a.Detail.Piece.MassKg.High * 9.80665 / 1000}, now)
+	if want := 100 * down.use(); got < want {
+		t.Errorf("the arm at %.1f %%, straight down alone it is at %.1f %%", got, want)
 	}
 }

@@ -1,6 +1,7 @@
 package assess
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 
@@ -51,27 +52,19 @@ type pull struct {
 	dir   r3.Vec // unit vector of the force on what holds
 	rest  float64
 	peak  float64
+	also  []pull // how it pulls at other moments of its way
 }
 
 // pulls are the forces on everything that the gear of a pick sits on.
 func (o *Outcome) pulls() (list []pull) {
 	add := func(place *job.Place, at, dir r3.Vec, rest, peak float64) {
 		if n := r3.Norm(dir); place != nil && n > 0 {
-			list = append(list, pull{place, at, r3.Scale(1/n, dir), rest, peak})
+			list = append(list, pull{place: place, at: at, dir: r3.Scale(1/n, dir), rest: rest, peak: peak})
 		}
 	}
 	weight, peak := o.bearsKn(), o.Catch.LinePeakKn
 	if o.pair != nil {
-		at := o.carried.Steepest
-		along := level(r3.Sub(o.pair.B.Vec(), o.pair.A.Vec()))
-		along = r3.Scale(1/r3.Norm(along), along)
-		a, b := radians(at.AngleADeg), radians(at.AngleBDeg)
-		most, far := 0.0, 0.0
-		for _, c := range o.carried.Way {
-			most, far = max(most, c.AnchorAKn), max(far, c.AnchorBKn)
-		}
-		add(o.Rig.Block.Place, o.block, r3.Add(r3.Scale(math.Cos(a), along), r3.Vec{Z: -math.Sin(a) - 1}), o.carried.Way[0].AnchorAKn, most)
-		add(&o.second.Place, o.pair.B.Vec(), r3.Add(r3.Scale(-math.Cos(b), along), r3.Vec{Z: -math.Sin(b) - 1}), 0, far)
+		list = o.carries()
 	} else if len(o.Path.Points) > 0 {
 		block := &o.Path.Points[0]
 		dir := block.Direction.Vec()
@@ -101,20 +94,54 @@ func (o *Outcome) pulls() (list []pull) {
 	return list
 }
 
+// carries are the forces on the two points that a piece is carried between, at every place of its way: under its first
+// point it hangs straight down, half way the lines pull hardest, and which of them bends a limb most hangs on how that
+// grows.
+func (o *Outcome) carries() (list []pull) {
+	along := r3.Unit(level(r3.Sub(o.pair.B.Vec(), o.pair.A.Vec())))
+	for i, place := range [2]*job.Place{o.Rig.Block.Place, &o.second.Place} {
+		if place == nil {
+			continue
+		}
+		var all []pull
+		for _, c := range o.carried.Way {
+			deg, kn, towards, at, rest := c.AngleADeg, c.AnchorAKn, along, o.block, o.carried.Way[0].AnchorAKn
+			if i == 1 {
+				deg, kn, towards, at, rest = c.AngleBDeg, c.AnchorBKn, r3.Scale(-1, along), o.pair.B.Vec(), 0
+			}
+			// The line to the piece, and its lead straight down.
+			dir := r3.Add(r3.Scale(math.Cos(radians(deg)), towards), r3.Vec{Z: -math.Sin(radians(deg)) - 1})
+			all = append(all, pull{place: place, at: at, dir: r3.Unit(dir), rest: rest, peak: kn})
+		}
+		first := all[0]
+		first.also = all[1:]
+		list = append(list, first)
+	}
+	return list
+}
+
 // holders judges what the gear of a pick sits on, besides the stem of its own tree.
 func (v *Survey) holders(o *Outcome, now *Standing) {
 	for _, p := range o.pulls() {
-		v.holder(o, &p, now)
+		worst := v.holder(&p, now)
+		for i := range p.also {
+			for k, l := range v.holder(&p.also[i], now) {
+				if harder := cmp.Or(cmp.Compare(l.use(), worst[k].use()), cmp.Compare(l.peak, worst[k].peak)); harder > 0 {
+					worst[k] = l
+				}
+			}
+		}
+		o.loads = append(o.loads, worst...)
 	}
 }
 
 // holder judges what one pull is on.
-func (v *Survey) holder(o *Outcome, p *pull, now *Standing) {
+func (v *Survey) holder(p *pull, now *Standing) (on []load) {
 	switch {
 	case p.place.On == job.OnAnchor:
 		for i := range v.Job.Site.Anchors {
 			if a := &v.Job.Site.Anchors[i]; a.ID == p.place.Anchor {
-				o.loads = append(o.loads, v.anchored(a, p))
+				on = append(on, v.anchored(a, p))
 			}
 		}
 	case p.place.On == job.OnLimb:
@@ -122,15 +149,16 @@ func (v *Survey) holder(o *Outcome, p *pull, now *Standing) {
 		if i := v.Job.TreeIndex(p.place.Tree); p.place.Tree != "" && i >= 0 && i != v.index && v.Trees[i] != nil {
 			tree, stands = v.Trees[i], now.rest[i]
 		}
-		o.loads = append(o.loads, tree.onLimb(p, stands))
+		on = append(on, tree.onLimb(p, stands))
 		if tree != v {
-			o.loads = append(o.loads, tree.onStanding(p, stands))
+			on = append(on, tree.onStanding(p, stands))
 		}
 	case !v.onOwnStem(p.place):
 		if i := v.Job.TreeIndex(p.place.Tree); i >= 0 && v.Trees[i] != nil {
-			o.loads = append(o.loads, v.Trees[i].onStanding(p, now.rest[i]))
+			on = append(on, v.Trees[i].onStanding(p, now.rest[i]))
 		}
 	}
+	return on
 }
 
 // together judges what several of the loads from one on are on: stem, limb or anchor. Their shares

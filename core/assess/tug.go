@@ -306,7 +306,7 @@ func (v *Survey) tugLoads(o *Outcome, f *fellingOf, t *tug, now *Standing) {
 		}
 		turn.Rated = v.limits.Rate(r.Rating, policy.Used{Kind: locker.Pulley}, resting, peak)
 		o.loads = append(o.loads, turn)
-		v.holder(o, &pull{&r.Place, t.points[i+1].Vec(), loaded.Direction.Vec(), resting, peak}, now)
+		o.loads = append(o.loads, v.holder(&pull{place: &r.Place, at: t.points[i+1].Vec(), dir: loaded.Direction.Vec(), rest: resting, peak: peak}, now)...)
 	}
 	last := len(t.points) - 1
 	dir := r3.Unit(r3.Sub(t.points[last-1].Vec(), t.points[last].Vec()))
