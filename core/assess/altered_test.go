@@ -1,0 +1,74 @@
+package assess
+
+import (
+	"encoding/json"
+	"strconv"
+	"testing"
+
+	"elkstay/core/frozen/kept"
+	"elkstay/core/job"
+	"elkstay/core/units"
+)
+
+// altered are jobs made of the kept ones by changing a few things, so that they meet exactly: a cut at a limb, a tie at a
+// balance, a limit met. Each of them noticed a planted bug that nothing else did. Of every answer a digest is kept.
+const altered = "testdata/altered.json.gz"
+
+// An alteredJob is one of them, and what was said of it.
+type alteredJob struct {
+	Of   string            `json:"of"`
+	Job  json.RawMessage   `json:"job"`
+	Said map[string]string `json:"said"`
+}
+
+func TestAlteredJobsSayWhatTheySaid(t *testing.T) {
+	var all []alteredJob
+	kept.Read(t, altered, &all)
+	if len(all) == 0 {
+		t.Fatal("no altered jobs")
+	}
+	t.Run("all", func(t *testing.T) {
+		for i := range all {
+			one := &all[i]
+			t.Run(strconv.Itoa(i), func(t *testing.T) {
+				t.Parallel()
+				j, err := job.ReadJob(one.Job)
+				if err != nil {
+					t.Fatal(err)
+				}
+				is := map[string]string{}
+				for what, said := range inShort(&j) {
+					if is[what] = kept.Digest(t, said); !kept.Updating() && one.Said[what] != is[what] {
+						t.Errorf("of %q: another %s", one.Of, what)
+					}
+				}
+				if !kept.Updating() && len(is) != len(one.Said) {
+					t.Errorf("of %q: %d answers, there were %d", one.Of, len(is), len(one.Said))
+				}
+				one.Said = is
+			})
+		}
+	})
+	if kept.Updating() {
+		kept.Write(t, altered, all)
+	}
+}
+
+// inShort is the order, every pick and where the pieces lie.
+func inShort(j *job.Job) map[string]any {
+	options := Options{Units: units.Metric}
+	order := Assess(j, options)
+	said := map[string]any{"order": order}
+	if len(order.Faults) > 0 {
+		return said
+	}
+	for _, p := range j.Picks {
+		options.Pick = p.ID
+		said["pick "+p.ID] = Assess(j, options)
+	}
+	if forest, first := Prepare(j, &Options{Units: units.Metric}); forest != nil && len(first.Missing) == 0 {
+		pieces, filled := forest.Lie(&Options{Units: units.Metric})
+		said["lies"] = []any{pieces, filled}
+	}
+	return said
+}
