@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"math"
 	"os"
 	"path/filepath"
 	"strings"
@@ -264,6 +265,69 @@ func keptJobs(t *testing.T) map[string]job.Job {
 	})
 	put("with nothing known", whole(), func(j *job.Job) {
 		j.Rigs[0].Rope, j.Rigs[0].Block.MarkedKn, j.Rigs[0].Sling.MarkedKn, j.Rigs[0].Device.BreakingKn = nil, nil, nil, nil
+	})
+	twice := func(j *job.Job) {
+		r := j.Trees[0].Readings
+		j.Trees[0].Readings = append([]job.Reading{{AtM: 0.4, Tape: job.Girth, TapeM: math.Pi * 0.85}}, r[len(r)-1],
+			job.Reading{AtM: 9, Tape: job.Diameter, TapeM: 0.5, Offset: &job.Offset{OffM: 0.6, TowardsDeg: 40}}, job.Reading{AtM: 14, Tape: job.Diameter, TapeM: 0.34, Offset: &job.Offset{OffM: 1.1, TowardsDeg: 310}})
+		j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = nil, nil
+		j.Trees[0].At = &job.Spot{X: 1.5, Y: -0.7}
+	}
+	put("bent twice", whole(), twice, anchored, manned, gusty)
+	put("bent twice, the girths guessed, weighed", whole(), twice, func(j *job.Job) {
+		for i := range j.Trees[0].Limbs {
+			j.Trees[0].Limbs[i].Guess = i%2 == 0
+		}
+		for i := range j.Picks {
+			if j.Picks[i].What == job.WhatLimb || i == 0 {
+				j.Picks[i].WeighedKg, j.Picks[i].Done = of(40+31*float64(i)), i < 3
+			}
+		}
+	})
+	put("bent twice, lifted", slewed(), twice, func(j *job.Job) { j.Site.Cranes[0].BoomM, j.Site.Cranes[0].Chart[0].BoomM = 25, 25 })
+	put("bent twice, felled", poled(), twice, manned, func(j *job.Job) {
+		j.Trees[0].Limbs = whole().Trees[0].Limbs
+		j.Picks[0].FallTowardsDeg = of(110)
+		j.Picks[0].Fell.Beds = []job.Bed{{ID: "b", OutM: 3}, {ID: "c", OutM: 4, ThickM: of(0.3)}}
+	})
+	put("felled, pulled hard over redirects from among people", poled(), anchored, func(j *job.Job) {
+		j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = of(5), of(262)
+		turn := func(id string, at float64) job.Redirect {
+			return job.Redirect{Name: "turn at " + id, Place: job.Place{On: job.OnAnchor, Anchor: id, AtM: at}, Efficiency: of(0.88), Rating: gear.Rating{MarkedKn: of(40)}}
+		}
+		j.Picks[0].Fell.Lines = []job.FellLine{
+			{ID: "l1", AtM: 13, Anchor: "van", By: job.EffortVehicle, PretensionKn: 6, Redirects: []job.Redirect{turn("e", 0.5), turn("post", 0.4)}},
+			{ID: "l2", AtM: 11, Anchor: "post", By: job.EffortHands, People: intOf(4), Parts: intOf(3), PretensionKn: 1.5},
+			{ID: "h1", AtM: 10, Anchor: "oak", Holds: true, PretensionKn: 1}, {ID: "h2", AtM: 9, Anchor: "aside", Holds: true, PretensionKn: 2}}
+		j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "aside", Name: "aside", Kind: job.AnchorGround, At: job.Spot{X: -3, Y: -16}})
+		j.Site.Posts = []job.Post{{ID: "a", Role: "behind", At: job.Spot{X: -2.5, Y: 0.4}}, {ID: "b", Role: "by the line", At: job.Spot{X: -3.6, Y: -14.5}}, {ID: "c", Role: "by the oak", At: job.Spot{X: -10, Y: 6.4}}, {ID: "d", Role: "far back", At: job.Spot{X: -9, Y: -1}}}
+		j.Picks[0].Fell.Beds = []job.Bed{{ID: "b", OutM: 14}, {ID: "c", OutM: 15}}
+	})
+	put("twins of a slow rope", hung1(1), manned, func(j *job.Job) {
+		for i := range 2 {
+			j.Rigs[i].Rope.Elongation, j.Rigs[i].Rope.DynamicFactor = []gear.Stretch{{LoadPct: 10, StrainPct: 1.6}, {LoadPct: 30, StrainPct: 3.4}}, 1.4
+			j.Rigs[i].Block.Efficiency = of(0.85)
+		}
+		j.Picks[0].Twin = &job.Twin{Rig: "r2", FasterM: of(0.35)}
+	})
+	put("stopped by a slow line among people", stopBy(), anchored, func(j *job.Job) {
+		j.Rigs[0].Rope.DynamicFactor = 1.3
+		j.Picks[0].Stop = &job.Stop{On: job.StopLine, Anchor: "m2", Rig: "r2"}
+		j.Site.Posts = []job.Post{{ID: "a", Role: "bucket", At: job.Spot{X: 6.4, Y: 1}}, {ID: "b", Role: "ground lead", At: job.Spot{X: 3, Y: 8.5}}, {ID: "c", Role: "climber", At: job.Spot{X: 0.6, Y: 1.2}}}
+	})
+	put("on a limb of another tree", two(), anchored, func(j *job.Job) {
+		j.Trees[1].Limbs = append(j.Trees[1].Limbs, job.Limb{ID: "arm", Name: "arm", AtM: 13, AzimuthDeg: 190, AngleDeg: 75, DiameterM: 0.22, LengthM: 3.5, Brush: job.BrushBare})
+		j.Trees[1].Defects = []job.Defect{{ID: "u", Kind: job.DefectUnion, AtM: 0.1, Limb: "arm"}}
+		j.Rigs[0].Block.Place = &job.Place{On: job.OnLimb, Tree: "2", Limb: "arm", AtM: 2.4}
+		j.Rigs[0].Redirects = []job.Redirect{{Name: "low turn", Place: job.Place{On: job.OnStem, Tree: "2", AtM: 1.3}, Efficiency: of(0.9)}}
+		j.Picks = []job.Pick{{ID: "p1", What: job.WhatLimb, Limb: "c", Way: job.WayFromAbove, Rig: "r1", CutM: of(1)}, {ID: "p2", What: job.WhatLimb, Limb: "a", Way: job.WaySwung, Rig: "r1", CutM: of(0.5)}}
+	})
+	put("between two points, tied at its balance", carried(), gusty, func(j *job.Job) {
+		cog := tagOn(j, 0.3)
+		p := &j.Picks[0]
+		p.Way, p.Ends, p.TieM, p.CarryM = job.WayTwoPoints, nil, of(cog+0.02), of(9)
+		j.Rigs[0].Second = &job.SecondLine{Place: *j.Rigs[1].Block.Place}
+		j.Trees[0].Limbs[0].AngleDeg, j.Trees[0].Limbs[0].DiameterM = 75, 0.16
 	})
 	paths, _ := filepath.Glob("../frozen/testdata/jobs/[012]*.json")
 	if len(paths) < 20 {
