@@ -520,7 +520,7 @@ func (v *Survey) linePoints(o *Outcome, d *Detail) {
 		d.Line = append([]LinePoint{{Name: partFar, At: o.pair.B, RestingKn: 0, PeakKn: o.carried.MaxBKn, LegM: r3.Norm(r3.Sub(o.pair.B.Vec(), at))}}, d.Line...)
 	}
 	if low, stops := o.lowest(); stops && o.pair == nil {
-		d.Hang = &Hang{o.block.X, o.block.Y, low, low + o.below(), o.Weight.cog > o.Settings.TieM}
+		d.Hang = &Hang{o.block.X, o.block.Y, low, o.lowestTie(), o.Weight.cog > o.Settings.TieM}
 	}
 }
 

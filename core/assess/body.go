@@ -201,6 +201,10 @@ func (s *sweep) nearest(within float64, skip func(b *ball) bool, distance func(a
 	return best
 }
 
+// anyWay is how near to its balance a piece is tied that may hang any way, as a share of its length (common practice, no
+// source).
+const anyWay = 0.15
+
 // hangs is how a piece turns from how it grows to how it hangs by its tie: an axis and an
 // angle, and the way from cut to tie. Tied near its balance it may hang any way between.
 func (v *Survey) hangs(o *Outcome) (axis r3.Vec, angle float64, tie r3.Vec, balanced bool) {
@@ -217,7 +221,7 @@ func (v *Survey) hangs(o *Outcome) (axis r3.Vec, angle float64, tie r3.Vec, bala
 		axis = r3.Cross(r3.Vec{Z: 1}, towards(o.Settings.FallTowardsDeg))
 	}
 	angle = math.Acos(max(-1, min(1, r3.Dot(lever, down)/long)))
-	return axis, angle, tie, long < 0.15*o.Length()
+	return axis, angle, tie, long < anyWay*o.Length()
 }
 
 // hung is the pose of a piece whose tie is at a place, turned by a share of the turn into
@@ -230,11 +234,14 @@ func hung(axis r3.Vec, angle float64, tie, at r3.Vec) pose {
 
 // lowestTie is the height of the tie at the piece's lowest on the line.
 func (o *Outcome) lowestTie() float64 {
-	low, stops := o.lowest()
-	if !stops {
+	switch low, stops := o.lowest(); {
+	case !stops:
 		return o.tie.Z - (o.block.Z - o.floor.hard)
+	case o.pair != nil || o.swung != nil:
+		return low + o.mostBelow()
+	default:
+		return low + o.below()
 	}
-	return low + o.below()
 }
 
 // letDownTo follows a piece that hangs under a place from a height of its tie down to where

@@ -147,7 +147,7 @@ const swingsFrom = 5
 
 // swing is the piece about to swing from its block.
 func (o *Outcome) swing() swing.Swing {
-	return swing.Swing{Pivot: pointOf(o.block), Tie: pointOf(o.tie), MassKg: o.counts(), ReachM: o.below()}
+	return swing.Swing{Pivot: pointOf(o.block), Tie: pointOf(o.tie), MassKg: o.counts(), ReachM: o.mostBelow()}
 }
 
 // swingUnder works out the arc of a piece that does not hang straight under its block.

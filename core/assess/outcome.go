@@ -385,7 +385,7 @@ func (v *Survey) rigMissing(p *job.Pick) string {
 	return fmt.Sprintf("there is no rig %q any more", p.Rig)
 }
 
-// below is how far the piece hangs below its tie.
+// below is how far the piece hangs below its tie, as its balance tells.
 func (o *Outcome) below() float64 {
 	if o.Weight.cog > o.Settings.TieM {
 		return max(o.Length(), o.reachM) - o.Settings.TieM
@@ -393,15 +393,23 @@ func (o *Outcome) below() float64 {
 	return o.Settings.TieM
 }
 
+// mostBelow is the most that it may hang below its tie: tied near its balance either end may be down.
+func (o *Outcome) mostBelow() float64 {
+	if math.Abs(o.Weight.cog-o.Settings.TieM) >= anyWay*o.Length() {
+		return o.below()
+	}
+	return max(o.Length()-o.Settings.TieM, o.reachM-o.Settings.TieM, o.Settings.TieM)
+}
+
 // lowest is the height of the piece's lower end at its lowest, and whether it stops.
 func (o *Outcome) lowest() (z float64, stops bool) {
 	switch {
 	case o.pair != nil:
-		return *o.pair.PieceZ - o.below(), true
+		return *o.pair.PieceZ - o.mostBelow(), true
 	case o.DropCase == nil || !o.Catch.Holds:
 		return 0, false
 	case o.swung != nil:
-		return o.block.Z - o.Catch.LowestM - o.below(), true
+		return o.block.Z - o.Catch.LowestM - o.mostBelow(), true
 	}
 	return o.cut.Z - o.Catch.LowestM, true
 }
