@@ -245,3 +245,19 @@ func TestWhichEndHangsDown(t *testing.T) {
 		}
 	}
 }
+
+// A load goes round over nobody: from 14 m north of its crane to 14 m east of it, over who stands between, 14 m out too, and
+// not over who stands within, on the other side, or in the tree.
+func TestALoadPassesOverNobody(t *testing.T) {
+	j := lifted()
+	for _, c := range []struct {
+		deg, out float64
+		over     bool
+	}{{45, 14, true}, {70, 13, true}, {45, 5, false}, {225, 14, false}, {45, 25, false}, {0, 14.5, false}} {
+		at := r3.Scale(c.out, towards(c.deg))
+		j.Site.Posts = []job.Post{{ID: "o", Role: "ground lead", At: job.Spot{X: at.X, Y: at.Y - 14}}}
+		if said := strings.Join(assess(&j, "p1").Detail.Cautions, " "); strings.Contains(said, "passes over where the ground lead stands") != c.over {
+			t.Errorf("at %v°, %v m out: %s", c.deg, c.out, said)
+		}
+	}
+}

@@ -143,6 +143,12 @@ func (s *slewing) round(v *Survey, o *Outcome, now *Standing, under float64, str
 			name, top = w.name, w.top
 		}
 	}
+	for i := range v.Job.Site.Posts {
+		post := &v.Job.Site.Posts[i]
+		if !v.inTheTree(post) && s.asideOf(r3.Vec{X: post.At.X, Y: post.At.Y}) < s.widest()+byPeople {
+			o.slew = append(append([]string{}, o.slew...), fmt.Sprintf("It passes over where the %s stands: nobody under the load.", post.Role))
+		}
+	}
 	if name == "" {
 		return open
 	}
