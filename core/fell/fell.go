@@ -205,14 +205,20 @@ func (l Line) SpentAt(byM float64) (tiltDeg float64, spent bool) {
 // AloneAt is the least tilt, in degrees, from which a weight of so much, kg, bends the hinge by
 // itself; ever is false when it never does before 90°. Lines are left out.
 func (f *Felling) AloneAt(massKg float64) (tiltDeg float64, ever bool) {
-	weight, bending := massKg*units.Gravity/1000, f.bending()
-	reach := math.Hypot(f.Tree.CogForwardM, f.Tree.CogHeightM)
-	if bending > weight*reach {
+	weight := massKg * units.Gravity / 1000
+	tilt, ever := firstTilt(weight*f.Tree.CogForwardM, weight*f.Tree.CogHeightM, f.bending())
+	return tilt * 180 / math.Pi, ever
+}
+
+// firstTilt is the least tilt φ, radians, from 0 to π/2, at which a·cos φ + b·sin φ comes to a moment, b not negative: a
+// sine of φ, ahead by atan(a/b).
+func firstTilt(a, b, moment float64) (tilt float64, ever bool) {
+	most := math.Hypot(a, b)
+	if moment > most {
 		return 0, false
 	}
-	// forward·cos φ + height·sin φ is a sine of φ, ahead by the lean.
-	at := (math.Asin(bending/(weight*reach)) - math.Atan2(f.Tree.CogForwardM, f.Tree.CogHeightM)) * 180 / math.Pi
-	return max(0, at), at < 90
+	tilt = max(0, math.Asin(max(-1, moment/max(most, math.SmallestNonzeroFloat64)))-math.Atan2(a, b))
+	return tilt, tilt <= math.Pi/2
 }
 
 // Faults names what is wrong between the fields at the given path.
@@ -268,7 +274,7 @@ func (f *Felling) PullAt(tilt float64) float64 {
 // Solve works out a felling without Faults.
 func (f *Felling) Solve() Need {
 	weight, bending := f.weightKn(), f.bending()
-	need := Need{TipsAlone: weight*f.Tree.CogForwardM >= bending, Hinge: HingeUse{BendingKnm: bending}, Curve: make([]Moment, 0, curvePoints+1)}
+	need := Need{TipsAlone: weight*f.Tree.CogForwardM >= bending, Hinge: HingeUse{BendingKnm: bending}, Curve: []Moment{}}
 	need.PullKn, need.RetainerKn = f.lines(0)
 	_, ay, u := f.pulls(0)
 	need.Hinge.SideKnm = weight*f.Tree.CogSideM + need.PullKn*ay

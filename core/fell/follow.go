@@ -582,33 +582,10 @@ func (s *faller) end(run *FallRun, y *fallState) {
 	}
 }
 
-// goesAlone is the least tilt, radians, from which the tree's own weight bends the hinge.
+// goesAlone is the least tilt, radians, from which the tree's own weight bends the hinge; a wind from behind is not
+// counted on.
 func (s *faller) goesAlone() (tilt float64, ever bool) {
-	bending := s.bending
-	left := func(phi float64) float64 {
-		sin, cos := math.Sincos(phi)
-		return s.weight*(s.forward*cos+s.height*sin) + min(0, s.windForward)*s.windHeight*cos - bending
-	}
-	if left(0) >= 0 {
-		return 0, true
-	}
-	const parts = 180
-	for i := 1; i <= parts; i++ {
-		high := math.Pi / 2 * float64(i) / parts
-		if left(high) < 0 {
-			continue
-		}
-		low := math.Pi / 2 * float64(i-1) / parts
-		for range 60 {
-			if middle := (low + high) / 2; left(middle) >= 0 {
-				high = middle
-			} else {
-				low = middle
-			}
-		}
-		return high, true
-	}
-	return 0, false
+	return firstTilt(s.weight*s.forward+min(0, s.windForward)*s.windHeight, s.weight*s.height, s.bending)
 }
 
 // Follow follows a fall without Faults, without its spread. The error is that of ctx.

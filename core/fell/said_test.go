@@ -122,3 +122,64 @@ func TestWhatIsSaidBesideAPull(t *testing.T) {
 		t.Errorf("at %g° its half is off by %g m", *got.GroundTiltDeg, off)
 	}
 }
+
+// On their bounds: what may be asked for is named as it is, what is just met is not past it.
+func TestFellOnTheBounds(t *testing.T) {
+	high := 5.0
+	for top, want := range map[float64]string{10: "less than 5 m", 10.01: ""} {
+		faults := (&Reach{TopHeightM: top, HingeHeightM: &high}).Faults("body")
+		if (len(faults) == 1) != (want != "") || want != "" && faults[0].Allowed != want {
+			t.Errorf("a hinge at 5 m of %v m: %+v", top, faults)
+		}
+	}
+	for use, said := range map[float64]int{100: 1, 100.01: 2} {
+		p := Push{HeightM: 4, Tree: Tree{CogHeightM: 8}}
+		if got := p.Cautions(Shove{UsePct: &use}); len(got) != said {
+			t.Errorf("pushed at %v %%: %q", use, got)
+		}
+	}
+	p := Push{HeightM: 3.99, Tree: Tree{CogHeightM: 8}}
+	if got := p.Cautions(Shove{}); len(got) != 2 || got[1] != "It pushes low: the head may come back over the machine." {
+		t.Errorf("pushed low: %q", got)
+	}
+	// In balance over its foot, with no hinge to bend, it goes by itself.
+	for forward, tips := range map[float64]bool{0: true, -0.01: false} {
+		f := Felling{Tree: Tree{MassKg: 1000, CogHeightM: 5, CogForwardM: forward}, Pull: Line{AttachHeightM: 10, AnchorDistanceM: 20}}
+		if got := f.Solve().TipsAlone; got != tips {
+			t.Errorf("its balance %v m forward: goes alone %v", forward, got)
+		}
+	}
+	// A hinge on the far edge of its stump, and one that leaves no back cut.
+	for face, faults := range map[float64]int{0.75: 1, 0.7: 0} {
+		h := HingeCut{Stump: Stump{DiameterM: 1}, FaceDepthM: face, ThicknessM: Thickness{0.25, 0.25}, StrengthMpa: 50}
+		if got := h.Faults("body"); len(got) != faults {
+			t.Errorf("a face of %v m and a hinge of 25 cm in a metre: %v", face, got)
+		}
+	}
+	wind := func(speed float64) int {
+		f := Fall{Wind: &Wind{SpeedMS: speed}}
+		n := 0
+		for _, said := range f.Cautions(FallRun{}) {
+			if said == "Wind comes in gusts: the figure is for a steady one." {
+				n++
+			}
+		}
+		return n
+	}
+	if wind(0) != 0 || wind(0.1) != 1 {
+		t.Errorf("of no wind %d, of some %d", wind(0), wind(0.1))
+	}
+	aside := func(side float64) int {
+		f := Fall{Tree: FallTree{CogHeightM: 10, CogSideM: side}}
+		n := 0
+		for _, said := range f.Cautions(FallRun{}) {
+			if said == "Its weight stands aside of the fall: hinge wood alone is never relied on against a heavy side lean." {
+				n++
+			}
+		}
+		return n
+	}
+	if aside(0.5) != 0 || aside(-0.51) != 1 || aside(0.51) != 1 {
+		t.Errorf("aside: %d %d %d", aside(0.5), aside(-0.51), aside(0.51))
+	}
+}
