@@ -1,6 +1,7 @@
 package propose
 
 import (
+	"math"
 	"slices"
 	"testing"
 
@@ -171,5 +172,67 @@ func TestWhatHolds(t *testing.T) {
 		{Way: job.WayFelled, Fell: &job.Fell{Lines: []job.FellLine{{Anchor: "v", Redirects: []job.Redirect{{Place: job.Place{On: job.OnAnchor, Anchor: "o"}}}}}}}})
 	if want := []string{"the stem", "limb d", "field oak", "crane", "van"}; !slices.Equal(got, want) {
 		t.Errorf("%q, want %q", got, want)
+	}
+}
+
+// What a bearing has against it, by hand: ten where something is close, a twentieth for each per cent of the hinge's side,
+// and the share that is pulled; of two trees the one that takes less of hinge or pull goes first.
+func TestWhatABearingHasAgainstIt(t *testing.T) {
+	of := jobtest.Of
+	near := func(what string, got, want float64) {
+		if math.Abs(got-want) > 1e-12 {
+			t.Errorf("%s: %v, want %v", what, got, want)
+		}
+	}
+	easy, hard := assess.Bearing{Verdict: assess.Within, SideUsePct: of(30), PullKn: of(4), GivesKn: of(16)}, assess.Bearing{Verdict: assess.Close, SideUsePct: of(50), PullKn: of(9), GivesKn: of(10)}
+	near("easy", burden(&easy), 1.5)
+	near("hard", burden(&hard), 12.5)
+	near("bare", burden(&assess.Bearing{Verdict: assess.Within}), 0)
+	near("pulled", pulled(&easy), 0.25)
+	near("by its own weight", pulled(&assess.Bearing{GivesKn: of(3)}), 0)
+	near("by what nobody knows", pulled(&assess.Bearing{PullKn: of(3)}), 0)
+	alone := assess.Bearing{Verdict: assess.Within, SideUsePct: of(31)}
+	for _, c := range []struct {
+		a, b *assess.Bearing
+		less bool
+	}{{&easy, &hard, true}, {&hard, &easy, false}, {&easy, &alone, true}, {&alone, &easy, false}, {&alone, &hard, true}, {&easy, &easy, false}} {
+		if less(c.a, c.b) != c.less {
+			t.Errorf("%+v before %+v: %v", *c.a, *c.b, !c.less)
+		}
+	}
+	// Of a window's bearings the one in its middle, but for what is close or loads the hinge.
+	r := Rose{}
+	for k := range 36 {
+		r.Bearings = append(r.Bearings, assess.Bearing{Deg: float64(k) * roseStep, Verdict: assess.Within, Reason: "open"})
+	}
+	if w := r.window(4, 10); w.FromDeg != 4*roseStep || w.ToDeg != 10*roseStep || w.BestDeg != 7*roseStep {
+		t.Errorf("a window of seven: %+v", w)
+	}
+	r.Bearings[7].SideUsePct = of(10)
+	if w := r.window(4, 10); w.BestDeg != 6*roseStep {
+		t.Errorf("its middle loads the hinge: %+v", w)
+	}
+	r.Bearings[6].Verdict = assess.Close
+	if w := r.window(4, 10); w.BestDeg != 8*roseStep {
+		t.Errorf("beside it something is close: %+v", w)
+	}
+}
+
+// A new pick's id is the first that is free; a stump is felled already.
+func TestIdsAndStumps(t *testing.T) {
+	w := &wholes{taken: map[string]bool{"p1": true, "p2": true, "p4": true}}
+	if a, b, c := w.newID(), w.newID(), w.newID(); a != "p3" || b != "p5" || c != "p6" {
+		t.Errorf("%s, %s, %s", a, b, c)
+	}
+	j := jobtest.Stem()
+	j.Picks = nil
+	f := proposing(t, &j)
+	for top, stands := range map[float64]bool{2 * stump: false, 2*stump + 0.01: true, 5: true} {
+		if got := w.stands(f.Survey, &assess.Standing{Top: top}); got != stands {
+			t.Errorf("%v m stand: %v", top, got)
+		}
+	}
+	if w.stands(nil, &assess.Standing{Top: 9}) {
+		t.Error("a tree that is not measured stands")
 	}
 }

@@ -182,21 +182,30 @@ func (r *rosary) best(step int) (best assess.Bearing, found bool) {
 		if !open(&b) || r.Left() {
 			continue
 		}
-		at := 0.0
-		if b.Verdict == assess.Close {
-			at += 10
-		}
-		if b.SideUsePct != nil {
-			at += *b.SideUsePct / 20
-		}
-		if b.PullKn != nil && b.GivesKn != nil {
-			at += *b.PullKn / *b.GivesKn
-		}
-		if at < cost {
+		if at := burden(&b) + pulled(&b); at < cost {
 			cost, best, found = at, b, true
 		}
 	}
 	return best, found
+}
+
+// burden is what a bearing has against it: what is close, and how much of the hinge is used sideways.
+func burden(b *assess.Bearing) (sum float64) {
+	if b.Verdict != assess.Within {
+		sum = 10
+	}
+	if b.SideUsePct != nil {
+		sum += *b.SideUsePct / 20
+	}
+	return sum
+}
+
+// pulled is the share that is pulled of what can be.
+func pulled(b *assess.Bearing) float64 {
+	if b.PullKn == nil || b.GivesKn == nil {
+		return 0
+	}
+	return *b.PullKn / *b.GivesKn
 }
 
 // felled is the pick along a bearing, with the lines that bring it there.
@@ -251,15 +260,7 @@ func (r *Rose) window(from, to int) Window {
 	best, middle := from, float64(from+to)/2
 	// The least used side of the hinge, and of those the middle of the window.
 	cost := func(i int) float64 {
-		b := &r.Bearings[i%n]
-		sum := math.Abs(float64(i)-middle) / float64(to-from+1)
-		if b.Verdict != assess.Within {
-			sum += 10
-		}
-		if b.SideUsePct != nil {
-			sum += *b.SideUsePct / 20
-		}
-		return sum
+		return math.Abs(float64(i)-middle)/float64(to-from+1) + burden(&r.Bearings[i%n])
 	}
 	for i := from; i <= to; i++ {
 		if cost(i) < cost(best) {

@@ -287,15 +287,7 @@ func (w *wholes) order(m assess.Moment) []TreeStep {
 
 // less tells whether a bearing takes less of the hinge and of what pulls than another.
 func less(a, b *assess.Bearing) bool {
-	use := func(one *assess.Bearing) (sum float64) {
-		if one.SideUsePct != nil {
-			sum = *one.SideUsePct / 100
-		}
-		if one.PullKn != nil && one.GivesKn != nil {
-			sum = max(sum, *one.PullKn / *one.GivesKn)
-		}
-		return sum
-	}
+	use := func(one *assess.Bearing) float64 { return max(job.Or(one.SideUsePct, 0)/100, pulled(one)) }
 	return use(a) < use(b)
 }
 
