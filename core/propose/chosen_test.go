@@ -227,7 +227,8 @@ func TestIdsAndStumps(t *testing.T) {
 	j := jobtest.Stem()
 	j.Picks = nil
 	f := proposing(t, &j)
-	for top, stands := range map[float64]bool{2 * stump: false, 2*stump + 0.01: true, 5: true} {
+	// Its first reading is at 0.5 m; two stumps of 0.3 m above that.
+	for top, stands := range map[float64]bool{1.09: false, 1.11: true, 5: true} {
 		if got := w.stands(f.Survey, &assess.Standing{Top: top}); got != stands {
 			t.Errorf("%v m stand: %v", top, got)
 		}
