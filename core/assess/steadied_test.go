@@ -502,3 +502,29 @@ func TestAStopOnTheStemThatCarriesTheBlock(t *testing.T) {
 		t.Errorf("a tree that carries nothing: %s", beside.Reason)
 	}
 }
+
+// What a rope of one slope takes up, by hand: at a tension T it is longer by T·L/(EA·d) and holds half of T times that, d what a
+// sudden load stiffens it by; and the tension at which it holds an energy is √(2·E·EA·d/L).
+func TestWhatARopeTakesUp(t *testing.T) {
+	j := hung1(0)
+	j.Rigs[0].Rope.DynamicFactor = 1.6
+	_, o := worked(t, &j)
+	ea, long := 80/0.1, o.DropCase.LineM()+o.leadM()
+	for _, kn := range []float64{1.5, 4, 9} {
+		m, kj := o.stretched(kn)
+		want := kn * long / ea / 1.6
+		if math.Abs(m-want) > 1e-9 || math.Abs(kj-kn*want/2) > 1e-9 {
+			t.Errorf("%v kN: %v m and %v kJ, by hand %v and %v", kn, m, kj, want, kn*want/2)
+		}
+		if at := o.tensionAt(want); math.Abs(at-kn) > 1e-6 {
+			t.Errorf("%v m longer at %v kN, by hand %v", want, at, kn)
+		}
+	}
+	rope := j.Rigs[0].Rope.Rope
+	for _, kj := range []float64{0.2, 3, 40} {
+		want := math.Sqrt(2 * kj * ea * 1.6 / 7)
+		if got := ropeTakes(&rope, 7, kj); math.Abs(got-want) > 1e-4*want {
+			t.Errorf("%v kJ in 7 m: %v kN, by hand %v", kj, got, want)
+		}
+	}
+}
