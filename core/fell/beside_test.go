@@ -72,6 +72,11 @@ func TestMidlineFollowsTheTreeDown(t *testing.T) {
 	if math.Abs(last.WeightAtM) > 0.01 || math.Abs(last.TiltDeg-*f.GroundTiltDeg) > 1e-6 || f.Curve[0].MomentKnm <= 0 {
 		t.Errorf("it ends at %+v, the ground at %v°", last, *f.GroundTiltDeg)
 	}
+	// Unless it is said, to 45°.
+	high := Midline{AttachHeightM: 10, AnchorDistanceM: 18, AnchorHeightM: 16, LineLengthM: 20.8, WeightKg: 100}
+	if curve := high.Solve().Curve; math.Abs(curve[len(curve)-1].TiltDeg-45) > 1e-9 {
+		t.Errorf("followed to %v°", curve[len(curve)-1].TiltDeg)
+	}
 	short := Midline{AttachHeightM: 10, AnchorDistanceM: 18, LineLengthM: 20, WeightKg: 100}
 	if faults := short.Faults("body"); len(faults) != 1 || faults[0].Location != "body.line_length_m" {
 		t.Errorf("too short a line: %v", faults)

@@ -325,6 +325,22 @@ func TestHingeByHand(t *testing.T) {
 	h.BoredM, h.ThicknessM = 0, Thickness{0.08, 0.04}
 	if taper := h.Solve(); taper.CentreOfWoodM >= 0 || taper.SideCapacityKnm.ToRight <= taper.SideCapacityKnm.ToLeft {
 		t.Errorf("thicker on the left: %+v", taper)
+	} else {
+		// By a fine walk: 0.08 m on the left to 0.04 m on the right over its chord, about where its wood has its middle.
+		const fine = 200_000
+		half, area, first, second := taper.ChordM/2, 0.0, 0.0, 0.0
+		for k := range fine {
+			y := half * (2*(float64(k)+0.5)/fine - 1)
+			thick := 0.06 - 0.02*y/half
+			area, first = area+thick*2*half/fine, first+y*thick*2*half/fine
+		}
+		for k := range fine {
+			y := half*(2*(float64(k)+0.5)/fine-1) - first/area
+			second += y * y * (0.06 - 0.02*(y+first/area)/half) * 2 * half / fine
+		}
+		if math.Abs(taper.CentreOfWoodM-first/area) > 1e-6 || math.Abs(taper.SecondMomentM4-second) > 1e-8 || math.Abs(taper.AreaM2-area) > 1e-9 {
+			t.Errorf("%+v, by a walk %v, %v and %v", taper, first/area, second, area)
+		}
 	}
 	for what, bad := range map[string]HingeCut{
 		"body.face_depth_m":   {Stump: Stump{DiameterM: 0.5}, FaceDepthM: 0.49, ThicknessM: Thickness{0.05, 0.05}, StrengthMpa: 50},

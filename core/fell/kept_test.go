@@ -83,6 +83,8 @@ func TestCasesSayWhatTheySaid(t *testing.T) {
 			fall = weighed(f(1, 60))
 			*fall.Lines[0].MidKg, *fall.Lines[0].LineM = f(60, 400), f(20.5, 26)
 			fall.Lines[0].HoldKn = nil
+			l := &fall.Lines[0]
+			l.AttachForwardM, l.AttachSideM, l.BearingDeg = -0.5+0.1*float64(n%11), 0.4-0.1*float64(n%7), 24-8*float64(n%6)
 		} else {
 			fall.Lines[0].PretensionKn, fall.Lines[0].Haul.StallKn, fall.Lines[0].BearingDeg = f(0, 9), f(2, 14), f(-25, 25)
 			fall.Lines[0].Efficiency, fall.Lines[1].PretensionKn = number(f(0.6, 1)), f(0, 6)

@@ -208,7 +208,12 @@ func TestWhatABearingHasAgainstIt(t *testing.T) {
 	if w := r.window(4, 10); w.FromDeg != 4*roseStep || w.ToDeg != 10*roseStep || w.BestDeg != 7*roseStep {
 		t.Errorf("a window of seven: %+v", w)
 	}
-	r.Bearings[7].SideUsePct = of(10)
+	// A step aside counts a seventh here, 3.2 % of the hinge 0.16: the step is less; 2.8 %, 0.14, is not.
+	r.Bearings[7].SideUsePct = of(2.8)
+	if w := r.window(4, 10); w.BestDeg != 7*roseStep {
+		t.Errorf("its middle loads the hinge a little: %+v", w)
+	}
+	r.Bearings[7].SideUsePct = of(3.2)
 	if w := r.window(4, 10); w.BestDeg != 6*roseStep {
 		t.Errorf("its middle loads the hinge: %+v", w)
 	}
