@@ -69,9 +69,9 @@ func (h *HingeCut) Faults(path string) (faults intake.Faults) {
 		faults.Add(path+".stump.cavity_m", h.Stump.CavityM, fmt.Sprintf("less than %g m", d), "the cavity is as wide as the stump: there is no wood")
 		return faults
 	}
-	mean, ahead, chord, hole := h.shape()
+	mean, _, chord, hole := h.shape()
 	switch {
-	case math.Abs(ahead) >= d/2 || d-h.FaceDepthM-mean <= 0:
+	case d-h.FaceDepthM-mean <= 0:
 		faults.Add(path+".face_depth_m", h.FaceDepthM, fmt.Sprintf("less than %.4g m", d-mean), "the hinge lies off the stump: a face of %g m and %.3g m of hinge leave no back cut in %g m", h.FaceDepthM, mean, d)
 	case hole >= chord:
 		faults.Add(path+".bored_m", h.BoredM, "less than the hinge is long", "no wood is left: %.3g m of hinge, %.3g m of it hollow, bored or nicked away", math.Max(0, chord), hole)

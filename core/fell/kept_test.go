@@ -94,6 +94,9 @@ func TestCasesSayWhatTheySaid(t *testing.T) {
 			if n%7 == 0 {
 				fall.Lines[0].Haul = nil
 			}
+			if n%4 == 3 {
+				fall.Lines[1].Haul = &HaulSpeed{SpeedMS: 0.2, StallKn: 5}
+			}
 			if n%6 == 1 {
 				fall.Lines[1].Rope.BreakingKn = f(3, 9)
 			}

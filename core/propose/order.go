@@ -89,7 +89,7 @@ func Order(document *job.Job, by, rig string, o assess.Options) Proposal {
 			f.out.Ending = fmt.Sprintf("A stump of %s is left.", f.Height(f.now.Top))
 		}
 		number = f.number
-		out.Picks, out.Open = append(out.Picks, f.out.Picks...), out.Open+f.out.Open
+		out.Picks = append(out.Picks, f.out.Picks...)
 		out.Ending = strings.TrimSpace(out.Ending + " " + f.out.Ending)
 	}
 	out.finish()
@@ -247,9 +247,6 @@ func (f *proposer) add(o *assess.Outcome, p job.Pick, why string) {
 		p.CutM = nil
 	}
 	judged := f.Verdict(o)
-	if judged == assess.Over {
-		f.out.Open++
-	}
 	kg := o.Weight.Kg
 	f.out.Picks = append(f.out.Picks, Proposed{Pick: p, Title: f.Title(o), MassKg: units.Print(units.Mass, f.System, kg.Likely), Reason: why, Verdict: judged})
 	f.Apply(&p, o, f.now)
@@ -430,6 +427,7 @@ func (p *Proposal) finish() {
 		p.State = "Nothing is left to take."
 		return
 	}
+	p.Open = 0
 	online, lifted, felled, unknown := 0, 0, 0, 0
 	for i := range p.Picks {
 		switch way := p.Picks[i].Pick.Way; {
@@ -440,8 +438,11 @@ func (p *Proposal) finish() {
 		case way == job.WayFelled:
 			felled++
 		}
-		if p.Picks[i].Verdict == assess.NotKnown {
+		switch p.Picks[i].Verdict {
+		case assess.NotKnown:
 			unknown++
+		case assess.Over:
+			p.Open++
 		}
 	}
 	p.State = fmt.Sprintf("%s: %d without a rope, %d on the line", assess.CountPicks(n), n-online-lifted-felled, online)
@@ -569,9 +570,6 @@ func fells(document *job.Job, rig string, o assess.Options) Proposal {
 		if f.MassKg != nil {
 			one.MassKg = units.Print(units.Mass, o.Units, f.MassKg.Likely)
 		}
-		if f.Verdict == assess.Over {
-			out.Open++
-		}
 		out.Picks = append(out.Picks, one)
 	}
 	if len(pieced) > 0 {
@@ -579,9 +577,6 @@ func fells(document *job.Job, rig string, o assess.Options) Proposal {
 		for _, one := range rest.Picks {
 			if pieced[document.TreeIndex(one.Pick.Tree)] {
 				out.Picks = append(out.Picks, one)
-				if one.Verdict == assess.Over {
-					out.Open++
-				}
 			}
 		}
 	}
