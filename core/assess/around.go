@@ -468,10 +468,13 @@ type Landing struct {
 // the height that it reaches.
 func (v *Survey) landing(discs []Disc, cutZ, topZ float64, now *Standing, without func(limb int) bool) *Landing {
 	l := &Landing{Discs: discs, Hits: []string{}, HangsOn: []string{}}
-	l.NearM = math.Inf(1)
-	for _, d := range discs {
+	for i, d := range discs {
 		out := math.Hypot(d.X-v.foot.X, d.Y-v.foot.Y)
-		l.FarM, l.NearM = max(l.FarM, out+d.R), min(l.NearM, max(0, out-d.R))
+		near := max(0, out-d.R)
+		if i > 0 {
+			near = min(near, l.NearM)
+		}
+		l.FarM, l.NearM = max(l.FarM, out+d.R), near
 	}
 	for i := range v.targets {
 		for _, d := range discs {
@@ -500,7 +503,7 @@ func (v *Survey) landing(discs []Disc, cutZ, topZ float64, now *Standing, withou
 		}
 	}
 	v.woodAround(now, without, func(name string, w *limbWood) {
-		if slices.ContainsFunc(discs, func(d Disc) bool { _, is := w.under(d.X, d.Y, d.R, cutZ); return is }) {
+		if !slices.Contains(l.HangsOn, name) && slices.ContainsFunc(discs, func(d Disc) bool { _, is := w.under(d.X, d.Y, d.R, cutZ); return is }) {
 			l.HangsOn = append(l.HangsOn, name)
 		}
 	})

@@ -81,7 +81,7 @@ func (v *Survey) slew(o *Outcome, stands *job.Crane, way *sweep, now *Standing) 
 }
 
 // overItsOwn is how high the balance of a piece must be for its lowest part to pass over what stands
-// of its own tree, m; of a piece of the stem that no limb stands higher than 0.
+// of its own tree, m; 0 for a piece of the stem where no limb stands higher.
 func (s *slewing) overItsOwn(v *Survey, o *Outcome, now *Standing) float64 {
 	// Of a piece of the stem what stands of that ends at its cut.
 	stands, own := o.cut.Z, v.own(o)
