@@ -242,3 +242,52 @@ func TestIdsAndStumps(t *testing.T) {
 		t.Error("a tree that is not measured stands")
 	}
 }
+
+// Tops are tried a metre at a time, the least of a top first, until 35 % of what stands would be left; a line goes down with
+// the top, half a metre under its cut; two lines are made tight by a share of the weight.
+func TestTopsAndTightness(t *testing.T) {
+	for _, c := range []struct {
+		bottom, top, share float64
+		want               []float64
+	}{{0, 10, 1, []float64{9, 8, 7, 6, 5, 4}}, {0.5, 18.4, 1, []float64{17, 16, 15, 14, 13, 12, 11, 10, 9, 8, 7}}, {0, 10, 0.6, []float64{5, 4}}, {2, 12, 0.5, nil}, {0, 20, 1, []float64{19, 18, 17, 16, 15, 14, 13, 12, 11, 10, 9, 8, 7}}} {
+		if got := topsFrom(c.bottom, c.top, c.share); !slices.Equal(got, c.want) {
+			t.Errorf("%+v: %v", c, got)
+		}
+	}
+	for _, c := range []struct{ tied, cut, want float64 }{{12, 9, 8.5}, {6, 9, 6}, {8.77, 9.33, 8.8}} {
+		if got := tiedUnder(c.tied, c.cut); math.Abs(got-c.want) > 1e-12 {
+			t.Errorf("tied at %v, cut at %v: %v", c.tied, c.cut, got)
+		}
+	}
+	// 0.4 of 250 kg are 0.981 kN, 0.8 of 90 kg 0.706.
+	if a, b := tightBy(0.4, 250), tightBy(0.8, 90); a != 1 || b != 0.7 {
+		t.Errorf("%v and %v kN", a, b)
+	}
+}
+
+// A top that can fall nowhere free comes down on the first rig that has a rope and keeps its limits; on none where none does.
+func TestATopOnARig(t *testing.T) {
+	j := jobtest.Stem()
+	j.Picks, j.Site.Zones = nil, nil
+	for i, b := range []job.Box{{Min: job.Spot{X: 2, Y: -40}, Max: job.Spot{X: 40, Y: 40}}, {Min: job.Spot{X: -40, Y: -40}, Max: job.Spot{X: -2, Y: 40}},
+		{Min: job.Spot{X: -2, Y: 2}, Max: job.Spot{X: 2, Y: 40}}, {Min: job.Spot{X: -2, Y: -40}, Max: job.Spot{X: 2, Y: -2}}} {
+		j.Site.Targets = append(j.Site.Targets, job.Target{ID: string(rune('a' + i)), Name: "glass", Kind: "building", Box: &b, ToM: 0.5})
+	}
+	bare, weak, good := j.Rigs[0], j.Rigs[0], j.Rigs[0]
+	bare.ID, bare.Rope, weak.ID, good.ID = "bare", nil, "weak", "good"
+	rope := *weak.Rope
+	rope.MarkedKn = jobtest.Of(0.05)
+	weak.Rope = &rope
+	at := 16.0
+	for _, c := range []struct {
+		rigs []job.Rig
+		want string
+	}{{[]job.Rig{bare, good}, "good"}, {[]job.Rig{weak, good}, "good"}, {[]job.Rig{good, weak}, "good"}, {[]job.Rig{bare, weak}, ""}, {[]job.Rig{bare}, ""}} {
+		j.Rigs = c.rigs
+		f := proposing(t, &j)
+		w := &wholes{Forest: f.Forest}
+		if p, ok := w.top(f.Survey, at, f.now); ok != (c.want != "") || ok && (p.Rig != c.want || p.Way != job.WayPastBlock) {
+			t.Errorf("of %d rigs, want %q: %v on %q", len(c.rigs), c.want, ok, p.Rig)
+		}
+	}
+}

@@ -464,6 +464,9 @@ func (p *Proposal) finish() {
 // tightened are how tight two lines are made before the cut, in shares of the piece's weight.
 var tightened = []float64{0, 0.4, 0.8}
 
+// tightBy is a share of a weight, kN, to a tenth.
+func tightBy(share, kg float64) float64 { return math.Round(10*share*kg*units.Gravity/1000) / 10 }
+
 // onTwoLines is a whole limb held at both ends, on any two of the rigs, where nothing forbids that.
 func (f *proposer) onTwoLines(limb *assess.Grown) (*assess.Outcome, job.Pick, bool) {
 	whole := 0.0
@@ -485,10 +488,7 @@ func (f *proposer) onTwoLines(limb *assess.Grown) (*assess.Outcome, job.Pick, bo
 				one := p
 				o := f.WorkWith(&one, butt, f.number, f.now)
 				if share > 0 {
-					if o.Weight.Kg.High <= 0 {
-						continue
-					}
-					tight := math.Round(10*share*o.Weight.Kg.High*units.Gravity/1000) / 10
+					tight := tightBy(share, o.Weight.Kg.High)
 					p.Ends.Butt.TightKn, p.Ends.Tip.TightKn = &tight, &tight
 					one = p
 					o = f.WorkWith(&one, butt, f.number, f.now)

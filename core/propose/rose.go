@@ -18,6 +18,9 @@ import (
 // roseStep is how far apart the bearings of a rose are, degrees.
 const roseStep = 5
 
+// anyNumber is a pick's place in the order where nothing that is said of it tells that.
+const anyNumber = 1
+
 // A Rose is how the fall of a tree comes out along every bearing.
 type Rose struct {
 	Pick     string           `json:"pick" doc:"Id of the pick it is of"`
@@ -66,13 +69,13 @@ func Fall(document *job.Job, pick string, options assess.Options) (Rose, error) 
 	}
 	f.Learn(&a)
 	now := v.Now(f.Before(index))
-	rose.turn(f, v, p, index+1, now)
+	rose.turn(f, v, p, now)
 	return rose, nil
 }
 
 // turn asks of every bearing in turn.
-func (r *Rose) turn(f *assess.Forest, v *assess.Survey, p *job.Pick, number int, now *assess.Standing) {
-	asks := roseOf(v, p, number, now)
+func (r *Rose) turn(f *assess.Forest, v *assess.Survey, p *job.Pick, now *assess.Standing) {
+	asks := roseOf(v, p, now)
 	all := asks.all(roseStep)
 	if f.Left() {
 		return
@@ -86,16 +89,15 @@ func (r *Rose) turn(f *assess.Forest, v *assess.Survey, p *job.Pick, number int,
 // rosary is what is the same along every bearing.
 type rosary struct {
 	*assess.Survey
-	pick   job.Pick
-	number int
-	now    *assess.Standing
-	bare   job.Fell       // without its lines
-	sets   []job.FellLine // as they are
-	pulls  []job.FellLine // from every anchor, with what pulls now
+	pick  job.Pick
+	now   *assess.Standing
+	bare  job.Fell       // without its lines
+	sets  []job.FellLine // as they are
+	pulls []job.FellLine // from every anchor, with what pulls now
 }
 
-func roseOf(v *assess.Survey, p *job.Pick, number int, now *assess.Standing) rosary {
-	r := rosary{Survey: v, pick: *p, number: number, now: now}
+func roseOf(v *assess.Survey, p *job.Pick, now *assess.Standing) rosary {
+	r := rosary{Survey: v, pick: *p, now: now}
 	r.pick.Way = job.WayFelled
 	if p.Fell != nil {
 		r.bare = *p.Fell
@@ -114,7 +116,7 @@ func (r *rosary) along(deg float64) assess.Bearing {
 		fell := r.bare
 		fell.Lines = lines
 		p.Fell = &fell
-		return r.FellTo(&p, r.number, r.now, lands)
+		return r.FellTo(&p, anyNumber, r.now, lands)
 	}
 	alone := work(nil, true)
 	lies, ok := alone.Lies()

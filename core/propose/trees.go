@@ -171,7 +171,7 @@ func (w *wholes) stands(v *assess.Survey, now *assess.Standing) bool {
 // felledWhole is a tree felled as it stands, where a bearing is open.
 func (w *wholes) felledWhole(v *assess.Survey, now *assess.Standing) (p job.Pick, b assess.Bearing, found bool) {
 	base := w.base(v)
-	r := roseOf(v, &base, len(w.down.Picks)+1, now)
+	r := roseOf(v, &base, now)
 	if b, found = r.best(coarse); found {
 		p = r.felled(&b)
 	}
@@ -183,8 +183,10 @@ func (w *wholes) felledWhole(v *assess.Survey, now *assess.Standing) (p job.Pick
 func (w *wholes) toppedFirst(v *assess.Survey, m assess.Moment, share float64) (picks []job.Pick, b assess.Bearing, found bool) {
 	whole := v.Now(m)
 	base := w.base(v)
-	low := v.Stem.Bottom() + topLeast*(whole.Top-v.Stem.Bottom())
-	for at := math.Floor(whole.Top*share) - topStep; at >= low && !w.Left(); at -= topStep {
+	for _, at := range topsFrom(v.Stem.Bottom(), whole.Top, share) {
+		if w.Left() {
+			break
+		}
 		top, ok := w.top(v, at, whole)
 		if !ok {
 			continue
@@ -197,17 +199,29 @@ func (w *wholes) toppedFirst(v *assess.Survey, m assess.Moment, share float64) (
 			fell := *base.Fell
 			fell.Lines = slices.Clone(fell.Lines)
 			for i := range fell.Lines {
-				fell.Lines[i].AtM = math.Round(10*min(fell.Lines[i].AtM, at-0.5)) / 10
+				fell.Lines[i].AtM = tiedUnder(fell.Lines[i].AtM, at)
 			}
 			shorter.Fell = &fell
 		}
-		r := roseOf(v, &shorter, len(w.down.Picks)+2, now)
+		r := roseOf(v, &shorter, now)
 		if b, found = r.best(coarse); found {
 			return []job.Pick{top, r.felled(&b)}, b, true
 		}
 	}
 	return nil, b, false
 }
+
+// topsFrom are the heights at which a top is tried, the least of a top first: from a share of what stands down to the
+// least that is left.
+func topsFrom(bottom, top, share float64) (list []float64) {
+	for at := math.Floor(top*share) - topStep; at >= bottom+topLeast*(top-bottom); at -= topStep {
+		list = append(list, at)
+	}
+	return list
+}
+
+// tiedUnder is where a line is tied that the top is taken off above: half a metre under the cut at most, to a tenth.
+func tiedUnder(tied, cut float64) float64 { return math.Round(10*min(tied, cut-0.5)) / 10 }
 
 // top is a tree's top from a height, free or on a rig, whichever nothing forbids.
 func (w *wholes) top(v *assess.Survey, at float64, now *assess.Standing) (job.Pick, bool) {
