@@ -51,10 +51,10 @@ func (v *Survey) land(o *Outcome, now *Standing, discs []Disc) {
 		from = top
 	}
 	o.Landing = v.landing(discs, from, top, now, v.own(o))
-	v.landsBy(o, discs)
 	if o.pick.Way == job.WayFelled {
 		v.hung(o, now)
 	}
+	v.landsBy(o, discs)
 	// Downhill it falls further.
 	down := math.Sin(radians(max(0, v.fallsAway(o.Settings.FallTowardsDeg)))) * o.Weight.cog
 	o.Landing.EnergyKj = o.weightKn() * (max(0, o.Weight.at.Z) + down)

@@ -359,7 +359,7 @@ func (v *Survey) comesDownBy(o *Outcome, way *sweep) {
 	})
 }
 
-// landsBy makes a fault of somebody who stands where a piece that nothing holds may come down.
+// landsBy puts over what may come down, held by nothing, by where somebody stands.
 func (v *Survey) landsBy(o *Outcome, discs []Disc) {
 	for i := range v.Job.Site.Posts {
 		post := &v.Job.Site.Posts[i]
@@ -370,8 +370,12 @@ func (v *Survey) landsBy(o *Outcome, discs []Disc) {
 		for _, d := range discs {
 			near = min(near, math.Hypot(post.At.X-d.X, post.At.Y-d.Y)-d.R)
 		}
-		if near < byPeople {
-			o.fault(faultSector, "it may come down within %s of where the %s stands: have them stand elsewhere", v.Height(max(0, near)), post.Role)
+		if near >= byPeople {
+			continue
+		}
+		o.fouls = append(o.fouls, fmt.Sprintf("It may come down within %s of where the %s stands: have them stand elsewhere.", v.Height(max(0, near)), post.Role))
+		if l := o.Landing; l.Verdict != Over {
+			l.Verdict, l.Reason = Over, "it may come down by where the "+post.Role+" stands"
 		}
 	}
 }
