@@ -234,14 +234,11 @@ func hung(axis r3.Vec, angle float64, tie, at r3.Vec) pose {
 
 // lowestTie is the height of the tie at the piece's lowest on the line.
 func (o *Outcome) lowestTie() float64 {
-	switch low, stops := o.lowest(); {
-	case !stops:
+	low, stops := o.lowest()
+	if !stops {
 		return o.tie.Z - (o.block.Z - o.floor.hard)
-	case o.pair != nil || o.swung != nil:
-		return low + o.mostBelow()
-	default:
-		return low + o.below()
 	}
+	return low + o.mostBelow()
 }
 
 // letDownTo follows a piece that hangs under a place from a height of its tie down to where

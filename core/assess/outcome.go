@@ -411,5 +411,6 @@ func (o *Outcome) lowest() (z float64, stops bool) {
 	case o.swung != nil:
 		return o.block.Z - o.Catch.LowestM - o.mostBelow(), true
 	}
-	return o.cut.Z - o.Catch.LowestM, true
+	// The drop reckons with the end that its balance tells.
+	return o.cut.Z - o.Catch.LowestM - (o.mostBelow() - o.below()), true
 }

@@ -183,7 +183,7 @@ func (t *TaggedPair) left(d *PairDrawn, taut [2]bool, pullKn float64) (out [unkn
 		return out, false
 	}
 	d.Pull = r3.Scale(pullKn/far, lead)
-	weight := r3.Vec{Z: -1}
+	weight := r3.Vec{Z: -t.WeightKn}
 	sum, turns := r3.Add(weight, d.Pull), r3.Add(r3.Scale(t.CogM, weight), r3.Scale(t.TagM, d.Pull))
 	for i := range t.Lines {
 		up := r3.Sub(t.Lines[i].Point, d.Along(t.Lines[i].AtM))

@@ -131,7 +131,7 @@ func (t *TwoTie) rest() (best rested, held bool) {
 	}
 	best.cogZ = math.Inf(1)
 	for i, here := range tried {
-		if beside := min(tried[(i+1)%scan].cogZ, tried[(i+scan-1)%scan].cogZ); here.cogZ <= beside {
+		if beside := min(tried[(i+1)%scan].cogZ, tried[(i+scan-1)%scan].cogZ); here.cogZ <= beside && !math.IsInf(here.cogZ, 1) {
 			best = lower(best, t.closeIn(here.turn-step, here.turn+step))
 		}
 	}
@@ -181,13 +181,33 @@ func (t *TwoTie) Faults(path string) (faults intake.Faults) {
 	if len(faults) > 0 {
 		return faults
 	}
-	if _, held := t.rest(); !held {
+	at, held := t.rest()
+	if !held {
 		apart := math.Hypot(t.Ties[0].Point.X-t.Ties[1].Point.X, t.Ties[0].Point.Z-t.Ties[1].Point.Z)
 		reach := t.Ties[0].LineM + t.Ties[1].LineM + math.Abs(t.Ties[0].AtM-t.Ties[1].AtM)
 		faults.Add(path+".ties[1].line_m", t.Ties[1].LineM, fmt.Sprintf("more than %.4g m", t.Ties[1].LineM+apart-reach),
 			"the lines and the piece between them reach %.4g m, and the points are %.4g m apart: they cannot both hold it", reach, apart)
 	}
+	if held && t.straight(&at) {
+		faults.Add(path+".ties[1].line_m", t.Ties[1].LineM, fmt.Sprintf("more than %g m", t.Ties[1].LineM), "the lines and the piece between them lie in one line: what they would carry has no bound")
+	}
 	return faults
+}
+
+// straight tells whether both lines pull against each other, so nearly in one line that they carry thousands of times
+// what hangs between them.
+func (t *TwoTie) straight(at *rested) bool {
+	x, z := 0.0, 0.0
+	for i := range t.Ties {
+		tx, tz := at.at(t.Ties[i].AtM)
+		dx, dz := t.Ties[i].Point.X-tx, t.Ties[i].Point.Z-tz
+		long := max(math.Hypot(dx, dz), slackFrom)
+		if long < t.Ties[i].LineM-slackFrom {
+			return false
+		}
+		x, z = x+dx/long, z+dz/long
+	}
+	return math.Hypot(x, z) < 2e-4
 }
 
 // Solve works out a piece without Faults.

@@ -405,3 +405,27 @@ func TestCautionsAtTheirBounds(t *testing.T) {
 		}
 	}
 }
+
+// Lines in one line with the piece carry without bound, and are refused; a little longer they carry W/(2·sin α) each.
+func TestLinesInOneLine(t *testing.T) {
+	span := func(long float64) TwoTie {
+		return tied(6, 3, Tied{AtM: 1, Point: Spot{0, 10}, LineM: long}, Tied{AtM: 5, Point: Spot{8, 10}, LineM: long})
+	}
+	for _, long := range []float64{2, 2.00000001} {
+		two := span(long)
+		if faults := two.Faults("body"); len(faults) != 1 || faults[0].Location != "body.ties[1].line_m" {
+			t.Errorf("%v m of line: %v", long, faults)
+		}
+	}
+	for _, long := range []float64{2.0005, 2.01, 2.4} {
+		two := span(long)
+		if faults := two.Faults("body"); len(faults) > 0 {
+			t.Errorf("%v m of line: %v", long, faults)
+			continue
+		}
+		want := weight200 / 2 / (math.Sqrt(long*long-4) / long)
+		for _, tie := range two.Solve().Ties {
+			same(t, "flat lines", tie.TensionKn, want, 1e-3*want)
+		}
+	}
+}

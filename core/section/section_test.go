@@ -28,6 +28,26 @@ func problem() Problem {
 	}
 }
 
+// everyWay tries every way down on eight cuts: the fewest pieces, and the least of their largest use.
+func everyWay(p *Problem) (count int, use float64) {
+	density, _ := p.Stem.Wood.GreenDensity()
+	count, use = math.MaxInt, math.Inf(1)
+	for ways := range 1 << 7 {
+		from, pieces, most, ok := 0, 0, 0.0, true
+		for k := 1; k <= 8 && ok; k++ {
+			if k < 8 && ways>>(k-1)&1 == 0 {
+				continue
+			}
+			piece, stop := p.try(density, p.cut(from), p.cut(k))
+			ok, most, from, pieces = stop == "", max(most, piece.UsePct), k, pieces+1
+		}
+		if ok && (pieces < count || pieces == count && most < use) {
+			count, use = pieces, most
+		}
+	}
+	return count, use
+}
+
 // Against trying every way down there is (2⁷ of them on eight cuts).
 func TestAgainstEveryWayDown(t *testing.T) {
 	for _, hold := range []float64{4, 6, 9} {
@@ -35,23 +55,7 @@ func TestAgainstEveryWayDown(t *testing.T) {
 			p := problem()
 			p.Rig.DeviceHoldKn, p.Limits.MassKg = number(hold), number(mass)
 			density, _ := p.Stem.Wood.GreenDensity()
-			count, use := math.MaxInt, math.Inf(1)
-			for ways := range 1 << 7 {
-				from, pieces, most, ok := 0, 0, 0.0, true
-				for k := 1; k <= 8 && ok; k++ {
-					if k < 8 && ways>>(k-1)&1 == 0 {
-						continue
-					}
-					piece, stop := p.try(density, p.cut(from), p.cut(k))
-					ok = stop == ""
-					most = max(most, piece.UsePct)
-					from = k
-					pieces++
-				}
-				if ok && (pieces < count || pieces == count && most < use) {
-					count, use = pieces, most
-				}
-			}
+			count, use := everyWay(&p)
 			got, _ := p.Solve(t.Context())
 			if count == math.MaxInt {
 				if got.Blocked == nil || got.Blocked.Why == "" {
@@ -83,21 +87,7 @@ func TestAgainstEveryWayDownOfManyStems(t *testing.T) {
 		p.Stem.Stations = []timber.Station{{AtM: 0, DiameterM: thick}, {AtM: 15 + between(0, 2), DiameterM: thick * between(0.4, 1)}, {AtM: 18, DiameterM: 0.15}}
 		p.Limits = Limits{LineKn: number(between(4, 30)), RunM: number(between(1, 4))}
 		p.Rig.DeviceHoldKn, p.Rig.SlackM = number(between(4, 12)), between(0, 0.5)
-		density, _ := p.Stem.Wood.GreenDensity()
-		count, use := math.MaxInt, math.Inf(1)
-		for ways := range 1 << 7 {
-			from, pieces, most, ok := 0, 0, 0.0, true
-			for k := 1; k <= 8 && ok; k++ {
-				if k < 8 && ways>>(k-1)&1 == 0 {
-					continue
-				}
-				piece, stop := p.try(density, p.cut(from), p.cut(k))
-				ok, most, from, pieces = stop == "", max(most, piece.UsePct), k, pieces+1
-			}
-			if ok && (pieces < count || pieces == count && most < use) {
-				count, use = pieces, most
-			}
-		}
+		count, use := everyWay(&p)
 		got, _ := p.Solve(t.Context())
 		if (got.Blocked == nil) != (count < math.MaxInt) || got.Blocked == nil && (got.Count != count || math.Abs(got.MaxUsePct-use) > 1e-9) {
 			t.Fatalf("%+v: %d pieces at %v, want %d at %v; %+v", p.Limits, got.Count, got.MaxUsePct, count, use, got.Blocked)

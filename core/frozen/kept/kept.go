@@ -55,9 +55,9 @@ func plain(t *testing.T, value any) any {
 	return out
 }
 
-// differ names the first few places where two answers are not the same; what is new in
-// the second is no difference.
-func differ(path string, was, is any, found *[]string) {
+// differ names the first few places where two answers are not the same, figures within a share of
+// themselves; what is new in the second is no difference.
+func differ(path string, was, is any, within float64, found *[]string) {
 	if len(*found) > 5 {
 		return
 	}
@@ -75,7 +75,7 @@ func differ(path string, was, is any, found *[]string) {
 		}
 		slices.Sort(keys)
 		for _, key := range keys {
-			differ(path+"."+key, a[key], b[key], found)
+			differ(path+"."+key, a[key], b[key], within, found)
 		}
 	case []any:
 		b, ok := is.([]any)
@@ -84,11 +84,11 @@ func differ(path string, was, is any, found *[]string) {
 			return
 		}
 		for i := range a {
-			differ(fmt.Sprintf("%s[%d]", path, i), a[i], b[i], found)
+			differ(fmt.Sprintf("%s[%d]", path, i), a[i], b[i], within, found)
 		}
 	case float64:
 		b, ok := is.(float64)
-		if !ok || math.Abs(a-b) > 1e-9*max(1, math.Abs(a)) {
+		if !ok || math.Abs(a-b) > within*max(1, math.Abs(a)) {
 			note()
 		}
 	default:
@@ -122,9 +122,19 @@ func Hold(t *testing.T, path string, value any, first ...func(any) any) {
 	var was any
 	Read(t, path, &was)
 	var found []string
-	differ("", was, is, &found)
+	differ("", was, is, 1e-9, &found)
 	for _, line := range found {
 		t.Error(line)
+	}
+}
+
+// Alike holds two answers to the same figures, within a share of themselves, and the same words.
+func Alike(t *testing.T, what string, was, is any, within float64) {
+	t.Helper()
+	var found []string
+	differ("", plain(t, was), plain(t, is), within, &found)
+	for _, line := range found {
+		t.Errorf("%s: %s", what, line)
 	}
 }
 
