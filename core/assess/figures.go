@@ -276,7 +276,7 @@ type ArcFigures struct {
 
 // SparFigures is what the stem that stays feels, and how it sways.
 type SparFigures struct {
-	StressMpa      float64    `json:"stress_mpa"`
+	StressMpa      float64    `json:"stress_mpa" doc:"The worst, as much more as its wood is weaker there"`
 	AtM            float64    `json:"at_m"`
 	AllowedMpa     float64    `json:"allowed_mpa"`
 	UsePct         float64    `json:"use_pct"`

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"fmt"
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -58,8 +59,8 @@ type pull struct {
 // pulls are the forces on everything that the gear of a pick sits on.
 func (o *Outcome) pulls() (list []pull) {
 	add := func(place *job.Place, at, dir r3.Vec, rest, peak float64) {
-		if n := r3.Norm(dir); place != nil && n > 0 {
-			list = append(list, pull{place: place, at: at, dir: r3.Scale(1/n, dir), rest: rest, peak: peak})
+		if leads, ok := direction(dir, 0); place != nil && ok {
+			list = append(list, pull{place: place, at: at, dir: leads, rest: rest, peak: peak})
 		}
 	}
 	weight, peak := o.bearsKn(), o.Catch.LinePeakKn
@@ -122,6 +123,7 @@ func (o *Outcome) carries() (list []pull) {
 
 // holders judges what the gear of a pick sits on, besides the stem of its own tree.
 func (v *Survey) holders(o *Outcome, now *Standing) {
+	now = v.without(o, now)
 	for _, p := range o.pulls() {
 		worst := v.holder(&p, now)
 		for i := range p.also {
@@ -269,18 +271,15 @@ func (v *Survey) onLimb(p *pull, now *Standing) load {
 		l.why = "the species is not known, so neither is the limb's strength"
 		return l
 	}
-	own := v.limbMass(i, 0, now)
-	weight := r3.Vec{Z: -own.Kg.High * units.Gravity / 1000}
 	worst, where := 0.0, ""
 	try := func(limb int, upTo float64) {
 		g := &v.Limbs[limb]
 		for share := range shares(40) {
 			s := upTo * share
 			at := g.at(s)
-			moment := r3.Cross(r3.Sub(p.at, at), r3.Scale(p.peak, p.dir))
-			if limb != i || s < own.cog {
-				moment = r3.Add(moment, r3.Cross(r3.Sub(own.at, at), weight))
-			}
+			beyond := v.limbMass(limb, s, now)
+			weight := r3.Vec{Z: -beyond.Kg.High * units.Gravity / 1000}
+			moment := r3.Add(r3.Cross(r3.Sub(p.at, at), r3.Scale(p.peak, p.dir)), r3.Cross(r3.Sub(beyond.at, at), weight))
 			d := g.diameterAt(s)
 			sound, why := v.soundness(limb, s)
 			stress := (r3.Norm(moment)/(math.Pi*d*d*d/32) + p.peak/(math.Pi*d*d/4)) / 1000 / sound
@@ -329,16 +328,13 @@ func (v *Survey) onStanding(p *pull, now *Standing) load {
 		on.OffsetM = r3.Norm(out) + on.HorizontalKn*math.Abs(p.at.Z-on.AtM)/on.VerticalKn
 		heading = r3.Add(heading, out)
 	}
-	v.leans(&beam, heading, now)
-	worst := beam.WorstSection()
-	sound, why := v.soundness(-1, worst.AtM)
-	stress := worst.StressMpa / sound
+	worst, why := v.feels(&beam, heading, now)
 	allowed := v.species.RuptureMPa / v.limits.WoodFactor
 	l.Known, l.Decided = true, byWood
-	l.Limit = gear.Limit{Kn: p.peak * allowed / stress, Source: "Euler–Bernoulli beam; green strength from the Wood Handbook, from memory",
-		Reason: fmt.Sprintf("%.3g of %.3g MPa at %s, strength over %g", stress, allowed, v.Height(worst.AtM), v.limits.WoodFactor)}
+	l.Limit = gear.Limit{Kn: p.peak * allowed / worst.StressMpa, Source: "Euler–Bernoulli beam; green strength from the Wood Handbook, from memory",
+		Reason: fmt.Sprintf("%.3g of %.3g MPa at %s, strength over %g", worst.StressMpa, allowed, v.Height(worst.AtM), v.limits.WoodFactor)}
 	if why != "" {
-		l.cautions(fmt.Sprintf("%.0f %% of its strength are counted there, for %s.", 100*sound, why))
+		l.cautions(why)
 	}
 	l.cautions("Its roots are not in the figure: look at them, and at the ground, before you load it.")
 	return l
@@ -356,73 +352,113 @@ func (v *Survey) stationsTo(top float64) []timber.Station {
 	return append(stations, timber.Station{AtM: top, DiameterM: outside, CavityM: cavity})
 }
 
-// leans adds to a beam what its own weight, and what is hung on it, does because it leans
-// or is bent, and what the limbs that stand on it weigh off its axis. The beam is bent in
-// the upright plane of heading; what leans another way is taken as leaning that way, the
-// heavier; what leans against it is not credited.
-func (v *Survey) leans(beam *spar.Spar, heading r3.Vec, now *Standing) {
-	if n := r3.Norm(heading); n > 0 {
-		heading = r3.Scale(1/n, heading)
-	}
-	top := beam.Stations[len(beam.Stations)-1].AtM
-	along := func(slope r3.Vec) float64 {
-		if r3.Norm(heading) == 0 {
-			return r3.Norm(slope)
+// feels is the section of a stem that its gear and its own weight strain most, what is unsound there
+// counting as much more, and a sentence about that. What leans against the gear is not credited, as it
+// need not pull at its peak; nor does it go unseen, where it bends the stem more by itself. The beam is
+// left with the loads of the worse.
+func (v *Survey) feels(beam *spar.Spar, heading r3.Vec, now *Standing) (worst spar.Worst, why string) {
+	given := beam.Loads
+	beam.Weak = v.weak()
+	worst.StressMpa = math.Inf(-1)
+	for _, credit := range [2]bool{false, true} {
+		one := *beam
+		one.Loads = slices.Clone(given)
+		v.leans(&one, heading, credit, now)
+		if felt := one.WorstSection(); felt.StressMpa > worst.StressMpa {
+			worst, *beam = felt, one
 		}
-		// Across the plane it adds as the third side of a right angle; kept whole, it errs heavy.
-		return max(0, r3.Dot(slope, heading)) + r3.Norm(r3.Sub(slope, r3.Scale(r3.Dot(slope, heading), heading)))
-	}
-	bent := len(v.axis) > 2
-	if !v.upright() {
-		given := beam.Loads
-		lean := func(at, vertical float64) {
-			beam.Loads = append(beam.Loads, spar.Load{AtM: at, HorizontalKn: vertical * along(v.leanAt(at))})
-		}
-		for _, one := range given {
-			if one.VerticalKn > 0 {
-				lean(one.AtM, one.VerticalKn)
-			}
-		}
-		const slices = 24
-		bottom := beam.Stations[0].AtM
-		for k := slices - 1; k >= 0; k-- {
-			low, high := bottom+(top-bottom)*float64(k)/slices, bottom+(top-bottom)*float64(k+1)/slices
-			weight := v.Stem.WeighBetween(low, high, v.density, timber.Frustum).MassKg.High * units.Gravity / 1000 * v.longer((low+high)/2)
-			lean((low+high)/2, weight)
-		}
-		// At a bend the weight above it leads off another way than below.
-		if bent {
-			for _, knot := range v.axis[1 : len(v.axis)-1] {
-				if knot.AtM <= bottom || knot.AtM >= top {
-					continue
-				}
-				on := 0.0
-				for _, one := range given {
-					if one.AtM > knot.AtM {
-						on += max(0, one.VerticalKn)
-					}
-				}
-				on += v.Stem.WeighBetween(knot.AtM, top, v.density, timber.Frustum).MassKg.High * units.Gravity / 1000
-				turn := along(v.leanAt(knot.AtM-1e-6)) - along(v.leanAt(knot.AtM+1e-6))
-				beam.Loads = append(beam.Loads, spar.Load{AtM: knot.AtM, HorizontalKn: on * turn})
-			}
+		if v.upright() && !slices.ContainsFunc(v.Limbs, func(g Grown) bool { return g.Parent < 0 }) {
+			break
 		}
 	}
-	moment := r3.Vec{}
-	weight, lowest := 0.0, top
-	for k := range v.Limbs {
-		g := &v.Limbs[k]
-		if g.Parent >= 0 || !now.stands(k) || g.AtM > top {
+	if sound, of := v.soundness(-1, worst.AtM); of != "" {
+		why = fmt.Sprintf("%.0f %% of its strength are counted there, for %s.", 100*sound, of)
+	}
+	return worst, why
+}
+
+// weak is where the wood of the stem has not all of its strength.
+func (v *Survey) weak() (list []spar.Weak) {
+	for i := range v.tree.Defects {
+		d := &v.tree.Defects[i]
+		if keeps, bad := unsound[d.Kind]; bad && d.Limb == "" {
+			list = append(list, spar.Weak{FromM: max(0, d.AtM-nearDefect), ToM: d.To() + nearDefect, KeepsPct: 100 * keeps})
+		}
+	}
+	return list
+}
+
+// leans adds to a beam the limbs that stand on it, and what its own weight, theirs and what is hung
+// on it do because it leans or is bent. Along the heading of the load only what bends it that way
+// counts, if what bends it the other way has no credit.
+func (v *Survey) leans(beam *spar.Spar, heading r3.Vec, credit bool, now *Standing) {
+	heading, led := direction(heading, 0)
+	if !led {
+		heading, credit = r3.Vec{X: 1}, true
+	}
+	right := r3.Cross(heading, r3.Vec{Z: 1})
+	parts := func(off r3.Vec) (along, across float64) {
+		if along = r3.Dot(off, heading); !credit {
+			along = max(0, along)
+		}
+		return along, r3.Dot(off, right)
+	}
+	bottom, top := beam.Stations[0].AtM, beam.Stations[len(beam.Stations)-1].AtM
+	v.bear(beam, top, parts, now)
+	if v.upright() {
+		return
+	}
+	given := beam.Loads
+	lean := func(at, down float64, by r3.Vec) {
+		along, across := parts(by)
+		beam.Loads = append(beam.Loads, spar.Load{AtM: at, HorizontalKn: down * along, AcrossKn: down * across})
+	}
+	for _, one := range given {
+		lean(one.AtM, max(0, one.VerticalKn), v.leanAt(one.AtM))
+	}
+	stem := func(low, high float64) float64 {
+		return v.Stem.WeighBetween(low, high, v.density, timber.Frustum).MassKg.High * units.Gravity / 1000 * v.longer((low+high)/2)
+	}
+	const pieces = 24
+	for k := pieces - 1; k >= 0; k-- {
+		low, high := bottom+(top-bottom)*float64(k)/pieces, bottom+(top-bottom)*float64(k+1)/pieces
+		lean((low+high)/2, stem(low, high), v.leanAt((low+high)/2))
+	}
+	// At a bend the weight above it leads off another way than below.
+	for _, knot := range v.axis[1 : len(v.axis)-1] {
+		if knot.AtM <= bottom || knot.AtM >= top {
 			continue
 		}
+		on := stem(knot.AtM, top)
+		for _, one := range given {
+			if one.AtM > knot.AtM {
+				on += max(0, one.VerticalKn)
+			}
+		}
+		belowAlong, belowAcross := parts(v.leanAt(knot.AtM - 1e-6))
+		aboveAlong, aboveAcross := parts(v.leanAt(knot.AtM + 1e-6))
+		beam.Loads = append(beam.Loads, spar.Load{AtM: knot.AtM, HorizontalKn: on * (belowAlong - aboveAlong), AcrossKn: on * (belowAcross - aboveAcross)})
+	}
+}
+
+// bear adds the limbs of a stem to a beam, each where it grows: at any height the moments of those above it
+// come to what parts makes of their sum.
+func (v *Survey) bear(beam *spar.Spar, top float64, parts func(off r3.Vec) (along, across float64), now *Standing) {
+	var moment r3.Vec
+	wasAlong, wasAcross := 0.0, 0.0
+	limbs := make([]int, 0, len(v.Limbs))
+	for k := range v.Limbs {
+		if g := &v.Limbs[k]; g.Parent < 0 && now.stands(k) && g.AtM <= top {
+			limbs = append(limbs, k)
+		}
+	}
+	slices.SortStableFunc(limbs, func(a, b int) int { return cmp.Compare(v.Limbs[b].AtM, v.Limbs[a].AtM) })
+	for _, k := range limbs {
 		m := v.limbMass(k, 0, now)
 		kn := m.Kg.High * units.Gravity / 1000
-		moment = r3.Add(moment, r3.Scale(kn, level(r3.Sub(m.at, v.onStem(g.AtM)))))
-		weight += kn
-		lowest = min(lowest, g.AtM)
-	}
-	if weight > 0 {
-		off := along(r3.Scale(1/weight, moment))
-		beam.Loads = append(beam.Loads, spar.Load{AtM: lowest, VerticalKn: weight, OffsetM: min(20, off)})
+		moment = r3.Add(moment, r3.Scale(kn, level(r3.Sub(m.at, v.Limbs[k].base))))
+		along, across := parts(moment)
+		beam.Loads = append(beam.Loads, spar.Load{AtM: v.Limbs[k].AtM, VerticalKn: kn, OffsetM: (along - wasAlong) / kn, AcrossOffsetM: (across - wasAcross) / kn})
+		wasAlong, wasAcross = along, across
 	}
 }

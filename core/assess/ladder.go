@@ -3,7 +3,6 @@ package assess
 import (
 	"fmt"
 	"math"
-	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -162,7 +161,7 @@ func (v *Survey) sparLoads(o *Outcome, peak, resting float64, blockOnStem bool, 
 			return
 		}
 		thick, _ := v.Stem.DiameterAt(at.Z)
-		s.beam.Loads = append(s.beam.Loads, spar.Load{AtM: at.Z, HorizontalKn: r3.Dot(level(force), heading), VerticalKn: -force.Z, OffsetM: thick / 2})
+		s.beam.Loads = append(s.beam.Loads, spar.Load{AtM: at.Z, HorizontalKn: r3.Dot(force, heading), AcrossKn: r3.Dot(force, r3.Cross(heading, r3.Vec{Z: 1})), VerticalKn: -force.Z, OffsetM: thick / 2})
 	}
 	switch {
 	case limb >= 0 && o.pair == nil:
@@ -173,8 +172,8 @@ func (v *Survey) sparLoads(o *Outcome, peak, resting float64, blockOnStem bool, 
 		}
 		at := min(v.Limbs[root].AtM, top)
 		out := level(r3.Sub(o.block, v.onStem(at)))
-		if n := r3.Norm(out); n > 0.02 {
-			heading = r3.Scale(1/n, out)
+		if way, ok := direction(out, 0.02); ok {
+			heading = way
 		}
 		force := r3.Scale(peak, o.Path.Points[0].Direction.Vec())
 		// What pulls across counts whole, and towards the side it sits on.
@@ -190,13 +189,12 @@ func (v *Survey) sparLoads(o *Outcome, peak, resting float64, blockOnStem bool, 
 				at, most = c, across
 			}
 		}
-		way := level(r3.Sub(o.pair.B.Vec(), o.pair.A.Vec()))
-		heading = r3.Scale(1/r3.Norm(way), way)
+		heading, _ = direction(level(r3.Sub(o.pair.B.Vec(), o.pair.A.Vec())), 0)
 		a := radians(at.AngleADeg)
 		put(o.block, r3.Add(r3.Scale(at.AKn*math.Cos(a), heading), r3.Vec{Z: -at.AKn * (math.Sin(a) + o.Settings.BlockEfficiency)}))
 	default:
-		if across := level(o.Path.Points[0].Direction.Vec()); r3.Norm(across) > 0.02 {
-			heading = r3.Scale(1/r3.Norm(across), across)
+		if across, ok := direction(level(o.Path.Points[0].Direction.Vec()), 0.02); ok {
+			heading = across
 		}
 		put(o.block, r3.Scale(peak, o.Path.Points[0].Direction.Vec()))
 	}
@@ -220,19 +218,10 @@ func (v *Survey) sparLoads(o *Outcome, peak, resting float64, blockOnStem bool, 
 	if across := r3.Norm(o.aside); across > 0 && blockOnStem {
 		s.beam.Loads = append(s.beam.Loads, spar.Load{AtM: o.block.Z, HorizontalKn: across})
 	}
-	after := Standing{Top: top, Tips: slices.Clone(now.Tips)}
-	for k := range after.Tips {
-		if v.own(o)(k) {
-			after.Tips[k] = 0
-		}
-	}
-	v.leans(&s.beam, heading, &after)
-	o.spar = s
-	s.worst = s.beam.WorstSection()
-	sound, why := v.soundness(-1, s.worst.AtM)
-	s.worst.StressMpa /= sound
+	worst, why := v.feels(&s.beam, heading, v.without(o, now))
+	s.worst, o.spar = worst, s
 	if why != "" {
-		l.cautions(fmt.Sprintf("%.0f %% of its strength are counted there, for %s.", 100*sound, why))
+		l.cautions(why)
 	}
 	allowed := v.species.RuptureMPa / v.limits.WoodFactor
 	l.Known, l.Decided = true, byWood

@@ -237,7 +237,7 @@ func TestALeanAddsToWhatHangsOnIt(t *testing.T) {
 	now := v.whole()
 	beam := sparOf(v, now.Top)
 	beam.Loads = append(beam.Loads, sparLoadAt(12, 7))
-	v.leans(&beam, r3.Vec{X: 1}, &now)
+	v.leans(&beam, r3.Vec{X: 1}, false, &now)
 	found := false
 	for _, one := range beam.Loads {
 		found = found || one.AtM == 12 && math.Abs(one.HorizontalKn-7*math.Tan(radians(10))) < 1e-9
@@ -254,7 +254,7 @@ func TestALeanAddsToWhatHangsOnIt(t *testing.T) {
 	arm := limb.at.X
 	for heading, want := range map[float64]float64{90: limb.Kg.High * g / 1000 * arm, 270: 0} {
 		beam := sparOf(v, now.Top)
-		v.leans(&beam, towards(heading), &now)
+		v.leans(&beam, towards(heading), false, &now)
 		moment := 0.0
 		for _, one := range beam.Loads {
 			moment += one.VerticalKn * one.OffsetM

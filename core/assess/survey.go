@@ -59,6 +59,15 @@ func azimuthOf(v r3.Vec) float64 {
 	return math.Mod(degrees(math.Atan2(v.X, v.Y))+360, 360)
 }
 
+// direction is where a vector leads, if it is longer than so much: of a shorter one that is not known.
+func direction(v r3.Vec, than float64) (unit r3.Vec, known bool) {
+	long := r3.Norm(v)
+	if long <= than {
+		return r3.Vec{}, false
+	}
+	return r3.Scale(1/long, v), true
+}
+
 func level(v r3.Vec) r3.Vec { return r3.Vec{X: v.X, Y: v.Y} }
 
 func pointOf(v r3.Vec) line.Point { return line.Point{X: v.X, Y: v.Y, Z: v.Z} }
@@ -210,6 +219,17 @@ func (v *Survey) takeTop(now *Standing, cut float64) {
 			v.take(now, k, 0)
 		}
 	}
+}
+
+// without is the moment at which the piece of a pick has come off.
+func (v *Survey) without(o *Outcome, now *Standing) *Standing {
+	after := Standing{now.Top, slices.Clone(now.Tips), now.rest}
+	if i := v.LimbOf(o.pick); i >= 0 {
+		v.take(&after, i, o.FromM)
+	} else {
+		v.takeTop(&after, o.FromM)
+	}
+	return &after
 }
 
 // mass is an estimate with its place.

@@ -349,15 +349,13 @@ func (v *Survey) tugStem(o *Outcome, f *fellingOf, t *tug, now *Standing) {
 	stations[0].AtM, stations[0].DiameterM, stations[0].CavityM = max(low, stations[0].AtM), outside, cavity
 	beam := spar.Spar{Stations: stations, StrengthMpa: v.species.RuptureMPa, StiffnessGpa: v.species.ElasticityGPa, DensityKgM3: v.density.High,
 		Loads: []spar.Load{{AtM: t.set.AtM, HorizontalKn: r3.Norm(level(force)), VerticalKn: math.Max(0, -force.Z)}}}
-	// What leans or hangs the way that the line pulls bends it too.
-	v.leans(&beam, level(force), now)
+	// What leans or hangs bends it too.
+	worst, _ := v.feels(&beam, level(force), now)
 	t.beam = beam
-	worst := beam.WorstSection()
-	sound, _ := v.soundness(-1, worst.AtM)
 	allowed := v.species.RuptureMPa / v.limits.WoodFactor
 	o.loads = append(o.loads, load{part: partSpar, tug: t, dir: r3.Scale(1/max(1e-9, r3.Norm(level(force))), level(force)), resting: t.need, peak: t.most, Rated: policy.Rated{Known: true, Decided: byWood, Limit: gear.Limit{
-		Kn: t.most * allowed / max(1e-9, worst.StressMpa/sound), Source: "Euler–Bernoulli beam; green strength from the Wood Handbook, from memory",
-		Reason: fmt.Sprintf("%.3g of %.3g MPa at %s, strength over %g: above it the top may break out", worst.StressMpa/sound, allowed, v.Height(worst.AtM), v.limits.WoodFactor)}}})
+		Kn: t.most * allowed / max(1e-9, worst.StressMpa), Source: "Euler–Bernoulli beam; green strength from the Wood Handbook, from memory",
+		Reason: fmt.Sprintf("%.3g of %.3g MPa at %s, strength over %g: above it the top may break out", worst.StressMpa, allowed, v.Height(worst.AtM), v.limits.WoodFactor)}}})
 }
 
 // stretches says of every line how much to take out of it before the cut, and how far it follows.

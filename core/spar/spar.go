@@ -13,6 +13,7 @@
 package spar
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -25,11 +26,20 @@ import (
 
 // A Load acts on the stem at one height.
 type Load struct {
-	AtM          float64 `json:"at_m" minimum:"0" maximum:"150" doc:"Height, m"`
-	HorizontalKn float64 `json:"horizontal_kn" minimum:"-5000" maximum:"5000" doc:"Sideways, kN"`
-	VerticalKn   float64 `json:"vertical_kn" minimum:"-5000" maximum:"5000" doc:"Downward, kN"`
-	OffsetM      float64 `json:"offset_m,omitempty" minimum:"-20" maximum:"20" doc:"Of the vertical part from the axis, towards the horizontal one, m; default 0"`
-	MassKg       float64 `json:"mass_kg,omitempty" minimum:"0" maximum:"100000" doc:"Mass that sways with the stem, kg; default 0"`
+	AtM           float64 `json:"at_m" minimum:"0" maximum:"150" doc:"Height, m"`
+	HorizontalKn  float64 `json:"horizontal_kn" minimum:"-5000" maximum:"5000" doc:"Sideways, kN"`
+	VerticalKn    float64 `json:"vertical_kn" minimum:"-5000" maximum:"5000" doc:"Downward, kN"`
+	OffsetM       float64 `json:"offset_m,omitempty" minimum:"-40" maximum:"40" doc:"Of the vertical part from the axis, towards the horizontal one, m; default 0"`
+	AcrossKn      float64 `json:"across_kn,omitempty" minimum:"-5000" maximum:"5000" doc:"Sideways at right angles to the horizontal one, to its right looking along it, kN; default 0"`
+	AcrossOffsetM float64 `json:"across_offset_m,omitempty" minimum:"-40" maximum:"40" doc:"Of the vertical part from the axis, to that side, m; default 0"`
+	MassKg        float64 `json:"mass_kg,omitempty" minimum:"0" maximum:"100000" doc:"Mass that sways with the stem, kg; default 0"`
+}
+
+// A Weak is a part of the stem whose wood has not all of its strength, its ends with it.
+type Weak struct {
+	FromM    float64 `json:"from_m" minimum:"0" maximum:"150" doc:"Its lower end, m"`
+	ToM      float64 `json:"to_m" minimum:"0" maximum:"150" doc:"Its upper end, m"`
+	KeepsPct float64 `json:"keeps_pct" minimum:"1" maximum:"100" doc:"What it keeps of its strength, %"`
 }
 
 // A Spar is a standing stem and what acts on it.
@@ -39,6 +49,7 @@ type Spar struct {
 	StiffnessGpa float64          `json:"stiffness_gpa" exclusiveMinimum:"0" maximum:"100"`
 	DensityKgM3  float64          `json:"density_kg_m3" exclusiveMinimum:"0" maximum:"2000"`
 	Loads        []Load           `json:"loads" maxItems:"100"`
+	Weak         []Weak           `json:"weak,omitempty" maxItems:"100" doc:"Where the wood is weaker: what it feels there counts as much more; of several the weakest. Default none"`
 	SelfWeight   *bool            `json:"self_weight,omitempty" doc:"Count the stem's own weight; default true"`
 }
 
@@ -47,7 +58,7 @@ type Felt struct {
 	AtM       float64 `json:"at_m"`
 	MomentKnm float64 `json:"moment_knm"`
 	AxialKn   float64 `json:"axial_kn" doc:"Compression"`
-	StressMpa float64 `json:"stress_mpa"`
+	StressMpa float64 `json:"stress_mpa" doc:"Of weak wood as much more as it keeps less"`
 	UsePct    float64 `json:"use_pct" doc:"Stress in per cent of the strength"`
 }
 
@@ -88,6 +99,11 @@ func (s *Spar) Faults(path string) intake.Faults {
 				"the load at %g m is not on the stem (%g to %g m)", load.AtM, bottom, top)
 		}
 	}
+	for i, weak := range s.Weak {
+		if weak.ToM < weak.FromM {
+			faults.Add(fmt.Sprintf("%s.weak[%d].to_m", path, i), weak.ToM, fmt.Sprintf("at least %g m", weak.FromM), "weak wood from %g m on ends lower, at %g m", weak.FromM, weak.ToM)
+		}
+	}
 	return faults
 }
 
@@ -108,12 +124,15 @@ type beam struct {
 // loads.
 func (s *Spar) nodes() []float64 {
 	stem := timber.Stem{Stations: s.Stations}
-	corners := make([]float64, 0, len(s.Stations)+len(s.Loads))
+	corners := make([]float64, 0, len(s.Stations)+len(s.Loads)+2*len(s.Weak))
 	for _, station := range s.Stations {
 		corners = append(corners, station.AtM)
 	}
 	for _, load := range s.Loads {
 		corners = append(corners, load.AtM)
+	}
+	for _, weak := range s.Weak {
+		corners = append(corners, min(max(weak.FromM, stem.Bottom()), stem.Top()), min(max(weak.ToM, stem.Bottom()), stem.Top()))
 	}
 	slices.Sort(corners)
 	corners = slices.Compact(corners)
@@ -142,6 +161,9 @@ func (s *Spar) feel(z []float64, visit func(Felt)) {
 	stem := timber.Stem{Stations: s.Stations}
 	weighs := s.SelfWeight == nil || *s.SelfWeight
 	own, above := 0.0, 0.0 // weight above the node, kN; area of the node above, m²
+	down := slices.Clone(s.Loads)
+	slices.SortStableFunc(down, func(a, b Load) int { return cmp.Compare(b.AtM, a.AtM) })
+	var acting acts
 	for i := len(z) - 1; i >= 0; i-- {
 		area, inertia, outside := section(&stem, z[i])
 		if i < len(z)-1 && weighs {
@@ -150,16 +172,25 @@ func (s *Spar) feel(z []float64, visit func(Felt)) {
 			own += s.DensityKgM3 * length * (area + 4*middle + above) / 6 * units.Gravity / 1000
 		}
 		above = area
-		axial := own
-		for k := range s.Loads {
-			if s.Loads[k].AtM >= z[i] {
-				axial += s.Loads[k].VerticalKn
-			}
+		for len(down) > 0 && down[0].AtM >= z[i] {
+			acting.add(&down[0])
+			down = down[1:]
 		}
-		moment := s.moment(z[i], true)
-		stress := (axial/area + math.Abs(moment)*outside/2/inertia) / 1000
+		axial, moment := own+acting.down, acting.moment(z[i])
+		stress := (axial/area + math.Abs(moment)*outside/2/inertia) / 1000 / s.keeps(z[i])
 		visit(Felt{z[i], moment, axial, stress, 100 * stress / s.StrengthMpa})
 	}
+}
+
+// keeps is the share of its strength that the wood has at a height.
+func (s *Spar) keeps(z float64) float64 {
+	share := 1.0
+	for _, weak := range s.Weak {
+		if z >= weak.FromM && z <= weak.ToM {
+			share = min(share, weak.KeepsPct/100)
+		}
+	}
+	return share
 }
 
 // WorstSection returns the most strained cross-section alone: what Solve gives as
@@ -168,6 +199,33 @@ func (s *Spar) WorstSection() Worst {
 	worst := Worst{StressMpa: math.Inf(-1)}
 	s.feel(s.nodes(), func(felt Felt) { worst.take(felt) })
 	return worst
+}
+
+// acts are the loads above a height as one: down, and of either plane sideways, the sum of force
+// times height, and of what presses off the axis.
+type acts struct {
+	down                   float64 // kN
+	side, sideAt, turn     float64 // kN, kN·m, kN·m
+	across, acrossAt, bank float64
+}
+
+func (a *acts) add(l *Load) {
+	a.down += l.VerticalKn
+	a.side, a.sideAt, a.turn = a.side+l.HorizontalKn, a.sideAt+l.HorizontalKn*l.AtM, a.turn+l.VerticalKn*l.OffsetM
+	a.across, a.acrossAt, a.bank = a.across+l.AcrossKn, a.acrossAt+l.AcrossKn*l.AtM, a.bank+l.VerticalKn*l.AcrossOffsetM
+}
+
+// moment is the bending moment at a height, kN·m: with its sign while it bends in one plane.
+func (a *acts) moment(z float64) float64 {
+	return together(a.sideAt-a.side*z+a.turn, a.acrossAt-a.across*z+a.bank)
+}
+
+// together is what two parts at right angles come to; of the first alone with its sign.
+func together(along, across float64) float64 {
+	if across == 0 {
+		return along
+	}
+	return math.Hypot(along, across)
 }
 
 func (w *Worst) take(felt Felt) {
@@ -225,15 +283,16 @@ func (b *beam) bend(below, above, into []float64) {
 	}
 }
 
-// moment is the bending moment just above a height: of loads at or above it when at
-// is set, of loads above it when not.
-func (s *Spar) moment(z float64, at bool) (sum float64) {
+// moment is the bending moment in its two planes just above a height: of loads at or above it
+// when at is set, of loads above it when not.
+func (s *Spar) moment(z float64, at bool) (along, across float64) {
 	for _, load := range s.Loads {
 		if load.AtM > z || at && load.AtM == z {
-			sum += load.HorizontalKn*(load.AtM-z) + load.VerticalKn*load.OffsetM
+			along += load.HorizontalKn*(load.AtM-z) + load.VerticalKn*load.OffsetM
+			across += load.AcrossKn*(load.AtM-z) + load.VerticalKn*load.AcrossOffsetM
 		}
 	}
-	return sum
+	return along, across
 }
 
 // Solve works out a spar without Faults.
@@ -242,12 +301,17 @@ func (s *Spar) Solve() Standing {
 	n := len(b.z)
 	top := n - 1
 	below, above, bent := make([]float64, n), make([]float64, n), make([]float64, n)
+	belowAcross, aboveAcross, bentAcross := make([]float64, n), make([]float64, n), make([]float64, n)
 	for i := 1; i < n; i++ {
 		// Within a cell the moment is linear: loads sit on nodes.
-		above[i] = s.moment(b.z[i], true)
-		below[i] = s.moment(b.z[i-1], false)
+		above[i], aboveAcross[i] = s.moment(b.z[i], true)
+		below[i], belowAcross[i] = s.moment(b.z[i-1], false)
 	}
 	b.bend(below, above, bent)
+	b.bend(belowAcross, aboveAcross, bentAcross)
+	for i := range bent {
+		bent[i] = together(bent[i], bentAcross[i])
+	}
 	out := Standing{Stations: []Felt{}, DeflectionAtLoadsM: []float64{}, TopDeflectionM: bent[top]}
 	for _, load := range s.Loads {
 		i, _ := slices.BinarySearch(b.z, load.AtM)
@@ -316,11 +380,19 @@ func (b *beam) firstMode(shape, below, above []float64) (square float64) {
 func (s *Spar) Working(st Standing) []working.Step {
 	var sheet working.Sheet
 	const beam = "Euler–Bernoulli beam (Timoshenko; from memory)"
+	sum := "Σ horizontal·(at − z) + vertical·offset, of loads at or above"
+	if slices.ContainsFunc(s.Loads, func(l Load) bool { return l.AcrossKn != 0 || l.AcrossOffsetM != 0 }) {
+		sum += ", and likewise across; the two by Pythagoras"
+	}
 	for _, felt := range st.Stations {
 		at := fmt.Sprintf("at %s m", working.Figure(felt.AtM))
-		sheet.Add("M", "moment "+at, "Σ horizontal·(at − z) + vertical·offset, of loads at or above", felt.MomentKnm, "kN·m", "statics")
+		sheet.Add("M", "moment "+at, sum, felt.MomentKnm, "kN·m", "statics")
 		sheet.Add("N", "compression "+at, "Σ vertical above + own weight above", felt.AxialKn, "kN", "statics")
-		sheet.Add("σ", "stress "+at, "N/A + |M|·(D/2)/I", felt.StressMpa, "MPa", beam)
+		stress := "N/A + |M|·(D/2)/I"
+		if share := s.keeps(felt.AtM); share < 1 {
+			stress = fmt.Sprintf("(%s) / %s, which its weak wood keeps", stress, working.Figure(share))
+		}
+		sheet.Add("σ", "stress "+at, stress, felt.StressMpa, "MPa", beam)
 	}
 	sheet.Add("σ_max", fmt.Sprintf("worst stress, at %s m", working.Figure(st.Worst.AtM)), "searched every 5 cm or closer", st.Worst.StressMpa, "MPa", beam)
 	sheet.Add("w", "deflection of the top", "M/(E·I) integrated twice from the foot", st.TopDeflectionM, "m", beam)

@@ -2,6 +2,7 @@ package spar
 
 import (
 	"math"
+	"slices"
 	"testing"
 
 	"elkstay/core/timber"
@@ -115,6 +116,56 @@ func BenchmarkSpar(b *testing.B) {
 	}
 	for b.Loop() {
 		s.Solve()
+	}
+}
+
+// Loads at right angles to each other bend it as one at the angle between them: 3 kN one way and 4 the
+// other as 5 along the diagonal, at each height by itself.
+func TestLoadsAcrossEachOther(t *testing.T) {
+	s := Spar{Stations: []timber.Station{{AtM: 0, DiameterM: 0.5}, {AtM: 10, DiameterM: 0.4}}, StrengthMpa: 40, StiffnessGpa: 8, DensityKgM3: 900, SelfWeight: off()}
+	s.Loads = []Load{{AtM: 10, HorizontalKn: 5, VerticalKn: 2, OffsetM: 0.5}}
+	as := s.Solve()
+	s.Loads = []Load{{AtM: 10, HorizontalKn: 3, AcrossKn: 4, VerticalKn: 2, OffsetM: 0.3, AcrossOffsetM: 0.4}}
+	is := s.Solve()
+	near(t, "moment at the foot", is.Stations[0].MomentKnm, 51, 1e-12)
+	near(t, "stress", is.Worst.StressMpa, as.Worst.StressMpa, 1e-12)
+	near(t, "deflection", is.TopDeflectionM, as.TopDeflectionM, 1e-12)
+	// At heights of their own: 3 kN at 10 m and 4 kN across at 5 m come to √(30² + 20²) at the foot.
+	s.Loads = []Load{{AtM: 10, HorizontalKn: 3}, {AtM: 5, AcrossKn: -4}}
+	near(t, "moment of both", s.Solve().Stations[0].MomentKnm, math.Sqrt(900+400), 1e-12)
+	near(t, "worst of both", s.WorstSection().StressMpa, s.Solve().Worst.StressMpa, 1e-12)
+	if steps := s.Working(s.Solve()); steps[0].Expression == (&Spar{Stations: s.Stations}).Working(s.Solve())[0].Expression {
+		t.Errorf("what acts across is not said: %q", steps[0].Expression)
+	}
+}
+
+// Of wood that keeps a share of its strength, what it feels counts as much more, at its own place: 2 kN at
+// 10 m bend the foot most, but of half the strength from 3 to 4 m on, that place is worse.
+func TestAWeakSectionIsFoundWhereItIs(t *testing.T) {
+	const d = 0.4
+	s := Spar{Stations: []timber.Station{{AtM: 0, DiameterM: d}, {AtM: 10, DiameterM: d}}, StrengthMpa: 40, StiffnessGpa: 8, DensityKgM3: 900, SelfWeight: off(),
+		Loads: []Load{{AtM: 10, HorizontalKn: 2}}}
+	per := d / 2 / (math.Pi / 64 * math.Pow(d, 4)) / 1000 // MPa per kN·m
+	weak := func(pct float64) Standing {
+		s.Weak = []Weak{{FromM: 2, ToM: 5, KeepsPct: 95}, {FromM: 3.01, ToM: 4, KeepsPct: pct}, {FromM: 11, ToM: 12, KeepsPct: 1}}
+		got := s.Solve()
+		if alone := s.WorstSection(); alone != got.Worst {
+			t.Errorf("alone %+v, in the whole sum %+v", alone, got.Worst)
+		}
+		return got
+	}
+	half := weak(50)
+	near(t, "where", half.Worst.AtM, 3.01, 1e-9)
+	near(t, "stress", half.Worst.StressMpa, 2*2*6.99*per, 1e-9)
+	near(t, "share of the strength", half.Worst.UsePct, 100*2*2*6.99*per/40, 1e-9)
+	near(t, "hardly weak: the foot", weak(90).Worst.StressMpa, 20*per, 1e-9)
+	s.Stations = slices.Insert(s.Stations, 1, timber.Station{AtM: 3.5, DiameterM: d})
+	if steps := s.Working(weak(50)); steps[5].Expression != "(N/A + |M|·(D/2)/I) / 0.5, which its weak wood keeps" {
+		t.Errorf("the sum of a weak station: %+v", steps[5])
+	}
+	s.Weak[1].ToM = 2
+	if faults := s.Faults("body"); len(faults) != 1 || faults[0].Location != "body.weak[1].to_m" {
+		t.Errorf("weak wood that ends below where it begins: %v", faults)
 	}
 }
 

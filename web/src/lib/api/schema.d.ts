@@ -2404,7 +2404,10 @@ export interface components {
             modal: components["schemas"]["SparModal"];
             /** Format: double */
             period_s: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description The worst, as much more as its wood is weaker there
+             */
             stress_mpa: number;
             /**
              * Format: double
@@ -8146,7 +8149,10 @@ export interface components {
             axial_kn: number;
             /** Format: double */
             moment_knm: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Of weak wood as much more as it keeps less
+             */
             stress_mpa: number;
             /**
              * Format: double
@@ -8155,6 +8161,16 @@ export interface components {
             use_pct: number;
         };
         SparLoad: {
+            /**
+             * Format: double
+             * @description Sideways at right angles to the horizontal one, to its right looking along it, kN; default 0
+             */
+            across_kn?: number;
+            /**
+             * Format: double
+             * @description Of the vertical part from the axis, to that side, m; default 0
+             */
+            across_offset_m?: number;
             /**
              * Format: double
              * @description Height, m
@@ -8201,6 +8217,25 @@ export interface components {
             stiffness_gpa: number;
             /** Format: double */
             strength_mpa: number;
+            /** @description Where the wood is weaker: what it feels there counts as much more; of several the weakest. Default none */
+            weak?: components["schemas"]["SparWeak"][];
+        };
+        SparWeak: {
+            /**
+             * Format: double
+             * @description Its lower end, m
+             */
+            from_m: number;
+            /**
+             * Format: double
+             * @description What it keeps of its strength, %
+             */
+            keeps_pct: number;
+            /**
+             * Format: double
+             * @description Its upper end, m
+             */
+            to_m: number;
         };
         SparWorst: {
             /** Format: double */
