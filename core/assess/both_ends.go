@@ -97,7 +97,7 @@ func (bothEnds) work(v *Survey, o *Outcome, now *Standing) {
 	o.Rig, o.Settings, o.block, o.tie = e.sides[0].Rig, e.sides[0].Settings, e.sides[0].block, e.sides[0].tie
 	before := len(o.loads)
 	for i, side := range e.sides {
-		v.endLoads(o, e, i, side, onStem[i], now)
+		v.endLoads(o, e, i, side, now)
 	}
 	o.together(before)
 	v.tagLoads(o)
@@ -372,13 +372,12 @@ func (e *endsOf) steepest(i int) (most steepest) {
 
 // endLoads gathers what one of the lines loads: at rest where its way is steepest, at the peak of
 // the catch where that is more.
-func (v *Survey) endLoads(o *Outcome, e *endsOf, i int, side *Outcome, onStem bool, now *Standing) {
+func (v *Survey) endLoads(o *Outcome, e *endsOf, i int, side *Outcome, now *Standing) {
 	worst := e.steepest(i)
 	rest := worst.kn
 	peak := max(rest, e.caught.PeakKn[i]*e.aside[i])
 	if e.drawn != nil {
 		peak = max(peak, e.caught.PeakKn[i]*e.aside[i]*e.drawn.harder(e.caught.PeakKn[i]*e.aside[i]))
-		side.aside = e.drawn.across()
 	}
 	// The block is loaded along the line as it leads there.
 	if r3.Norm(r3.Sub(worst.tie, side.block)) > 0.05 {
@@ -388,7 +387,8 @@ func (v *Survey) endLoads(o *Outcome, e *endsOf, i int, side *Outcome, onStem bo
 	kg := rest * 1000 / units.Gravity
 	side.Weight.Kg.Low, side.Weight.Kg.Likely, side.Weight.Kg.High = kg, kg, kg
 	side.Catch = drop.Catch{LinePeakKn: peak, DevicePeakKn: min(peak*side.Ratio(), max(holdOf(&side.Settings), rest*side.Ratio())), Holds: true, Amplification: peak / max(1e-9, rest)}
-	v.lineLoads(side, onStem, now)
+	e.onBlock(i, side, peak)
+	v.lineLoads(side, now)
 	for k := range side.loads {
 		l := &side.loads[k]
 		l.on = l.name
@@ -409,6 +409,53 @@ func (v *Survey) endLoads(o *Outcome, e *endsOf, i int, side *Outcome, onStem bo
 	side.ropeM = side.leadM() + longest + spareRope
 	if need := side.ropeM; side.Rig.RopeLengthM != nil && *side.Rig.RopeLengthM < need {
 		o.fault(faultReach, "the rope of %s, at the %s, is %s long; this takes %s, knot, wraps and tail included", side.Rig.Name, endNames[i], v.Height(*side.Rig.RopeLengthM), v.Height(need))
+	}
+}
+
+// onBlock gathers how one of the lines loads its block: at rest on its way, at a score of its moments and where it carries
+// most, leads off most and loads the block most; at the peak as it leads before the cut and as it first hangs.
+func (e *endsOf) onBlock(i int, side *Outcome, peak float64) {
+	points := slices.Clone(side.points)
+	var path line.Tensions
+	force := func(tie r3.Vec, kn float64) r3.Vec {
+		if _, leads := direction(r3.Sub(tie, side.block), 0.05); !leads {
+			return r3.Vec{}
+		}
+		points[0].Point = pointOf(tie)
+		line.Path{LoadKn: 1, Motion: line.Lowering, Points: points}.SolveInto(&path)
+		return r3.Scale(kn*path.Points[0].ResultantKn, path.Points[0].Direction.Vec())
+	}
+	var all []r3.Vec
+	for k := range e.course {
+		one := &e.course[k].hang.Ties[i]
+		all = append(all, force(e.plane.spot(one.At, 0), one.TensionKn))
+	}
+	if e.drawn != nil {
+		for k := range e.drawn.heavy {
+			all = append(all, force(e.drawn.heavy[k].Along(side.Settings.TieM), e.drawn.heavy[k].Kn[i]))
+		}
+	}
+	most, out := 0, 0
+	for k, one := range all {
+		if r3.Norm(one) > r3.Norm(all[most]) {
+			most = k
+		}
+		if r3.Norm(level(one)) > r3.Norm(level(all[out])) {
+			out = k
+		}
+	}
+	each := max(1, len(all)/20)
+	for k := range all {
+		if k%each == 0 || k == most || k == out {
+			side.leads = append(side.leads, all[k])
+		}
+	}
+	side.leadsRest = r3.Norm(all[most])
+	for _, tie := range [2]r3.Vec{side.tie, e.plane.spot(e.course[0].hang.Ties[i].At, 0)} {
+		caught := force(tie, peak)
+		if side.leads = append(side.leads, caught); e.drawn != nil {
+			side.leads = append(side.leads, r3.Add(caught, e.drawn.across()))
+		}
 	}
 }
 

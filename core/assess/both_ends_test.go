@@ -6,6 +6,8 @@ import (
 	"strings"
 	"testing"
 
+	"gonum.org/v1/gonum/spatial/r3"
+
 	"elkstay/core/drop"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
@@ -306,6 +308,45 @@ func TestLetGoAnywhereOnTheWay(t *testing.T) {
 		said := strings.Join(assess(&j, "p1").Detail.Cautions, "\n")
 		if first, _, _ := strings.Cut(said, "\n"); !strings.Contains(first, "onto the line at the tip") || strings.Contains(first, "it strikes coop") != strikes {
 			t.Errorf("a coop at %v m: %s", at, said)
+		}
+	}
+}
+
+// A block of two lines bears line and lead together, by the angle between them at every moment of the way.
+func TestEachBlockOfTwoLinesBearsItsWorstMoment(t *testing.T) {
+	j := carried()
+	j.Site.Anchors[0].At, j.Site.Anchors[1].At = job.Spot{X: -3}, job.Spot{X: 6}
+	j.Rigs[0].Device.Place = &job.Place{On: job.OnAnchor, Anchor: "m2", AtM: 1}
+	_, o := worked(t, &j)
+	e := o.ends
+	for i, side := range e.sides {
+		r := side.Settings.BlockEfficiency
+		lead := r3.Unit(r3.Sub(side.points[2].Vec(), side.block))
+		bears := func(tie r3.Vec, kn float64) float64 {
+			return kn * r3.Norm(r3.Add(r3.Unit(r3.Sub(tie, side.block)), r3.Scale(r, lead)))
+		}
+		rest, peak, most := 0.0, 0.0, 0.0
+		for _, one := range e.course {
+			tied := one.hang.Ties[i]
+			tie := e.plane.spot(tied.At, 0)
+			rest, most = max(rest, bears(tie, tied.TensionKn)), max(most, tied.TensionKn)
+		}
+		caught := e.caught.PeakKn[i] * e.aside[i]
+		for _, tie := range []r3.Vec{side.tie, e.plane.spot(e.course[0].hang.Ties[i].At, 0)} {
+			peak = max(peak, rest, bears(tie, max(caught, most)))
+		}
+		found := 0
+		for _, l := range o.loads {
+			if l.of == side && (l.part == PartBlock || l.part == PartSling) {
+				found++
+				// The lead leaves a turn of less than half with a little more of the line's tension.
+				if l.resting < rest || l.resting > 1.005*rest || l.peak < peak || l.peak > 1.005*peak {
+					t.Errorf("%s: %v kN at rest and %v at its peak, want %v and %v", l.name, l.resting, l.peak, rest, peak)
+				}
+			}
+		}
+		if found != 2 {
+			t.Errorf("%d of block and sling are judged", found)
 		}
 	}
 }

@@ -207,3 +207,115 @@ func TestWithoutIsWhatStays(t *testing.T) {
 		t.Errorf("the moment before has changed: %+v", now)
 	}
 }
+
+// worstUnder is the most that a bare pole feels under any of several sets of forces at places of its tree, each from a
+// height of the stem down, with what a limb of its own weighs: at every ten centimetres.
+func worstUnder(v *Survey, now *Standing, from []float64, sets [][][2]r3.Vec) (most float64) {
+	var limb r3.Vec
+	kn := 0.0
+	if now.stands(0) {
+		m := v.limbMass(0, 0, now)
+		kn = m.Kg.High * g / 1000
+		limb = r3.Scale(kn, r3.Vec{X: m.at.X, Y: m.at.Y})
+	}
+	for _, set := range sets {
+		for k := range 120 {
+			z := float64(k) / 10
+			moment, down := r3.Vec{}, bare(v, z)
+			if z <= v.Limbs[0].AtM {
+				moment, down = limb, down+kn
+			}
+			for i, one := range set {
+				if z > from[i] {
+					continue
+				}
+				at, force := r3.Sub(one[0], r3.Vec{Z: z}), one[1]
+				down -= force.Z
+				moment = r3.Add(moment, r3.Vec{X: at.Z*force.X - at.X*force.Z, Y: at.Z*force.Y - at.Y*force.Z})
+			}
+			most = max(most, felt(r3.Norm(moment), down))
+		}
+	}
+	return most
+}
+
+// sparStress is what the rung of the stem says it feels, MPa.
+func sparStress(t *testing.T, v *Survey, o *Outcome) float64 {
+	t.Helper()
+	for _, l := range o.loads {
+		if l.part == partSpar {
+			return l.peak / l.Limit.Kn * v.species.RuptureMPa / v.limits.WoodFactor
+		}
+	}
+	t.Fatalf("the stem is not judged: %v", o.Faults)
+	return 0
+}
+
+// Between two points that sit on limbs the stem is bent through the limb, whichever of the two it is; held anywhere on
+// the way, all of it rests on the line.
+func TestTwoPointsOnALimbBendTheStem(t *testing.T) {
+	for name, second := range map[string]bool{"the first": false, "the second": true} {
+		t.Run(name, func(t *testing.T) {
+			j := pole(job.Limb{ID: "n", AtM: 9, AzimuthDeg: 90, AngleDeg: 60, LengthM: 4, DiameterM: 0.3, Brush: job.BrushBare},
+				job.Limb{ID: "p", AtM: 6, AzimuthDeg: 0, AngleDeg: 60, LengthM: 3, DiameterM: 0.16})
+			own := job.Place{On: job.OnLimb, Limb: "n", AtM: 2}
+			j.Site.Anchors = []job.Anchor{{ID: "o", Name: "oak", Kind: job.AnchorTree, At: job.Spot{X: 14, Y: 6}, HeightM: jobtest.Of(16), DiameterM: jobtest.Of(0.7)}}
+			oak := job.Place{On: job.OnAnchor, Anchor: "o", AtM: 11}
+			j.Rigs[0].Block.Place, j.Rigs[0].Second = &own, &job.SecondLine{Place: oak}
+			if second {
+				j.Rigs[0].Block.Place, j.Rigs[0].Second = &oak, &job.SecondLine{Place: own}
+			}
+			j.Rigs[0].Device.Place = &job.Place{On: job.OnAnchor, Anchor: "o", AtM: 1}
+			j.Picks = []job.Pick{{ID: "p", What: job.WhatLimb, Limb: "p", Way: job.WayTwoPoints, Rig: "r1", CarryM: jobtest.Of(7)}}
+			v, o := worked(t, &j)
+			w, seat := o.Weight.Kg.High*g/1000, v.Limbs[0].at(2)
+			from, to, lead := seat, r3.Vec{X: 14, Y: 6, Z: 11}, o.Settings.BlockEfficiency
+			if second {
+				lead = 1 / lead
+			}
+			span := r3.Norm(level(r3.Sub(to, from)))
+			along := r3.Scale(1/span, level(r3.Sub(to, from)))
+			var sets [][][2]r3.Vec
+			for k := range 401 {
+				x := span * float64(k) / 400
+				a, b := math.Atan2(from.Z-7, x), math.Atan2(to.Z-7, span-x)
+				kn := w * math.Cos(b) / math.Sin(a+b)
+				force := r3.Add(r3.Scale(kn*math.Cos(a), along), r3.Vec{Z: -kn * (math.Sin(a) + lead)})
+				sets = append(sets, [][2]r3.Vec{{seat, force}})
+			}
+			now := v.whole()
+			want := worstUnder(v, v.without(o, &now), []float64{9}, sets)
+			if got := sparStress(t, v, o); got < 0.99*want || got > 1.03*want {
+				t.Errorf("the stem feels %.4g MPa, want %.4g", got, want)
+			}
+			for _, l := range o.loads {
+				if (l.part == PartLine || l.part == PartBlock || l.part == partSecond || l.part == partFar) && math.Abs(l.resting-l.peak) > 1e-9 {
+					t.Errorf("%s rests with %v and peaks at %v: it may be held there", l.part, l.resting, l.peak)
+				}
+			}
+		})
+	}
+}
+
+// A piece that swings from a block on a limb pulls the stem aside through it, to either side.
+func TestASwingFromALimbBendsTheStem(t *testing.T) {
+	j := pole(job.Limb{ID: "n", AtM: 10, AzimuthDeg: 90, AngleDeg: 45, LengthM: 4, DiameterM: 0.3, Brush: job.BrushBare},
+		job.Limb{ID: "p", AtM: 5, AzimuthDeg: 90, AngleDeg: 80, LengthM: 5, DiameterM: 0.16})
+	j.Rigs[0].Block.Place, j.Rigs[0].SlackM = &job.Place{On: job.OnLimb, Limb: "n", AtM: 1}, jobtest.Of(0)
+	j.Rigs[0].Catch = job.Catch{How: job.Locked}
+	j.Site.Anchors = []job.Anchor{{ID: "o", Name: "oak", Kind: job.AnchorTree, At: job.Spot{X: 0.2}, HeightM: jobtest.Of(16), DiameterM: jobtest.Of(0.7)}}
+	j.Rigs[0].Device.Place = &job.Place{On: job.OnAnchor, Anchor: "o", AtM: 1}
+	j.Picks = []job.Pick{{ID: "p", What: job.WhatLimb, Limb: "p", Way: job.WaySwung, Rig: "r1", TieM: jobtest.Of(3.5)}}
+	v, o := worked(t, &j)
+	out := level(r3.Sub(o.tie, o.block))
+	start := math.Atan2(r3.Norm(out), o.block.Z-o.tie.Z)
+	weight := o.Weight.Kg.High * g / 1000
+	harder := max(1, o.Catch.LinePeakKn/(weight*(3-2*math.Cos(start))))
+	legs := r3.Scale(o.Path.Points[0].ResultantKn*o.Catch.LinePeakKn, o.Path.Points[0].Direction.Vec())
+	aside := r3.Scale(harder*weight*mostAside(start)/r3.Norm(out), out)
+	now := v.whole()
+	want := worstUnder(v, v.without(o, &now), []float64{10}, [][][2]r3.Vec{{{o.block, r3.Add(legs, aside)}}, {{o.block, r3.Sub(legs, aside)}}})
+	if got := sparStress(t, v, o); got < 0.99*want || got > 1.05*want {
+		t.Errorf("the stem feels %.4g MPa, want %.4g", got, want)
+	}
+}

@@ -63,25 +63,32 @@ func (o *Outcome) pulls() (list []pull) {
 			list = append(list, pull{place: place, at: at, dir: leads, rest: rest, peak: peak})
 		}
 	}
+	// At every moment of its way: which of them bends a limb most hangs on how that grows.
+	each := func(place *job.Place, at r3.Vec, forces []r3.Vec, rest float64) {
+		from := len(list)
+		for _, force := range forces {
+			if o.pair != nil {
+				rest = r3.Norm(force) // it may be held anywhere
+			}
+			add(place, at, force, rest, r3.Norm(force))
+		}
+		if from < len(list) {
+			list[from].also = slices.Clone(list[from+1:])
+			list = list[:from+1]
+		}
+	}
 	weight, peak := o.bearsKn(), o.Catch.LinePeakKn
 	if o.pair != nil {
-		list = o.carries()
+		points := [2]r3.Vec{o.block, o.pair.B.Vec()}
+		for i, place := range [2]*job.Place{o.Rig.Block.Place, &o.second.Place} {
+			var forces []r3.Vec
+			for k := range o.carried.Way {
+				forces = append(forces, o.onPoints(k)[i])
+			}
+			each(place, points[i], forces, 0)
+		}
 	} else if len(o.Path.Points) > 0 {
-		block := &o.Path.Points[0]
-		dir := block.Direction.Vec()
-		force := block.ResultantKn * peak
-		if o.arc != nil {
-			// On the way of a swing it leads off sideways as well.
-			side := level(r3.Sub(o.tie, o.block))
-			most := max(1, peak/o.arc.LineKn) * sidePull(o.weightKn(), radians(o.arc.StartDeg))
-			both := r3.Add(r3.Scale(force, dir), r3.Scale(most/r3.Norm(side), side))
-			dir, force = both, r3.Norm(both)
-		}
-		if across := r3.Norm(o.aside); across > 0 {
-			both := r3.Add(r3.Scale(force/r3.Norm(dir), dir), o.aside)
-			dir, force = both, r3.Norm(both)
-		}
-		add(o.Rig.Block.Place, o.block, dir, block.ResultantKn*weight, force)
+		each(o.Rig.Block.Place, o.block, o.onBlock(), o.Path.Points[0].ResultantKn*weight)
 	}
 	for i := range o.Rig.Redirects {
 		if i+1 < len(o.Path.Points) {
@@ -91,32 +98,6 @@ func (o *Outcome) pulls() (list []pull) {
 	}
 	if last := len(o.points) - 1; last > 0 && !o.Rig.Device.None {
 		add(o.Rig.Device.Place, o.points[last].Vec(), r3.Sub(o.points[last-1].Vec(), o.points[last].Vec()), weight*o.Ratio(), o.Catch.DevicePeakKn)
-	}
-	return list
-}
-
-// carries are the forces on the two points that a piece is carried between, at every place of its way: under its first
-// point it hangs straight down, half way the lines pull hardest, and which of them bends a limb most hangs on how that
-// grows.
-func (o *Outcome) carries() (list []pull) {
-	along := r3.Unit(level(r3.Sub(o.pair.B.Vec(), o.pair.A.Vec())))
-	for i, place := range [2]*job.Place{o.Rig.Block.Place, &o.second.Place} {
-		if place == nil {
-			continue
-		}
-		var all []pull
-		for _, c := range o.carried.Way {
-			deg, kn, towards, at, rest := c.AngleADeg, c.AnchorAKn, along, o.block, o.carried.Way[0].AnchorAKn
-			if i == 1 {
-				deg, kn, towards, at, rest = c.AngleBDeg, c.AnchorBKn, r3.Scale(-1, along), o.pair.B.Vec(), 0
-			}
-			// The line to the piece, and its lead straight down.
-			dir := r3.Add(r3.Scale(math.Cos(radians(deg)), towards), r3.Vec{Z: -math.Sin(radians(deg)) - 1})
-			all = append(all, pull{place: place, at: at, dir: r3.Unit(dir), rest: rest, peak: kn})
-		}
-		first := all[0]
-		first.also = all[1:]
-		list = append(list, first)
 	}
 	return list
 }
@@ -292,8 +273,8 @@ func (v *Survey) onLimb(p *pull, now *Standing) load {
 		}
 	}
 	try(i, p.place.AtM)
-	if parent := v.Limbs[i].Parent; parent >= 0 {
-		try(parent, v.Limbs[i].AtM)
+	if root := v.root(i); root != i {
+		try(root, v.Limbs[i].AtM)
 	}
 	allowed := v.species.RuptureMPa / v.limits.WoodFactor
 	l.Known, l.Decided = true, byWood
@@ -316,12 +297,8 @@ func (v *Survey) onStanding(p *pull, now *Standing) load {
 		Loads: []spar.Load{{AtM: min(p.place.AtM, now.Top), HorizontalKn: r3.Norm(level(force)), VerticalKn: -force.Z}}}
 	heading := level(force)
 	if i := v.limbIndex(p.place.Limb); p.place.On == job.OnLimb && i >= 0 {
-		root := i
-		if parent := v.Limbs[i].Parent; parent >= 0 {
-			root = parent
-		}
 		on := &beam.Loads[0]
-		on.AtM = min(v.Limbs[root].AtM, now.Top)
+		on.AtM = min(v.Limbs[v.root(i)].AtM, now.Top)
 		out := level(r3.Sub(p.at, v.onStem(on.AtM)))
 		on.VerticalKn = max(1e-3, math.Abs(force.Z))
 		// What pulls across counts whole, and towards the side it sits on.
@@ -363,11 +340,11 @@ func (v *Survey) feels(beam *spar.Spar, heading r3.Vec, now *Standing) (worst sp
 	for _, credit := range [2]bool{false, true} {
 		one := *beam
 		one.Loads = slices.Clone(given)
-		v.leans(&one, heading, credit, now)
-		if felt := one.WorstSection(); felt.StressMpa > worst.StressMpa {
+		against := v.leans(&one, heading, credit, now)
+		if felt := one.WorstSection(); harder(felt, worst) {
 			worst, *beam = felt, one
 		}
-		if v.upright() && !slices.ContainsFunc(v.Limbs, func(g Grown) bool { return g.Parent < 0 }) {
+		if !against {
 			break
 		}
 	}
@@ -390,23 +367,23 @@ func (v *Survey) weak() (list []spar.Weak) {
 
 // leans adds to a beam the limbs that stand on it, and what its own weight, theirs and what is hung
 // on it do because it leans or is bent. Along the heading of the load only what bends it that way
-// counts, if what bends it the other way has no credit.
-func (v *Survey) leans(beam *spar.Spar, heading r3.Vec, credit bool, now *Standing) {
+// counts, if what bends it the other way has no credit; against tells that something would.
+func (v *Survey) leans(beam *spar.Spar, heading r3.Vec, credit bool, now *Standing) (against bool) {
 	heading, led := direction(heading, 0)
 	if !led {
 		heading, credit = r3.Vec{X: 1}, true
 	}
 	right := r3.Cross(heading, r3.Vec{Z: 1})
 	parts := func(off r3.Vec) (along, across float64) {
-		if along = r3.Dot(off, heading); !credit {
-			along = max(0, along)
+		if along = r3.Dot(off, heading); along < -1e-9 && !credit {
+			along, against = 0, true
 		}
 		return along, r3.Dot(off, right)
 	}
 	bottom, top := beam.Stations[0].AtM, beam.Stations[len(beam.Stations)-1].AtM
 	v.bear(beam, top, parts, now)
 	if v.upright() {
-		return
+		return against
 	}
 	given := beam.Loads
 	lean := func(at, down float64, by r3.Vec) {
@@ -439,6 +416,7 @@ func (v *Survey) leans(beam *spar.Spar, heading r3.Vec, credit bool, now *Standi
 		aboveAlong, aboveAcross := parts(v.leanAt(knot.AtM + 1e-6))
 		beam.Loads = append(beam.Loads, spar.Load{AtM: knot.AtM, HorizontalKn: on * (belowAlong - aboveAlong), AcrossKn: on * (belowAcross - aboveAcross)})
 	}
+	return against
 }
 
 // bear adds the limbs of a stem to a beam, each where it grows: at any height the moments of those above it

@@ -18,15 +18,8 @@ import (
 	"elkstay/core/working"
 )
 
-// sparLoad is the standing stem and what the line does to it.
-type sparLoad struct {
-	beam  spar.Spar
-	worst spar.Worst
-	force float64 // on the block, kN
-}
-
 // lineLoads gathers what each part of the line's way sees and may see.
-func (v *Survey) lineLoads(o *Outcome, blockOnStem bool, now *Standing) {
+func (v *Survey) lineLoads(o *Outcome, now *Standing) {
 	rig, limits := o.Rig, &v.limits
 	weight, peak := o.bearsKn(), o.Catch.LinePeakKn
 	rate := func(l load, kind string, rating gear.Rating) {
@@ -46,12 +39,19 @@ func (v *Survey) lineLoads(o *Outcome, blockOnStem bool, now *Standing) {
 	o.loads = append(o.loads, load{part: PartLine, name: rig.Rope.Name, item: rig.Rope.Item, resting: weight, peak: peak, Rated: limits.RateLine(rig, weight, peak)})
 	// Two lines, carried: the block holds line and lead at the angle of the way.
 	block, rest := peak*o.Path.Points[0].ResultantKn, weight*o.Path.Points[0].ResultantKn
+	far := 0.0
 	if o.pair != nil {
 		block = 0
 		for _, c := range o.carried.Way {
-			block = max(block, c.AnchorAKn)
+			block, far = max(block, c.AnchorAKn), max(far, c.AnchorBKn)
 		}
-		rest = o.carried.Way[0].AnchorAKn
+		rest = block
+	}
+	if o.leads != nil {
+		block, rest = 0, o.leadsRest
+		for _, force := range o.leads {
+			block = max(block, r3.Norm(force))
+		}
 	}
 	rate(o.rubbing(load{part: PartBlock, name: rig.Block.Name, item: rig.Block.Item, resting: rest, peak: block}), locker.Block, rig.Block.Rating)
 	if c := rig.Connector; c != nil {
@@ -67,16 +67,12 @@ func (v *Survey) lineLoads(o *Outcome, blockOnStem bool, now *Standing) {
 		rate(load{part: partRedirect, name: turn.Name, item: turn.Item, resting: weight * factor, peak: peak * factor}, locker.Pulley, turn.Rating)
 	}
 	if o.pair != nil {
-		far := 0.0
-		for _, c := range o.carried.Way {
-			far = max(far, c.AnchorBKn)
-		}
-		o.loads = append(o.loads, load{part: partSecond, name: rig.Second.Name, peak: o.carried.MaxBKn, Rated: limits.RateLine(rig, 0, o.carried.MaxBKn)})
-		rate(load{part: partFar, name: rig.Second.Name, item: rig.Second.Item, peak: far}, locker.Block, rig.Second.Rating)
+		second := o.carried.MaxBKn
+		o.loads = append(o.loads, load{part: partSecond, name: rig.Second.Name, resting: second, peak: second, Rated: limits.RateLine(rig, second, second)})
+		rate(load{part: partFar, name: rig.Second.Name, item: rig.Second.Item, resting: far, peak: far}, locker.Block, rig.Second.Rating)
 	}
-	limb := v.ownLimb(rig.Block.Place)
-	if blockOnStem || limb >= 0 || v.onStemToo(o) {
-		v.sparLoads(o, block, rest, blockOnStem, now)
+	if v.onTree(o) {
+		v.sparLoads(o, block, rest, now)
 	}
 	v.holders(o, now)
 	if !rig.Device.None {
@@ -134,121 +130,6 @@ func (l *load) hitched(hitch string) {
 	if factor < 1 {
 		l.Decided = byHitch
 	}
-}
-
-// sparLoads works out what the stem that stays feels of the block, of turns and of the
-// device on it.
-func (v *Survey) sparLoads(o *Outcome, peak, resting float64, blockOnStem bool, now *Standing) {
-	top := min(max(o.standsTo, o.block.Z), v.Stem.Top())
-	limb := v.ownLimb(o.Rig.Block.Place)
-	if limb >= 0 {
-		top = min(o.standsTo, v.Stem.Top())
-	}
-	if !blockOnStem && limb < 0 {
-		top = min(o.standsTo, v.Stem.Top())
-		peak, resting = o.Catch.DevicePeakKn, o.bearsKn()*o.Ratio()
-	}
-	stations := v.stationsTo(top)
-	l := load{part: partSpar, resting: resting, peak: peak, why: "the species is not known, so neither is the stem's strength"}
-	if v.species == nil {
-		o.loads = append(o.loads, l)
-		return
-	}
-	s := &sparLoad{force: peak, beam: spar.Spar{Stations: stations, StrengthMpa: v.species.RuptureMPa, StiffnessGpa: v.species.ElasticityGPa, DensityKgM3: v.density.High}}
-	heading := towards(o.Settings.FallTowardsDeg)
-	put := func(at, force r3.Vec) {
-		if at.Z < stations[0].AtM || at.Z > top {
-			return
-		}
-		thick, _ := v.Stem.DiameterAt(at.Z)
-		s.beam.Loads = append(s.beam.Loads, spar.Load{AtM: at.Z, HorizontalKn: r3.Dot(force, heading), AcrossKn: r3.Dot(force, r3.Cross(heading, r3.Vec{Z: 1})), VerticalKn: -force.Z, OffsetM: thick / 2})
-	}
-	switch {
-	case limb >= 0 && o.pair == nil:
-		// It pulls on the stem where its limb grows, at the arm of where it sits.
-		root := limb
-		if parent := v.Limbs[limb].Parent; parent >= 0 {
-			root = parent
-		}
-		at := min(v.Limbs[root].AtM, top)
-		out := level(r3.Sub(o.block, v.onStem(at)))
-		if way, ok := direction(out, 0.02); ok {
-			heading = way
-		}
-		force := r3.Scale(peak, o.Path.Points[0].Direction.Vec())
-		// What pulls across counts whole, and towards the side it sits on.
-		across, down := r3.Norm(level(force)), max(1e-3, math.Abs(force.Z))
-		s.beam.Loads = append(s.beam.Loads, spar.Load{AtM: at, HorizontalKn: across, VerticalKn: down, OffsetM: r3.Norm(out) + across*math.Abs(o.block.Z-at)/down})
-	case !blockOnStem:
-		// Something else holds it.
-	case o.pair != nil:
-		// Where it bends the stem most, not where a line is loaded most.
-		at, most := o.carried.Way[0], 0.0
-		for _, c := range o.carried.Way {
-			if across := c.AKn * math.Cos(radians(c.AngleADeg)); across > most {
-				at, most = c, across
-			}
-		}
-		heading, _ = direction(level(r3.Sub(o.pair.B.Vec(), o.pair.A.Vec())), 0)
-		a := radians(at.AngleADeg)
-		put(o.block, r3.Add(r3.Scale(at.AKn*math.Cos(a), heading), r3.Vec{Z: -at.AKn * (math.Sin(a) + o.Settings.BlockEfficiency)}))
-	default:
-		if across, ok := direction(level(o.Path.Points[0].Direction.Vec()), 0.02); ok {
-			heading = across
-		}
-		put(o.block, r3.Scale(peak, o.Path.Points[0].Direction.Vec()))
-	}
-	for i := range o.Rig.Redirects {
-		if v.onOwnStem(&o.Rig.Redirects[i].Place) {
-			turn := &o.Path.Points[i+1]
-			put(o.points[i+2].Vec(), r3.Scale(turn.ResultantKn*o.Catch.LinePeakKn, turn.Direction.Vec()))
-		}
-	}
-	if !o.Rig.Device.None && (o.Rig.Device.Place == nil || v.onOwnStem(o.Rig.Device.Place)) {
-		last := len(o.points) - 1
-		up := r3.Sub(o.points[last-1].Vec(), o.points[last].Vec())
-		put(o.points[last].Vec(), r3.Scale(o.Catch.DevicePeakKn/r3.Norm(up), up))
-	}
-	if o.arc != nil && o.pair == nil && blockOnStem {
-		// While it swings the line leads off sideways: the most of it on the whole arc, and as
-		// much more as the line takes more than a taut one.
-		more := max(1, o.Catch.LinePeakKn/o.arc.LineKn)
-		s.beam.Loads = append(s.beam.Loads, spar.Load{AtM: o.block.Z, HorizontalKn: more * sidePull(o.weightKn(), radians(o.arc.StartDeg))})
-	}
-	if across := r3.Norm(o.aside); across > 0 && blockOnStem {
-		s.beam.Loads = append(s.beam.Loads, spar.Load{AtM: o.block.Z, HorizontalKn: across})
-	}
-	worst, why := v.feels(&s.beam, heading, v.without(o, now))
-	s.worst, o.spar = worst, s
-	if why != "" {
-		l.cautions(why)
-	}
-	allowed := v.species.RuptureMPa / v.limits.WoodFactor
-	l.Known, l.Decided = true, byWood
-	l.Limit = gear.Limit{Kn: peak * allowed / s.worst.StressMpa, Source: "Euler–Bernoulli beam; green strength from the Wood Handbook, from memory",
-		Reason: fmt.Sprintf("%.3g of %.3g MPa at %s, strength over %g", s.worst.StressMpa, allowed, v.Height(s.worst.AtM), v.limits.WoodFactor)}
-	o.loads = append(o.loads, l)
-}
-
-// onStemToo reports that a turn or the device sits on the stem, though the block does not.
-func (v *Survey) onStemToo(o *Outcome) bool {
-	for i := range o.Rig.Redirects {
-		if v.onOwnStem(&o.Rig.Redirects[i].Place) {
-			return true
-		}
-	}
-	return !o.Rig.Device.None && (o.Rig.Device.Place == nil || v.onOwnStem(o.Rig.Device.Place))
-}
-
-// sidePull is the most that a piece pulls its block sideways while it swings down from an
-// angle (radians from straight down), kN: of W(3cos θ − 2cos θ₀)·sin θ on the way.
-func sidePull(weightKn, start float64) float64 {
-	most := 0.0
-	for share := range shares(400) {
-		sin, cos := math.Sincos(start * share)
-		most = max(most, weightKn*(3*cos-2*math.Cos(start))*sin)
-	}
-	return most
 }
 
 // A Rung is one part of the load's way from the piece to the hand.

@@ -144,7 +144,7 @@ func (v *Survey) lowered(o *Outcome, above bool, now *Standing, room func()) {
 			return
 		}
 	} else {
-		v.lineLoads(o, onStem, now)
+		v.lineLoads(o, now)
 	}
 	if !o.Catch.Holds {
 		for i := range o.loads {

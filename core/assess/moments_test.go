@@ -59,14 +59,17 @@ func TestASwingPullsItsBlockAside(t *testing.T) {
 		t.Fatalf("it swings from %v°, %v times as hard", start*180/math.Pi, harder)
 	}
 	want := harder * weight * mostAside(start)
-	found := 0.0
+	legs := r3.Scale(o.Path.Points[0].ResultantKn*o.Catch.LinePeakKn, o.Path.Points[0].Direction.Vec())
+	aside := r3.Scale(want/out, level(r3.Sub(o.tie, o.block)))
+	found := false
 	for _, one := range o.spar.beam.Loads {
-		if one.VerticalKn == 0 && math.Abs(one.AtM-13.2) < 1e-9 {
-			found = one.HorizontalKn
+		got := math.Hypot(one.HorizontalKn, one.AcrossKn)
+		for _, to := range [2]r3.Vec{r3.Add(legs, aside), r3.Sub(legs, aside)} {
+			found = found || math.Abs(one.AtM-13.2) < 1e-9 && math.Abs(got-r3.Norm(level(to))) < 2e-3*want && math.Abs(one.VerticalKn+to.Z) < 1e-6
 		}
 	}
-	if math.Abs(found-want) > 2e-3*want {
-		t.Errorf("aside on the stem: %v, want %v", found, want)
+	if !found {
+		t.Errorf("aside on the stem: %+v, want %v with or against %v", o.spar.beam.Loads, aside, legs)
 	}
 	// On a limb beside the stem: the sum of the legs' force and of what leads aside.
 	j.Rigs[0].Block.Place = &job.Place{On: job.OnLimb, Limb: "d", AtM: 0.6}
@@ -74,8 +77,8 @@ func TestASwingPullsItsBlockAside(t *testing.T) {
 	out = r3.Norm(level(r3.Sub(o.tie, o.block)))
 	start = math.Atan2(out, o.block.Z-o.tie.Z)
 	harder = math.Max(1, o.Catch.LinePeakKn/(weight*(3-2*math.Cos(start))))
-	legs := r3.Scale(o.Path.Points[0].ResultantKn*o.Catch.LinePeakKn, o.Path.Points[0].Direction.Vec())
-	aside := r3.Scale(harder*weight*mostAside(start)/out, level(r3.Sub(o.tie, o.block)))
+	legs = r3.Scale(o.Path.Points[0].ResultantKn*o.Catch.LinePeakKn, o.Path.Points[0].Direction.Vec())
+	aside = r3.Scale(harder*weight*mostAside(start)/out, level(r3.Sub(o.tie, o.block)))
 	if got, want := o.pulls()[0].peak, r3.Norm(r3.Add(legs, aside)); math.Abs(got-want) > 2e-3*want {
 		t.Errorf("on the limb: %v, want %v", got, want)
 	}
@@ -85,6 +88,7 @@ func TestASwingPullsItsBlockAside(t *testing.T) {
 // bends the stem most: half way across at equal heights the line leads off at less than it carries.
 func TestTwoPointsBendTheStem(t *testing.T) {
 	j := jobtest.Whole()
+	j.Trees[0].Limbs = j.Trees[0].Limbs[:2]
 	j.Rigs[0].Block.Place = &job.Place{On: job.OnStem, AtM: 15}
 	j.Site.Anchors = []job.Anchor{{ID: "o", Name: "oak", Kind: job.AnchorTree, At: job.Spot{X: 12}, HeightM: jobtest.Of(16), DiameterM: jobtest.Of(0.7)}}
 	j.Rigs[0].Second = &job.SecondLine{Place: job.Place{On: job.OnAnchor, Anchor: "o", AtM: 14}}
@@ -105,7 +109,7 @@ func TestTwoPointsBendTheStem(t *testing.T) {
 		if math.Abs(one.AtM-15) > 1e-9 {
 			continue
 		}
-		if math.Abs(one.HorizontalKn-across) > 5e-3*across || one.VerticalKn < line*(math.Sin(angle)+0.9)*0.97 || one.VerticalKn > line*(math.Sin(angle)+0.9)*1.03 || math.Abs(one.OffsetM-thick/2) > 1e-9 {
+		if math.Abs(one.HorizontalKn-across) > 5e-3*across || one.VerticalKn < line*(math.Sin(angle)+0.9)*0.96 || one.VerticalKn > line*(math.Sin(angle)+0.9)*1.04 || math.Abs(one.OffsetM-thick/2) > 1e-9 {
 			t.Errorf("on the stem: %+v, want %v across and %v down at %v", one, across, line*(math.Sin(angle)+0.9), thick/2)
 		}
 	}

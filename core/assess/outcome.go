@@ -122,6 +122,8 @@ type Outcome struct {
 	twins      *twinned
 	bears      float64  // what its own line carries at rest over its weight; 0: as much
 	aside      r3.Vec   // what a tag line adds level to its block, kN
+	leads      []r3.Vec // of one of two lines: its forces on its block, kN
+	leadsRest  float64  // the most of them at rest, kN
 	tied       []string // what its crown was tied to
 	aloft      bool     // where it comes down is not asked
 	ropeM      float64  // rope it needs
@@ -154,9 +156,12 @@ func (o *Outcome) counts() float64 {
 }
 
 // bearsKn is what the piece's own line carries at rest: its weight, a tag line's pull with it, or a
-// twin line's share of it, kN.
+// twin line's share of it, kN; between two points the most of its way, on which it may be held anywhere.
 func (o *Outcome) bearsKn() float64 {
-	if o.bears > 0 {
+	switch {
+	case o.pair != nil:
+		return o.carried.MaxAKn
+	case o.bears > 0:
 		return o.bears * o.weightKn()
 	}
 	return o.weightKn()
@@ -189,11 +194,7 @@ func (v *Survey) own(o *Outcome) func(limb int) bool {
 		case job.WhatLimb:
 			return k == self || g.Parent == self && g.AtM >= o.FromM
 		case job.WhatTop:
-			root := k
-			if g.Parent >= 0 {
-				root = g.Parent
-			}
-			return v.Limbs[root].AtM >= o.FromM
+			return v.Limbs[v.root(k)].AtM >= o.FromM
 		}
 		return false
 	}

@@ -221,6 +221,14 @@ func (v *Survey) takeTop(now *Standing, cut float64) {
 	}
 }
 
+// root is the limb that leaves the stem which a limb is, or grows on.
+func (v *Survey) root(limb int) int {
+	if parent := v.Limbs[limb].Parent; parent >= 0 {
+		return parent
+	}
+	return limb
+}
+
 // without is the moment at which the piece of a pick has come off.
 func (v *Survey) without(o *Outcome, now *Standing) *Standing {
 	after := Standing{now.Top, slices.Clone(now.Tips), now.rest}

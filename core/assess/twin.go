@@ -166,7 +166,7 @@ func (v *Survey) twin(o *Outcome, onStem bool, now *Standing) {
 		side.ropeM = side.leadM() + max(0, side.block.Z-side.floor.hard) + spareRope
 		side.bears = t.rest[i] * max(1, side.bears)
 		runs = max(runs, catch.RunM)
-		v.lineLoads(side, stems[i], now)
+		v.lineLoads(side, now)
 		for k := range side.loads {
 			l := &side.loads[k]
 			l.on = l.name

@@ -57,7 +57,7 @@ func (twoPoints) work(v *Survey, o *Outcome, now *Standing) {
 		return
 	}
 	o.Catch = drop.Catch{LinePeakKn: o.carried.MaxAKn, DevicePeakKn: o.carried.MaxAKn * o.Ratio(), Holds: true, Amplification: o.carried.MaxAKn / o.weightKn()}
-	v.lineLoads(o, onStem, now)
+	v.lineLoads(o, now)
 	v.tagLoads(o)
 	reach := max(0.5, o.Length()/4)
 	low := math.Inf(1)

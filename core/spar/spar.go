@@ -5,7 +5,7 @@
 // small deflections), round, tapering in straight lines between stations, with a
 // round cavity. Stress is N/A + |M|·(D/2)/I. The first mode is found by Stodola's
 // iteration on the same beam, the loads' masses included, and Rayleigh's quotient.
-// Lean, roots, second-order sway, shear and the grain are not in it.
+// Lean is in it as far as the loads say it; roots, second-order sway, shear and the grain are not.
 //
 // Lengths are in metres, forces in kilonewtons, moments in kilonewton metres,
 // stresses in megapascals. Sources: any text on strength of materials and on
@@ -150,32 +150,37 @@ func (s *Spar) nodes() []float64 {
 }
 
 // section is what a cross-section resists with: area, m², second moment, m⁴.
-func section(stem *timber.Stem, z float64) (area, inertia, outside float64) {
-	outside, cavity := stem.DiameterAt(z)
+func section(outside, cavity float64) (area, inertia float64) {
 	o, c := outside*outside, cavity*cavity
-	return math.Pi / 4 * (o - c), math.Pi / 64 * (o*o - c*c), outside
+	return math.Pi / 4 * (o - c), math.Pi / 64 * (o*o - c*c)
 }
 
 // feel visits the nodes from the top down with what each cross-section feels.
 func (s *Spar) feel(z []float64, visit func(Felt)) {
-	stem := timber.Stem{Stations: s.Stations}
 	weighs := s.SelfWeight == nil || *s.SelfWeight
-	own, above := 0.0, 0.0 // weight above the node, kN; area of the node above, m²
 	down := slices.Clone(s.Loads)
 	slices.SortStableFunc(down, func(a, b Load) int { return cmp.Compare(b.AtM, a.AtM) })
 	var acting acts
+	own, part := 0.0, len(s.Stations)-1 // weight above the node, kN; the part of the stem it is in
+	wasOutside, wasCavity := 0.0, 0.0   // at the node above
 	for i := len(z) - 1; i >= 0; i-- {
-		area, inertia, outside := section(&stem, z[i])
-		if i < len(z)-1 && weighs {
-			length := z[i+1] - z[i]
-			middle, _, _ := section(&stem, z[i]+length/2)
-			own += s.DensityKgM3 * length * (area + 4*middle + above) / 6 * units.Gravity / 1000
+		for part > 1 && z[i] <= s.Stations[part-1].AtM {
+			part--
 		}
-		above = area
+		low, high := &s.Stations[part-1], &s.Stations[part]
+		up := (z[i] - low.AtM) / (high.AtM - low.AtM)
+		outside, cavity := low.DiameterM+up*(high.DiameterM-low.DiameterM), low.CavityM+up*(high.CavityM-low.CavityM)
+		if i < len(z)-1 && weighs {
+			// Between two nodes it is a frustum.
+			wood := outside*outside + outside*wasOutside + wasOutside*wasOutside - cavity*cavity - cavity*wasCavity - wasCavity*wasCavity
+			own += s.DensityKgM3 * math.Pi / 12 * (z[i+1] - z[i]) * wood * units.Gravity / 1000
+		}
+		wasOutside, wasCavity = outside, cavity
 		for len(down) > 0 && down[0].AtM >= z[i] {
 			acting.add(&down[0])
 			down = down[1:]
 		}
+		area, inertia := section(outside, cavity)
 		axial, moment := own+acting.down, acting.moment(z[i])
 		stress := (axial/area + math.Abs(moment)*outside/2/inertia) / 1000 / s.keeps(z[i])
 		visit(Felt{z[i], moment, axial, stress, 100 * stress / s.StrengthMpa})
@@ -220,9 +225,12 @@ func (a *acts) moment(z float64) float64 {
 	return together(a.sideAt-a.side*z+a.turn, a.acrossAt-a.across*z+a.bank)
 }
 
+// still is what of a load or a moment is the rounding of none, kN and kN·m.
+const still = 1e-9
+
 // together is what two parts at right angles come to; of the first alone with its sign.
 func together(along, across float64) float64 {
-	if across == 0 {
+	if math.Abs(across) < still {
 		return along
 	}
 	return math.Hypot(along, across)
@@ -243,16 +251,16 @@ func (s *Spar) lay() *beam {
 	b.flexible = make([][2]float64, n)
 	modulus := s.StiffnessGpa * 1e6 // kN/m²
 	for i, z := range b.z {
-		b.area[i], b.inertia[i], _ = section(&stem, z)
+		b.area[i], b.inertia[i] = section(stem.DiameterAt(z))
 		if i == 0 {
 			continue
 		}
 		length := z - b.z[i-1]
 		for k, place := range gauss {
-			_, inertia, _ := section(&stem, b.z[i-1]+place*length)
+			_, inertia := section(stem.DiameterAt(b.z[i-1] + place*length))
 			b.flexible[i][k] = 1 / (modulus * inertia)
 		}
-		middle, _, _ := section(&stem, b.z[i-1]+length/2)
+		middle, _ := section(stem.DiameterAt(b.z[i-1] + length/2))
 		mass := s.DensityKgM3 * length * (b.area[i-1] + 4*middle + b.area[i]) / 6
 		b.mass[i-1] += mass / 2
 		b.mass[i] += mass / 2
@@ -381,7 +389,9 @@ func (s *Spar) Working(st Standing) []working.Step {
 	var sheet working.Sheet
 	const beam = "Euler–Bernoulli beam (Timoshenko; from memory)"
 	sum := "Σ horizontal·(at − z) + vertical·offset, of loads at or above"
-	if slices.ContainsFunc(s.Loads, func(l Load) bool { return l.AcrossKn != 0 || l.AcrossOffsetM != 0 }) {
+	if slices.ContainsFunc(s.Loads, func(l Load) bool {
+		return math.Abs(l.AcrossKn) > still || math.Abs(l.AcrossOffsetM*l.VerticalKn) > still
+	}) {
 		sum += ", and likewise across; the two by Pythagoras"
 	}
 	for _, felt := range st.Stations {
@@ -404,7 +414,7 @@ func (s *Spar) Working(st Standing) []working.Step {
 
 // Cautions returns what must stand beside it.
 func (s *Spar) Cautions(st Standing) []string {
-	cautions := []string{"Lean, roots and second-order sway are not in it. Decay and cracks hold less than a round cavity."}
+	cautions := []string{"Lean counts as far as its loads have it; roots and second-order sway do not. Decay and cracks hold less than a round cavity."}
 	if top := s.Stations[len(s.Stations)-1].AtM - s.Stations[0].AtM; math.Abs(st.TopDeflectionM) > top/10 {
 		cautions = append(cautions, "The stem bends by more than a tenth of its height: small deflections no longer hold.")
 	}
