@@ -3,6 +3,7 @@ package assess
 import (
 	"math"
 	"math/rand/v2"
+	"slices"
 	"strings"
 	"testing"
 
@@ -387,5 +388,39 @@ func TestSideLeanWidensTheLay(t *testing.T) {
 	}
 	if straight, aside := reach(0), reach(12); straight > 1 || aside < 15 {
 		t.Errorf("to the north it reaches %v m west upright, %v m leaning west", straight, aside)
+	}
+}
+
+// Between the bearings that a tree may go along there is no gap that something stands in: a kerb stone anywhere in its fan
+// is hit, just outside it is not.
+func TestNothingStandsBetweenTwoFalls(t *testing.T) {
+	j := jobtest.Stem()
+	j.Trees[0].Readings = []job.Reading{{AtM: 0, Tape: job.Diameter, TapeM: 0.3}, {AtM: 20, Tape: job.Diameter, TapeM: 0.1}}
+	j.Trees[0].HeightM, j.Trees[0].TopDiameterM = nil, nil
+	hit := func(deg, lean float64) bool {
+		j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(lean), jobtest.Of(90)
+		at := r3.Scale(17, towards(deg))
+		j.Site.Targets = []job.Target{{ID: "k", Name: "kerb stone", Kind: "other", Box: &job.Box{Min: job.Spot{X: at.X - 0.05, Y: at.Y - 0.05}, Max: job.Spot{X: at.X + 0.05, Y: at.Y + 0.05}}, ToM: 0.2}}
+		return slices.Contains(assess(&j, "p1").Detail.Landing.Hits, "kerb stone")
+	}
+	j.Picks[0] = job.Pick{ID: "p1", What: job.WhatStem, CutM: jobtest.Of(0.5), Way: job.WayFelled, FallTowardsDeg: jobtest.Of(0)}
+	const aim = 5.0 // what a policy that does not say takes
+	for deg := -aim; deg <= aim; deg += 0.5 {
+		if !hit(deg, 0) {
+			t.Errorf("felled, it may go %v° aside and does not hit", deg)
+		}
+	}
+	if hit(aim+4, 0) {
+		t.Error("felled, it hits what stands 4° beyond")
+	}
+	j.Picks[0].Way = job.WayFree
+	// Laid along the north its tip lies as far east as it leans.
+	for deg := 9.0; deg <= 90; deg += 3 {
+		if !hit(deg, 9) {
+			t.Errorf("leaning east and cut free to the north, it may go to %v° and does not hit", deg)
+		}
+	}
+	if hit(-6, 9) || hit(97, 9) {
+		t.Error("it hits beyond where it leans")
 	}
 }

@@ -55,8 +55,23 @@ func (v *Survey) laid(o *Outcome, now *Standing, headings []float64) []Disc {
 	return discs
 }
 
+// fanStep is how far apart what reaches furthest is laid from bearing to bearing, m: nearer than what is thin is
+// wide there.
+const fanStep = 0.5
+
+// fan are the bearings from one over so much, close enough that nothing lies between what is laid along them.
+func (v *Survey) fan(o *Outcome, from, over float64) []float64 {
+	far := max(o.Length(), v.reachOf(o))
+	steps := math.Ceil(far * radians(math.Abs(over)) / fanStep)
+	list := []float64{from}
+	for k := 1.0; k <= steps; k++ {
+		list = append(list, from+over*k/steps)
+	}
+	return list
+}
+
 // headings are the ways a free piece may go: as told, and where its weight stands further to
-// the side of its cut than a wedge brings it, half way to there and all of it.
+// the side of its cut than a wedge brings it, all the way to there.
 func (v *Survey) headings(o *Outcome) []float64 {
 	told := o.Settings.FallTowardsDeg
 	lever := level(r3.Sub(o.Weight.at, o.cut))
@@ -67,8 +82,7 @@ func (v *Survey) headings(o *Outcome) []float64 {
 	if math.Abs(r3.Dot(lever, r3.Cross(towards(told), r3.Vec{Z: 1}))) <= wedge {
 		return []float64{told}
 	}
-	turn := math.Remainder(azimuthOf(lever)-told, 360)
-	return []float64{told, told + turn/2, told + turn}
+	return v.fan(o, told, math.Remainder(azimuthOf(lever)-told, 360))
 }
 
 // layAlong lays the body down towards a bearing, into the cells of the ground.

@@ -303,9 +303,14 @@ func TestALineStopsASwing(t *testing.T) {
 	if off := math.Hypot(math.Hypot(stop.X-3, stop.Y+10), stop.Z-0.3); math.Abs(off-15) > 0.1 {
 		t.Errorf("tight at %v m of 15", off)
 	}
-	want := math.Sqrt(2 * stop.EnergyKj / (0.1 / 80 * 15))
-	if got := *rung(t, a, PartStop).PeakKn; math.Abs(got-want) > 0.01*want {
-		t.Errorf("%v kN, by hand %v", got, want)
+	// Before the bottom of its arc, 16 m up at (3, 4), it goes on leaning on the line with W·sin of how far its tie has yet
+	// to go, and more as it turns into hanging.
+	w := a.Detail.Piece.MassKg.High * 9.80665 / 1000
+	got, least := rung(t, a, PartStop), w*(4-stop.Y)/math.Hypot(4-stop.Y, 16-stop.Z)
+	leans := got.RestingKn
+	want := leans + math.Sqrt(leans*leans+2*stop.EnergyKj/(0.1/80*15))
+	if least < 0.01*w || leans < least || leans > 0.4*w || math.Abs(*got.PeakKn-want) > 0.01*want {
+		t.Errorf("%v kN, by hand %v; it leans with %v, at least %v of %v", *got.PeakKn, want, leans, least, w)
 	}
 	held := false
 	for _, r := range a.Detail.Ladder {
@@ -331,8 +336,28 @@ func TestWhatIsMetGives(t *testing.T) {
 	}
 	rope := gear.Rope{BreakingKn: 50, Elongation: []gear.Stretch{{LoadPct: 100, StrainPct: 5}}}
 	for _, kj := range []float64{0.01, 1, 9} {
-		if got, want := ropeTakes(&rope, 12, kj), math.Sqrt(2*kj/(0.05/50*12)); math.Abs(got-want) > 0.005*want {
+		if got, want := ropeTakes(&rope, 12, kj, 0), math.Sqrt(2*kj/(0.05/50*12)); math.Abs(got-want) > 0.005*want {
 			t.Errorf("%v kJ: %v kN, want %v", kj, got, want)
+		}
+	}
+}
+
+// What is met on the way down is leaned on by what is met: of no energy at all twice what leans, as of any load that is
+// put on suddenly; of a rope and of wood by the same rule, with what both give.
+func TestWhatIsMetIsLeanedOn(t *testing.T) {
+	rope := gear.Rope{BreakingKn: 50, Elongation: []gear.Stretch{{LoadPct: 100, StrainPct: 5}}}
+	const k = 50 / 0.05 / 12 // kN/m
+	for _, c := range []struct{ kj, leans float64 }{{0, 2}, {1, 2}, {9, 0.5}} {
+		want := c.leans + math.Sqrt(c.leans*c.leans+2*k*c.kj)
+		onRope := &stopping{rig: &job.Rig{Rope: &gear.NamedRope{Rope: rope}}, tight: 12, kj: c.kj, leans: c.leans}
+		onWood := &stopping{wood: &limbWood{}, give: func() float64 { return k }, kj: c.kj, leans: c.leans}
+		for name, st := range map[string]*stopping{"rope": onRope, "wood": onWood} {
+			if got := st.takes(); math.Abs(got-want) > 1e-3*want {
+				t.Errorf("%s: %v kJ, leaned on with %v: %v kN, by hand %v", name, c.kj, c.leans, got, want)
+			}
+			if got := st.bendsBy(); math.Abs(got-want/k) > 1e-3*want/k {
+				t.Errorf("%s gives %v m, by hand %v", name, got, want/k)
+			}
 		}
 	}
 }
@@ -523,7 +548,7 @@ func TestWhatARopeTakesUp(t *testing.T) {
 	rope := j.Rigs[0].Rope.Rope
 	for _, kj := range []float64{0.2, 3, 40} {
 		want := math.Sqrt(2 * kj * ea * 1.6 / 7)
-		if got := ropeTakes(&rope, 7, kj); math.Abs(got-want) > 1e-4*want {
+		if got := ropeTakes(&rope, 7, kj, 0); math.Abs(got-want) > 1e-4*want {
 			t.Errorf("%v kJ in 7 m: %v kN, by hand %v", kj, got, want)
 		}
 	}

@@ -31,6 +31,7 @@ type stopping struct {
 	at     r3.Vec         // where it is met hardest
 	heads  r3.Vec         // which way the piece goes there
 	kj     float64        // with so much
+	leans  float64        // and with so much of its weight the way it goes, kN
 	pose   pose           // and stands so
 	give   func() float64 // kN/m of what is met there
 	holds  bool           // and all of it is within its limit
@@ -207,21 +208,21 @@ func (v *Survey) stopLoads(o *Outcome, now *Standing) {
 		o.fault(faultTie, "it never meets %s on its swing: it stops nothing", st.name)
 		return
 	}
-	var peak float64
 	l := load{part: PartStop, name: st.name}
 	speed := math.Sqrt(2 * st.kj * 1000 / o.counts())
+	// On its way down it leans on what it has met, too.
+	st.leans = o.weightKn() * max(0, -st.heads.Z)
+	peak := st.takes()
 	if st.wood == nil {
-		peak = ropeTakes(&st.rig.Rope.Rope, st.tight, st.kj)
 		l.item = st.rig.Rope.Item
-		l.Rated = v.limits.RateTie(st.rig, 0, peak)
+		l.Rated = v.limits.RateTie(st.rig, st.leans, peak)
 	} else {
-		peak = math.Sqrt(2 * st.give() * st.kj)
 		place := job.Place{On: job.OnStem, Tree: st.set.Tree, AtM: st.at.Z}
 		tree, stands := v, now
 		if i := v.Job.TreeIndex(st.set.Tree); st.set.Tree != "" && i != v.index {
 			tree, stands = v.Trees[i], now.rest[i]
 		}
-		p := pull{place: &place, at: st.at, dir: st.heads, peak: peak}
+		p := pull{place: &place, at: st.at, dir: st.heads, rest: st.leans, peak: peak}
 		if st.set.On == job.StopLimb {
 			place.On, place.Limb, place.AtM = job.OnLimb, st.set.Limb, tree.Limbs[tree.limbIndex(st.set.Limb)].nearest(st.at)
 			l = tree.onLimb(&p, stands)
@@ -230,7 +231,7 @@ func (v *Survey) stopLoads(o *Outcome, now *Standing) {
 		}
 		l.part, l.name = PartStop, st.name
 	}
-	l.resting, l.peak = 0, peak
+	l.resting, l.peak = st.leans, peak
 	o.leftBeside(&l, st)
 	l.cautions(fmt.Sprintf("Met at %.1f m/s with %.2g kJ, %s up: all of it is taken to go into what is met; bark, brush and the piece give way a little.", speed, st.kj, v.Height(max(0, st.at.Z))))
 	l.cautions("It bounces back the way it came: nobody between it and its cut.")
@@ -243,7 +244,7 @@ func (v *Survey) stopLoads(o *Outcome, now *Standing) {
 		for i := range v.Job.Site.Anchors {
 			if a := &v.Job.Site.Anchors[i]; a.ID == st.set.Anchor {
 				place := job.Place{On: job.OnAnchor, Anchor: a.ID, AtM: st.from.Z}
-				held := v.anchored(a, &pull{place: &place, at: st.from, dir: r3.Unit(r3.Sub(st.at, st.from)), peak: peak})
+				held := v.anchored(a, &pull{place: &place, at: st.from, dir: r3.Unit(r3.Sub(st.at, st.from)), rest: st.leans, peak: peak})
 				st.holds = st.holds && held.Known && held.use() <= 1
 				o.loads = append(o.loads, held)
 			}
@@ -273,23 +274,42 @@ func (o *Outcome) leftBeside(l *load, st *stopping) {
 	}
 }
 
-// ropeTakes is the tension at which a rope so long has taken up an energy, kJ, kN.
-func ropeTakes(rope *gear.Rope, longM, kj float64) float64 {
-	taken := func(kn float64) float64 {
-		// ∫T·dx of a table of straight lines, by small steps of the tension.
+// takes is the force at which what is met has taken up a piece that comes with an energy and goes on leaning
+// on it: of a spring k, s + √(s² + 2·k·E), twice what leans for no energy at all, kN.
+func (st *stopping) takes() float64 {
+	if st.wood == nil {
+		return ropeTakes(&st.rig.Rope.Rope, st.tight, st.kj, st.leans)
+	}
+	return st.leans + math.Sqrt(st.leans*st.leans+2*st.give()*st.kj)
+}
+
+// bendsBy is how far what is met has given way by then, m.
+func (st *stopping) bendsBy() float64 {
+	if st.wood == nil {
+		rope := &st.rig.Rope.Rope
+		return rope.Strain(st.takes()) * st.tight / rope.Dynamic()
+	}
+	return st.takes() / st.give()
+}
+
+// ropeTakes is the tension at which a rope so long has taken up an energy, kJ, and the work of what goes on
+// leaning on it, kN.
+func ropeTakes(rope *gear.Rope, longM, kj, leans float64) float64 {
+	left := func(kn float64) float64 {
+		// ∫(T − s)·dx of a table of straight lines, by small steps of the tension.
 		const parts = 200
 		sum := 0.0
 		for k := range parts {
-			sum += kn * (float64(k) + 0.5) / parts * (rope.Strain(kn*float64(k+1)/parts) - rope.Strain(kn*float64(k)/parts)) * longM
+			sum += (kn*(float64(k)+0.5)/parts - leans) * (rope.Strain(kn*float64(k+1)/parts) - rope.Strain(kn*float64(k)/parts)) * longM
 		}
-		return sum / rope.Dynamic()
+		return sum/rope.Dynamic() - kj
 	}
-	low, high := 0.0, rope.BreakingKn
-	for taken(high) < kj && high < 1e6 {
+	low, high := leans, max(2*leans, rope.BreakingKn)
+	for left(high) < 0 && high < 1e6 {
 		high *= 2
 	}
 	for range 60 {
-		if middle := (low + high) / 2; taken(middle) < kj {
+		if middle := (low + high) / 2; left(middle) < 0 {
 			low = middle
 		} else {
 			high = middle
@@ -410,30 +430,21 @@ func (st *stopping) bends(s *sweep) {
 		return
 	}
 	// It gives before it stops: as far as it bends.
-	push := math.Min(0.5, math.Sqrt(2*st.kj/max(1e-9, st.stiff())))
 	p := st.pose
-	p.at = r3.Add(p.at, r3.Scale(push, st.heads))
+	p.at = r3.Add(p.at, r3.Scale(min(0.5, st.bendsBy()), st.heads))
 	s.add(st.pose, true)
 	s.add(p, false)
 	s.add(st.pose, false)
 }
 
-// stiff is how stiff what is met is, kN/m.
-func (st *stopping) stiff() float64 {
-	if st.give != nil {
-		return st.give()
-	}
-	peak := ropeTakes(&st.rig.Rope.Rope, st.tight, st.kj)
-	return peak * peak / max(1e-9, 2*st.kj)
-}
-
 // working writes the sum behind what a stop takes.
 func (st *stopping) working(sheet *working.Sheet, l *load) {
 	sheet.Add("E", "what the piece has when it meets the stop", "W·(how far its balance has come down)", st.kj, "kJ", "energy")
+	sheet.Add("s", "what of its weight goes on leaning on it, on its way down", "W·sin of its way under the level", st.leans, "kN", "statics")
 	if st.wood == nil {
-		sheet.Add("F", "tension at which the rope has taken that up", fmt.Sprintf("∫T·dx = E over %s m of rope", working.Figure(st.tight)), l.peak, "kN", "energy")
+		sheet.Add("F", "tension at which the rope has taken that up", fmt.Sprintf("∫(T − s)·dx = E over %s m of rope", working.Figure(st.tight)), l.peak, "kN", "energy")
 		return
 	}
 	sheet.Add("k", "stiffness of what is met, bending from there to its foot", "1/∫(s − x)²/(E·I)·dx", st.give(), "kN/m", "Euler–Bernoulli beam")
-	sheet.Add("F", "force that bends it so far", "√(2·k·E)", l.peak, "kN", "energy")
+	sheet.Add("F", "force that bends it so far", "s + √(s² + 2·k·E)", l.peak, "kN", "energy")
 }

@@ -80,7 +80,7 @@ func TestTheRoseByHand(t *testing.T) {
 			t.Errorf("%v° is pulled to the east: %+v", b.Deg, b)
 		}
 	}
-	if struck == 0 || barred < 7 || barred > 11 {
+	if struck == 0 || barred < 7 || barred > 13 {
 		t.Errorf("%d strike, %d are barred", struck, barred)
 	}
 	at := func(deg int) assess.Bearing { return r.Bearings[deg/5] }
