@@ -424,3 +424,37 @@ func TestNothingStandsBetweenTwoFalls(t *testing.T) {
 		t.Error("it hits beyond where it leans")
 	}
 }
+
+// What grows on a piece hangs below it: beyond its tip when it hangs tip down, beyond its cut when butt down; what has been
+// taken off before does not.
+func TestWhatGrowsOnAPieceHangsBelowIt(t *testing.T) {
+	below := func(j *job.Job) float64 {
+		t.Helper()
+		v := surveyOf(t, j)
+		stands := v.Forest.whole()
+		if len(j.Picks) > 1 {
+			v.take(v.Now(stands), v.limbIndex(j.Picks[1].Limb), 0)
+		}
+		o := v.WorkWith(&j.Picks[0], &j.Rigs[0], 0, v.Now(stands))
+		if o.Stopped() {
+			t.Fatal(o.Faults)
+		}
+		return o.below()
+	}
+	j := pole(job.Limb{ID: "a", AtM: 8, AzimuthDeg: 90, AngleDeg: 90, LengthM: 4, DiameterM: 0.2, Brush: job.BrushBare},
+		job.Limb{ID: "s", Parent: "a", AtM: 3, AzimuthDeg: 90, AngleDeg: 90, LengthM: 3, DiameterM: 0.1, Brush: job.BrushBare},
+		job.Limb{ID: "d", AtM: 11, AzimuthDeg: 0, AngleDeg: 135, LengthM: 4, DiameterM: 0.1, Brush: job.BrushBare})
+	j.Rigs[0].Block.Place = &job.Place{On: job.OnStem, AtM: 11.5}
+	j.Picks = []job.Pick{{ID: "p", What: job.WhatLimb, Limb: "a", Way: job.WayFromAbove, Rig: "r1", TieM: jobtest.Of(0.5)}}
+	jobtest.Nearly(t, "a limb with one that grows beyond its tip", below(&j), 6-0.5)
+	j.Picks = append(j.Picks, job.Pick{What: job.WhatLimb, Limb: "s"})
+	jobtest.Nearly(t, "that one taken first", below(&j), 4-0.5)
+	// A top of 2 m, tied a little under its tip: the limb that droops from its middle at 45° ends 2.83 m lower, 1.83 m under its cut.
+	mast := job.Place{On: job.OnAnchor, Anchor: "m", AtM: 20}
+	j.Site.Anchors = []job.Anchor{{ID: "m", Name: "mast", Kind: job.AnchorGround, HeightM: jobtest.Of(20)}}
+	j.Rigs[0].Block.Place = &mast
+	j.Picks = []job.Pick{{ID: "p", What: job.WhatTop, CutM: jobtest.Of(10), Way: job.WayFromAbove, Rig: "r1", TieM: jobtest.Of(1.9)}}
+	jobtest.Nearly(t, "a top with a limb that droops beyond its cut", below(&j), 1.9+4*math.Sqrt2/2-1)
+	j.Picks = append(j.Picks, job.Pick{What: job.WhatLimb, Limb: "d"})
+	jobtest.Nearly(t, "that limb taken first", below(&j), 1.9)
+}

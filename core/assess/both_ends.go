@@ -81,7 +81,7 @@ func (bothEnds) work(v *Survey, o *Outcome, now *Standing) {
 		}
 		e.sides[i], onStem[i] = side, stem
 	}
-	if !v.endsCatch(o, e) {
+	if !v.endsCatch(o, e, now) {
 		return
 	}
 	v.endsCourse(o, e)
@@ -192,7 +192,7 @@ func holdOf(s *job.Settings) float64 {
 }
 
 // endsCatch follows the piece from its cut onto both lines.
-func (v *Survey) endsCatch(o *Outcome, e *endsOf) bool {
+func (v *Survey) endsCatch(o *Outcome, e *endsOf, now *Standing) bool {
 	a, b := e.sides[0].block, e.sides[1].block
 	apart := level(r3.Sub(b, a))
 	if r3.Norm(apart) < 0.05 {
@@ -208,9 +208,9 @@ func (v *Survey) endsCatch(o *Outcome, e *endsOf) bool {
 	cog := max(0.01, min(long-0.01, o.Weight.cog))
 	axis := r3.Sub(o.tip, o.cut)
 	turn := math.Atan2(axis.Z, e.plane.x(o.tip)-e.plane.x(o.cut))
-	mass := o.counts()
+	mass, gyration := o.counts(), v.gyration(o, e.plane.along, now)
 	catch := drop.Ends{
-		MassKg: mass, LengthM: long, CogM: cog, InertiaKgM2: mass * long * long / 12, X: e.plane.x(o.Weight.at), Z: o.Weight.at.Z, AttitudeDeg: turn * 180 / math.Pi,
+		MassKg: mass, LengthM: long, CogM: cog, InertiaKgM2: mass * gyration * gyration, X: e.plane.x(o.Weight.at), Z: o.Weight.at.Z, AttitudeDeg: turn * 180 / math.Pi,
 	}
 	for i, side := range e.sides {
 		tight := 0.0

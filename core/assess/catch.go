@@ -53,7 +53,7 @@ func (v *Survey) fall(o *Outcome, above bool, now *Standing) {
 			lever := r3.Sub(o.Weight.at, o.tie)
 			// What leads aside of the plane of the swing counts as if it lay in it.
 			out := math.Copysign(r3.Norm(level(lever)), r3.Dot(lever, side))
-			o.swung = &drop.Swung{Case: &c, OutM: r3.Norm(side), DownM: o.block.Z - o.tie.Z, TurnM: drops - set.SlackM, CogOut: out, CogUp: lever.Z}
+			o.swung = &drop.Swung{Case: &c, OutM: r3.Norm(side), DownM: o.block.Z - o.tie.Z, TurnM: drops - set.SlackM, CogOut: out, CogUp: lever.Z, GyrationM: v.gyration(o, r3.Unit(side), now)}
 		}
 	case !upright:
 		long := apart + set.SlackM

@@ -93,7 +93,8 @@ func (felled) work(v *Survey, o *Outcome, now *Standing) {
 	if o.Stopped() {
 		// The stump and where it comes down are known all the same.
 		f.tugs, f.need, f.sound = nil, f.pulled.Solve(), 1
-		o.felling, o.reachM = f, v.reachOf(o)
+		o.felling = f
+		o.reachM, _ = v.reaches(o, now)
 		v.lies(o, now)
 		return
 	}
@@ -106,7 +107,7 @@ func (felled) work(v *Survey, o *Outcome, now *Standing) {
 		f.need.TipsAlone = need.TipsAlone
 	}
 	o.felling = f
-	o.reachM = v.reachOf(o)
+	o.reachM, _ = v.reaches(o, now)
 	v.weightsCatch(o, f)
 	v.fellLoads(o, f, now)
 	v.hazards(o, f)
@@ -122,7 +123,7 @@ func (v *Survey) lies(o *Outcome, now *Standing) {
 		return
 	}
 	told, aim := o.Settings.FallTowardsDeg, v.limits.AimDeg
-	v.land(o, now, v.laid(o, now, v.fan(o, told-aim, 2*aim)))
+	v.land(o, now, v.laid(o, now, v.fan(o, told-aim, 2*aim, now)))
 }
 
 // fellLoads gathers what a felling takes of line, anchor, stem, hinge and wedge.

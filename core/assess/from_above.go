@@ -80,6 +80,7 @@ func (v *Survey) roomUnder(o *Outcome, now *Standing) {
 	if place := o.Rig.Block.Place; place != nil && !v.onOwnStem(place) {
 		v.pastStem(o, &way)
 	}
+	v.turnsOn(o, &way, o.block, o.lowestTie())
 	v.ropes(o, &way)
 }
 

@@ -28,7 +28,7 @@ const layCell = 0.15
 // lay is the ground that a free piece may lie on: all of its body, tipped over, thrown as it
 // falls from up high, and scattered.
 func (v *Survey) lay(o *Outcome, now *Standing) []Disc {
-	return v.laid(o, now, v.headings(o))
+	return v.laid(o, now, v.headings(o, now))
 }
 
 // laid is the ground that a piece may lie on when it goes along any of some bearings.
@@ -60,8 +60,8 @@ func (v *Survey) laid(o *Outcome, now *Standing, headings []float64) []Disc {
 const fanStep = 0.5
 
 // fan are the bearings from one over so much, close enough that nothing lies between what is laid along them.
-func (v *Survey) fan(o *Outcome, from, over float64) []float64 {
-	far := max(o.Length(), v.reachOf(o))
+func (v *Survey) fan(o *Outcome, from, over float64, now *Standing) []float64 {
+	far, _ := v.reaches(o, now)
 	steps := math.Ceil(far * radians(math.Abs(over)) / fanStep)
 	list := []float64{from}
 	for k := 1.0; k <= steps; k++ {
@@ -72,7 +72,7 @@ func (v *Survey) fan(o *Outcome, from, over float64) []float64 {
 
 // headings are the ways a free piece may go: as told, and where its weight stands further to
 // the side of its cut than a wedge brings it, all the way to there.
-func (v *Survey) headings(o *Outcome) []float64 {
+func (v *Survey) headings(o *Outcome, now *Standing) []float64 {
 	told := o.Settings.FallTowardsDeg
 	lever := level(r3.Sub(o.Weight.at, o.cut))
 	if o.pick.What == job.WhatLimb || r3.Norm(lever) < 1e-6 {
@@ -82,7 +82,7 @@ func (v *Survey) headings(o *Outcome) []float64 {
 	if math.Abs(r3.Dot(lever, r3.Cross(towards(told), r3.Vec{Z: 1}))) <= wedge {
 		return []float64{told}
 	}
-	return v.fan(o, told, math.Remainder(azimuthOf(lever)-told, 360))
+	return v.fan(o, told, math.Remainder(azimuthOf(lever)-told, 360), now)
 }
 
 // layAlong lays the body down towards a bearing, into the cells of the ground.

@@ -32,7 +32,7 @@ func boundByCrew(v *Survey, _ *Outcome, piece *load) {
 
 // onRig readies a piece for its rig: the settings as the pick uses them, and the tie.
 // It reports whether there is something to go on with.
-func (v *Survey) onRig(o *Outcome) bool {
+func (v *Survey) onRig(o *Outcome, now *Standing) bool {
 	if o.Stopped() {
 		return false
 	}
@@ -59,24 +59,25 @@ func (v *Survey) onRig(o *Outcome) bool {
 		return false
 	}
 	o.tie = v.along(o, o.Settings.TieM)
-	o.reachM = v.reachOf(o)
+	o.reachM, o.underM = v.reaches(o, now)
 	return true
 }
 
-// reachOf is how far a top's limbs reach along its axis, from the cut, m: hanging tip down they
-// hang as far below.
-func (v *Survey) reachOf(o *Outcome) (far float64) {
-	if o.pick.What != job.WhatTop {
-		return o.Length()
-	}
-	axis := r3.Unit(r3.Sub(o.tip, o.cut))
-	own := v.own(o)
+// reaches is how far the limbs of a piece reach along its axis from the cut, and back beyond it, m: hanging by one
+// end they hang as far below, or under the other.
+func (v *Survey) reaches(o *Outcome, now *Standing) (far, under float64) {
+	far = o.Length()
+	axis, own, self := r3.Unit(r3.Sub(o.tip, o.cut)), v.own(o), v.LimbOf(o.pick)
 	for k := range v.Limbs {
-		if own(k) {
-			far = max(far, r3.Dot(r3.Sub(v.Limbs[k].at(v.Limbs[k].LengthM), o.cut), axis))
+		if k == self || !own(k) || !now.stands(k) {
+			continue
+		}
+		for share := range shares(16) {
+			out := r3.Dot(r3.Sub(v.Limbs[k].at(now.Tips[k]*share), o.cut), axis)
+			far, under = max(far, out), max(under, -out)
 		}
 	}
-	return far
+	return far, under
 }
 
 // blockAt is where the block sits for a pick; above: over the piece, when nobody has
@@ -114,7 +115,7 @@ const blockUnderTop = 0.5
 
 // lowered works out a piece that one line catches.
 func (v *Survey) lowered(o *Outcome, above bool, now *Standing, room func()) {
-	if !v.onRig(o) {
+	if !v.onRig(o, now) {
 		return
 	}
 	onStem := false

@@ -128,6 +128,7 @@ type Outcome struct {
 	aloft      bool     // where it comes down is not asked
 	ropeM      float64  // rope it needs
 	reachM     float64  // how far its limbs reach along its axis from the cut, beyond its own end perhaps
+	underM     float64  // and back beyond its cut, m
 
 	clears  []Clearance
 	Landing *Landing
@@ -391,7 +392,7 @@ func (o *Outcome) below() float64 {
 	if o.Weight.cog > o.Settings.TieM {
 		return max(o.Length(), o.reachM) - o.Settings.TieM
 	}
-	return o.Settings.TieM
+	return o.Settings.TieM + o.underM
 }
 
 // mostBelow is the most that it may hang below its tie: tied near its balance either end may be down.
@@ -399,7 +400,7 @@ func (o *Outcome) mostBelow() float64 {
 	if math.Abs(o.Weight.cog-o.Settings.TieM) >= anyWay*o.Length() {
 		return o.below()
 	}
-	return max(o.Length()-o.Settings.TieM, o.reachM-o.Settings.TieM, o.Settings.TieM)
+	return max(o.Length()-o.Settings.TieM, o.reachM-o.Settings.TieM, o.Settings.TieM+o.underM)
 }
 
 // lowest is the height of the piece's lower end at its lowest, and whether it stops.

@@ -35,6 +35,7 @@ func (v *Survey) roomTipping(o *Outcome, now *Standing) {
 	way := v.tippingWay(o, now)
 	o.clears = v.clearances(&way, now, v.own(o))
 	v.comesDownBy(o, &way)
+	v.turnsOn(o, &way, o.block, o.lowestTie())
 	v.ropes(o, &way)
 }
 

@@ -317,6 +317,9 @@ func (v *Survey) bare(g *Grown, from, to float64) (kg wood.Range, cog float64) {
 // brush is what a limb weighs beyond its own bare wood and the limbs that grow on it.
 func (v *Survey) brush(i int) wood.Range {
 	g := &v.Limbs[i]
+	if g.brushKg != nil {
+		return *g.brushKg
+	}
 	kg := v.limbTable(g)
 	own, _ := v.bare(g, 0, g.LengthM)
 	kg = wood.Range{Low: kg.Low - own.Low, Likely: kg.Likely - own.Likely, High: kg.High - own.High}
@@ -327,7 +330,8 @@ func (v *Survey) brush(i int) wood.Range {
 			kg = wood.Range{Low: kg.Low - sub.Low, Likely: kg.Likely - sub.Likely, High: kg.High - sub.High}
 		}
 	}
-	return wood.Range{Low: max(0, kg.Low), Likely: max(0, kg.Likely), High: max(0, kg.High)}
+	g.brushKg = &wood.Range{Low: max(0, kg.Low), Likely: max(0, kg.Likely), High: max(0, kg.High)}
+	return *g.brushKg
 }
 
 // limbMass weighs a limb from a cut to where it ends now: its bare wood by volume, its share
@@ -346,12 +350,8 @@ func (v *Survey) limbMass(i int, cut float64, now *Standing) mass {
 	own := h.kg.Likely
 	begins := brushFrom * g.LengthM
 	if from, to := max(cut, begins), end; to > from {
-		if g.brushKg == nil {
-			whole := v.brush(i)
-			g.brushKg = &whole
-		}
 		middle := (from + to) / 2
-		h.add(g.asGuessed(g.brushKg.Times((to-from)/(g.LengthM-begins))), middle, g.at(middle))
+		h.add(g.asGuessed(v.brush(i).Times((to-from)/(g.LengthM-begins))), middle, g.at(middle))
 		own = h.kg.Likely
 	}
 	if g.Guess {

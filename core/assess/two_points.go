@@ -21,7 +21,7 @@ type twoPoints struct{ onLine }
 const carryBelow = 3
 
 func (twoPoints) work(v *Survey, o *Outcome, now *Standing) {
-	if !v.onRig(o) {
+	if !v.onRig(o, now) {
 		return
 	}
 	onStem := false
@@ -80,6 +80,7 @@ func (twoPoints) work(v *Survey, o *Outcome, now *Standing) {
 	if !onStem {
 		v.pastStem(o, &way)
 	}
+	v.turnsOn(o, &way, last, last.Z)
 	v.ropes(o, &way)
 	o.letGo = v.letGoBetween(o, far, now)
 	// It is let down under the second point, and the first line reaches there.

@@ -9,7 +9,7 @@ import (
 
 // A Swung is a piece that comes off onto a line from a block above it: it drops through
 // its slack, swings down on the stretching line, and lets rope run where the hold is
-// passed. It is followed through time in the upright plane through block and tie: as a slender
+// passed. It is followed through time in the upright plane through block and tie: as a
 // body that turns about its centre of gravity as the line pulls it, and as a mass at its tie,
 // which is given what it falls besides while it turns to hang (TurnM) as speed at the start,
 // downwards. The graver counts, but no more than 15 % above the body's: how its weight is
@@ -22,6 +22,8 @@ type Swung struct {
 	TurnM  float64 // what the centre of gravity falls besides, until the piece hangs from its tie
 	CogOut float64 // of the centre of gravity from the tie, level, away from the block, m
 	CogUp  float64 // of the centre of gravity above the tie, m
+	// Its radius of gyration about its centre of gravity, square to that plane, m; 0: a slender rod's.
+	GyrationM float64
 }
 
 // spread is how far above the body's own figures those of a mass at its tie are followed.
@@ -55,8 +57,12 @@ func (s *Swung) Solve(holdKn float64) Catch {
 	count := 1
 	if s.CogOut != 0 || s.CogUp != 0 {
 		// Turning at the end of its lever it is quicker than the line alone.
+		square := s.GyrationM * s.GyrationM
+		if square == 0 {
+			square = s.Piece.LengthM * s.Piece.LengthM / 12
+		}
 		bodies[1] = swinging{
-			x: s.OutM + s.CogOut, z: -s.DownM + s.CogUp, leverX: -s.CogOut, leverZ: -s.CogUp, perInertia: 12 / (s.Piece.LengthM * s.Piece.LengthM),
+			x: s.OutM + s.CogOut, z: -s.DownM + s.CogUp, leverX: -s.CogOut, leverZ: -s.CogUp, perInertia: 1 / square,
 		}
 		count = 2
 	}

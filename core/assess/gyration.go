@@ -1,0 +1,66 @@
+package assess
+
+import (
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"elkstay/core/timber"
+)
+
+// lumpsApart is how long the lengths are that wood and brush are told apart in for how a piece turns, m.
+const lumpsApart = 0.25
+
+// gyration is a piece's radius of gyration about its balance, square to a way of the plan, m: how its wood, its brush, the
+// limbs on it and what hangs on them lie. A limb that tapers turns more easily than a rod of its length.
+func (v *Survey) gyration(o *Outcome, way r3.Vec, now *Standing) float64 {
+	square := r3.Cross(way, r3.Vec{Z: 1})
+	sum, mass := 0.0, 0.0
+	add := func(kg float64, at r3.Vec) {
+		off := r3.Sub(at, o.Weight.at)
+		along := r3.Dot(off, square)
+		sum, mass = sum+kg*(r3.Dot(off, off)-along*along), mass+kg
+	}
+	own := v.own(o)
+	if self := v.LimbOf(o.pick); self >= 0 {
+		v.lumps(self, o.FromM, now, add)
+	} else {
+		parts := math.Ceil(o.Length() / lumpsApart)
+		for k := range int(parts) {
+			low, high := o.FromM+o.Length()*float64(k)/parts, o.FromM+o.Length()*float64(k+1)/parts
+			weight := v.Stem.WeighBetween(low, high, v.density, timber.Frustum)
+			add(weight.MassKg.Likely*v.longer(weight.CogM), v.onStem(weight.CogM))
+		}
+		for k := range v.Limbs {
+			if v.Limbs[k].Parent < 0 && own(k) && now.stands(k) {
+				v.lumps(k, 0, now, add)
+			}
+		}
+	}
+	return math.Sqrt(sum / mass)
+}
+
+// lumps gives what a limb weighs from a cut on, length by length, kg: as limbMass weighs it.
+func (v *Survey) lumps(i int, cut float64, now *Standing, add func(kg float64, at r3.Vec)) {
+	g := &v.Limbs[i]
+	end := now.Tips[i]
+	brush, begins := v.brush(i).Likely, brushFrom*g.LengthM
+	parts := math.Ceil((end - cut) / lumpsApart)
+	for k := range int(parts) {
+		low, high := cut+(end-cut)*float64(k)/parts, cut+(end-cut)*float64(k+1)/parts
+		kg, cog := v.bare(g, low, high)
+		add(kg.Likely, g.at(cog))
+		add(brush*max(0, high-max(low, begins))/(g.LengthM-begins), g.at((max(low, begins)+high)/2))
+	}
+	for k := range v.Limbs {
+		if sub := &v.Limbs[k]; sub.Parent == i && sub.AtM >= cut && sub.AtM < end && now.stands(k) {
+			v.lumps(k, 0, now, add)
+		}
+	}
+	for d := range v.tree.Defects {
+		hung := &v.tree.Defects[d]
+		if at := (hung.AtM + hung.To()) / 2; hung.MassKg != nil && hung.Limb == g.ID && at >= cut && at < end {
+			add(*hung.MassKg, g.at(at))
+		}
+	}
+}
