@@ -215,11 +215,8 @@ func (v *Survey) hangs(o *Outcome) (axis r3.Vec, angle float64, tie r3.Vec, bala
 		return r3.Vec{X: 1}, 0, tie, true
 	}
 	down := r3.Vec{Z: -1}
-	axis = r3.Cross(lever, down)
-	if r3.Norm(axis) < 1e-9*long {
-		// Balanced on its end: it tips the way it falls.
-		axis = r3.Cross(r3.Vec{Z: 1}, towards(o.Settings.FallTowardsDeg))
-	}
+	// Balanced on its end it tips the way it falls.
+	axis = heading(1e-9*long, r3.Cross(r3.Vec{Z: 1}, towards(o.Settings.FallTowardsDeg)), r3.Cross(lever, down))
 	angle = math.Acos(max(-1, min(1, r3.Dot(lever, down)/long)))
 	return axis, angle, tie, long < anyWay*o.Length()
 }
@@ -230,6 +227,16 @@ func hung(axis r3.Vec, angle float64, tie, at r3.Vec) pose {
 	p := turned(axis, angle, r3.Vec{})
 	p.at = r3.Sub(at, p.place(tie))
 	return p
+}
+
+// turnedInto is the pose of a piece whose axis was one way and is another, its cut at a place; straight back it turns
+// about a given axis.
+func turnedInto(was, axis, back, butt r3.Vec) pose {
+	spin, turns := direction(r3.Cross(was, axis), 1e-9)
+	if !turns {
+		spin = back
+	}
+	return turned(spin, math.Acos(max(-1, min(1, r3.Dot(was, axis)))), butt)
 }
 
 // lowestTie is the height of the tie at the piece's lowest on the line.

@@ -194,15 +194,9 @@ func holdOf(s *job.Settings) float64 {
 // endsCatch follows the piece from its cut onto both lines.
 func (v *Survey) endsCatch(o *Outcome, e *endsOf, now *Standing) bool {
 	a, b := e.sides[0].block, e.sides[1].block
-	apart := level(r3.Sub(b, a))
-	if r3.Norm(apart) < 0.05 {
-		// One above the other: the plane is that of the piece.
-		apart = level(r3.Sub(o.tip, o.cut))
-		if r3.Norm(apart) < 0.05 {
-			apart = towards(o.Settings.FallTowardsDeg)
-		}
-	}
-	e.plane.from, e.plane.along = level(a), r3.Scale(1/r3.Norm(apart), apart)
+	// One above the other: the plane is that of the piece.
+	e.plane.from = level(a)
+	e.plane.along = heading(0.05, towards(o.Settings.FallTowardsDeg), level(r3.Sub(o.tip, o.cut)), level(r3.Sub(b, a)))
 	e.plane.out = r3.Cross(e.plane.along, r3.Vec{Z: 1})
 	long := o.Length()
 	cog := max(0.01, min(long-0.01, o.Weight.cog))
@@ -380,7 +374,7 @@ func (v *Survey) endLoads(o *Outcome, e *endsOf, i int, side *Outcome, now *Stan
 		peak = max(peak, e.caught.PeakKn[i]*e.aside[i]*e.drawn.harder(e.caught.PeakKn[i]*e.aside[i]))
 	}
 	// The block is loaded along the line as it leads there.
-	if r3.Norm(r3.Sub(worst.tie, side.block)) > 0.05 {
+	if _, leads := direction(r3.Sub(worst.tie, side.block), 0.05); leads {
 		side.points[0].Point = pointOf(worst.tie)
 		line.Path{LoadKn: 1, Motion: line.Lowering, Points: side.points}.SolveInto(&side.Path)
 	}
@@ -476,17 +470,12 @@ func (e *endsOf) poseOf(o *Outcome, x, z, deg, aside, left float64) pose {
 	sin, cos := math.Sincos(radians(deg))
 	was := r3.Unit(r3.Sub(o.tip, o.cut))
 	flat := r3.Add(r3.Scale(1-left, e.plane.along), r3.Scale(left*math.Copysign(1, cos), level(was)))
-	if n := r3.Norm(flat); n > 1e-6 {
-		flat = r3.Scale(1/n, flat)
+	if way, leads := direction(flat, 1e-6); leads {
+		flat = way
 	}
 	axis := r3.Unit(r3.Add(r3.Scale(cos, flat), r3.Vec{Z: sin}))
 	butt := r3.Sub(e.plane.spot(line.Spot{X: x, Z: z}, aside), r3.Scale(o.Weight.cog, axis))
-	spin := r3.Cross(was, axis)
-	angle := math.Acos(max(-1, min(1, r3.Dot(was, axis))))
-	if r3.Norm(spin) < 1e-9 {
-		spin = e.plane.out
-	}
-	return turned(spin, angle, butt)
+	return turnedInto(was, axis, e.plane.out, butt)
 }
 
 // endsWay is the way of the piece from its cut onto both lines and down on them.

@@ -152,7 +152,7 @@ func (o *Outcome) swing() swing.Swing {
 
 // swingUnder works out the arc of a piece that does not hang straight under its block.
 func (o *Outcome) swingUnder() {
-	if r3.Norm(level(r3.Sub(o.tie, o.block))) < 0.05 {
+	if _, leads := direction(level(r3.Sub(o.tie, o.block)), 0.05); !leads {
 		return
 	}
 	s := o.swing()

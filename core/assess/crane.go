@@ -119,11 +119,7 @@ func (v *Survey) liftWay(o *Outcome, now *Standing) sweep {
 	s := sweepOf(v.body(o, now))
 	cog := r3.Sub(o.Weight.at, o.cut)
 	long := r3.Sub(o.tip, o.cut)
-	out := level(long)
-	if r3.Norm(out) < 1e-6 {
-		out = towards(o.Settings.FallTowardsDeg)
-	}
-	axis := r3.Cross(r3.Vec{Z: 1}, out)
+	axis := r3.Cross(r3.Vec{Z: 1}, heading(1e-6, towards(o.Settings.FallTowardsDeg), level(long)))
 	turn := 0.0
 	if len(o.lift.Slings) > 1 || o.lifted.TiltDeg != 0 {
 		// Down from where its tip points now to where it hangs: its butt up by the tilt. In one

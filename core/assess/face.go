@@ -81,15 +81,15 @@ func (v *Survey) faceFigures(o *Outcome) *FaceFigures {
 	axis := r3.Unit(r3.Sub(o.tip, o.cut))
 	across := func(to r3.Vec) r3.Vec { return r3.Sub(to, r3.Scale(r3.Dot(to, axis), axis)) }
 	down, goes := across(r3.Vec{Z: -1}), across(lead)
-	if r3.Norm(down) < 0.05 {
+	down, lies := direction(down, 0.05)
+	if !lies {
 		return nil // it stands upright: it goes as its stem does
 	}
-	down = r3.Unit(down)
 	right := r3.Cross(axis, down)
 	// Looking out along it, what is to the right of straight down.
 	right = r3.Scale(-1, right)
 	turn := 0.0
-	if r3.Norm(goes) > 0.05 {
+	if _, leads := direction(goes, 0.05); leads {
 		turn = math.Atan2(r3.Dot(goes, right), r3.Dot(goes, down))
 	}
 	f := &FaceFigures{TiltDeg: math.Abs(turn/2) * 180 / math.Pi, OpensDeg: limbOpens}
@@ -102,10 +102,7 @@ func (v *Survey) faceFigures(o *Outcome) *FaceFigures {
 	default:
 		f.Side = "left"
 	}
-	f.BearingDeg = azimuthOf(level(axis))
-	if out := level(looks); r3.Norm(out) > 0.02 {
-		f.BearingDeg = azimuthOf(out)
-	}
+	f.BearingDeg = azimuthOf(heading(0.02, level(axis), level(looks)))
 	// It turns about the hinge, which lies across where the face looks.
 	hinge := r3.Cross(axis, looks)
 	if o.DropCase != nil && o.ends == nil {
@@ -129,11 +126,8 @@ func (v *Survey) faceFigures(o *Outcome) *FaceFigures {
 	line := 0.0
 	f.SideKnm = math.Abs(weight)
 	for _, one := range o.holdsIt() {
-		lead := r3.Sub(one.to, one.tie)
-		if r3.Norm(lead) < 0.01 {
-			continue
-		}
-		pulls := sideways(one.tie, r3.Scale(max(o.weightKn(), one.tightKn)/r3.Norm(lead), lead))
+		lead, _ := direction(r3.Sub(one.to, one.tie), 0)
+		pulls := sideways(one.tie, r3.Scale(max(o.weightKn(), one.tightKn), lead))
 		if math.Abs(pulls) > math.Abs(line) {
 			line = pulls
 		}

@@ -5,6 +5,7 @@ import (
 
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"elkstay/core/job"
 	"elkstay/core/timber"
 )
 
@@ -21,7 +22,6 @@ func (v *Survey) gyration(o *Outcome, way r3.Vec, now *Standing) float64 {
 		along := r3.Dot(off, square)
 		sum, mass = sum+kg*(r3.Dot(off, off)-along*along), mass+kg
 	}
-	own := v.own(o)
 	if self := v.LimbOf(o.pick); self >= 0 {
 		v.lumps(self, o.FromM, now, add)
 	} else {
@@ -31,8 +31,8 @@ func (v *Survey) gyration(o *Outcome, way r3.Vec, now *Standing) float64 {
 			weight := v.Stem.WeighBetween(low, high, v.density, timber.Frustum)
 			add(weight.MassKg.Likely*v.longer(weight.CogM), v.onStem(weight.CogM))
 		}
-		for k := range v.Limbs {
-			if v.Limbs[k].Parent < 0 && own(k) && now.stands(k) {
+		if o.pick.What == job.WhatTop {
+			for k := range v.growing(-1, o.FromM, math.Inf(1), now) {
 				v.lumps(k, 0, now, add)
 			}
 		}
@@ -52,10 +52,8 @@ func (v *Survey) lumps(i int, cut float64, now *Standing, add func(kg float64, a
 		add(kg.Likely, g.at(cog))
 		add(brush*max(0, high-max(low, begins))/(g.LengthM-begins), g.at((max(low, begins)+high)/2))
 	}
-	for k := range v.Limbs {
-		if sub := &v.Limbs[k]; sub.Parent == i && sub.AtM >= cut && sub.AtM < end && now.stands(k) {
-			v.lumps(k, 0, now, add)
-		}
+	for k := range v.growing(i, cut, end, now) {
+		v.lumps(k, 0, now, add)
 	}
 	for d := range v.tree.Defects {
 		hung := &v.tree.Defects[d]

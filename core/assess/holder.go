@@ -424,12 +424,7 @@ func (v *Survey) leans(beam *spar.Spar, heading r3.Vec, credit bool, now *Standi
 func (v *Survey) bear(beam *spar.Spar, top float64, parts func(off r3.Vec) (along, across float64), now *Standing) {
 	var moment r3.Vec
 	wasAlong, wasAcross := 0.0, 0.0
-	limbs := make([]int, 0, len(v.Limbs))
-	for k := range v.Limbs {
-		if g := &v.Limbs[k]; g.Parent < 0 && now.stands(k) && g.AtM <= top {
-			limbs = append(limbs, k)
-		}
-	}
+	limbs := slices.Collect(v.growing(-1, 0, top+1e-9, now))
 	slices.SortStableFunc(limbs, func(a, b int) int { return cmp.Compare(v.Limbs[b].AtM, v.Limbs[a].AtM) })
 	for _, k := range limbs {
 		m := v.limbMass(k, 0, now)

@@ -250,10 +250,8 @@ func (v *Survey) pieceWorking(o *Outcome, now *Standing) []working.Step {
 		return sheet.Steps()
 	case i < 0:
 		sheet.Append(v.Stem.Working(o.FromM, o.toM, v.density, v.source, timber.Frustum))
-		for k := range v.Limbs {
-			if g := &v.Limbs[k]; g.Parent < 0 && g.AtM >= o.FromM && now.stands(k) {
-				sheet.Add("+m", g.Title()+", with its brush", "as a limb", v.limbMass(k, 0, now).Kg.Likely, "kg", "biomass table, from memory")
-			}
+		for k := range v.growing(-1, o.FromM, math.Inf(1), now) {
+			sheet.Add("+m", v.Limbs[k].Title()+", with its brush", "as a limb", v.limbMass(k, 0, now).Kg.Likely, "kg", "biomass table, from memory")
 		}
 	default:
 		g := &v.Limbs[i]
@@ -270,10 +268,8 @@ func (v *Survey) pieceWorking(o *Outcome, now *Standing) []working.Step {
 			share := max(0, end-max(o.FromM, begins)) / (g.LengthM - begins)
 			sheet.Add("b", "its share of the brush: what the table gives beyond bare wood and sub-limbs, on the outer two thirds", fmt.Sprintf("%s·%s", n(share), n(brush.Likely)), share*brush.Likely, "kg", working.Common)
 		}
-		for k := range v.Limbs {
-			if sub := &v.Limbs[k]; sub.Parent == i && sub.AtM >= o.FromM && sub.AtM < end && now.stands(k) {
-				sheet.Add("+m", sub.Title()+", which grows on it", "as a limb", v.limbMass(k, 0, now).Kg.Likely, "kg", "biomass table, from memory")
-			}
+		for k := range v.growing(i, o.FromM, end, now) {
+			sheet.Add("+m", v.Limbs[k].Title()+", which grows on it", "as a limb", v.limbMass(k, 0, now).Kg.Likely, "kg", "biomass table, from memory")
 		}
 	}
 	if o.pick.MassKg != nil {

@@ -75,7 +75,7 @@ func (v *Survey) fan(o *Outcome, from, over float64, now *Standing) []float64 {
 func (v *Survey) headings(o *Outcome, now *Standing) []float64 {
 	told := o.Settings.FallTowardsDeg
 	lever := level(r3.Sub(o.Weight.at, o.cut))
-	if o.pick.What == job.WhatLimb || r3.Norm(lever) < 1e-6 {
+	if o.pick.What == job.WhatLimb {
 		return []float64{told}
 	}
 	_, wedge := o.back()

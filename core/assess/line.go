@@ -233,7 +233,7 @@ func (v *Survey) wayOfLine(o *Outcome, now *Standing) bool {
 	last.Wraps, last.Friction = &set.Wraps, &set.Friction
 	o.points = append(o.points, last)
 	for i := 2; i < len(o.points); i++ {
-		if r3.Norm(r3.Sub(o.points[i].Vec(), o.points[i-1].Vec())) < 0.01 {
+		if _, apart := direction(r3.Sub(o.points[i].Vec(), o.points[i-1].Vec()), 0.01); !apart {
 			o.fault(faultBlock, "%s sits at the same place as the %s before it", o.points[i].Name, o.points[i-1].Name)
 			return false
 		}

@@ -232,10 +232,8 @@ func (v *Survey) begin(o *Outcome, now *Standing) {
 	o.Weight = v.stemMass(o.FromM, now)
 	o.orient = degrees(math.Atan(r3.Norm(v.leanAt(o.FromM))))
 	if p.What == job.WhatStem {
-		for k := range v.Limbs {
-			if v.Limbs[k].Parent < 0 && now.stands(k) && v.Limbs[k].AtM >= o.FromM {
-				o.fault(faultBeneath, "%s still stands on it, at %s: take it first, or take the whole top", v.Limbs[k].Title(), v.Height(v.Limbs[k].AtM))
-			}
+		for k := range v.growing(-1, o.FromM, math.Inf(1), now) {
+			o.fault(faultBeneath, "%s still stands on it, at %s: take it first, or take the whole top", v.Limbs[k].Title(), v.Height(v.Limbs[k].AtM))
 		}
 	}
 }
@@ -320,14 +318,11 @@ func (v *Survey) FallTowards(p *job.Pick) float64 {
 		for _, c := range outline {
 			middle = r3.Add(middle, r3.Vec{X: c.X / float64(len(outline)), Y: c.Y / float64(len(outline))})
 		}
-		if off := level(r3.Sub(middle, v.foot)); r3.Norm(off) > 0.5 {
+		if off, leads := direction(level(r3.Sub(middle, v.foot)), 0.5); leads {
 			return math.Round(azimuthOf(off))
 		}
 	}
-	if lean := v.leanAt(job.Or(p.CutM, 0)); r3.Norm(lean) > 0 {
-		return azimuthOf(lean)
-	}
-	return 0
+	return azimuthOf(heading(0, r3.Vec{Y: 1}, v.leanAt(job.Or(p.CutM, 0))))
 }
 
 // work works out one pick on the tree as it stands, with the rig it names.

@@ -137,9 +137,7 @@ func (st *stopping) cut(o *Outcome, balls []ball, tie r3.Vec, at func(share floa
 			kj := o.weightKn() * max(0, o.Weight.at.Z-middle.Z)
 			if kj >= st.kj {
 				st.kj, st.at, st.pose = kj, spot, p
-				if move := r3.Sub(middle, before); r3.Norm(move) > 1e-9 {
-					st.heads = r3.Unit(move)
-				}
+				st.heads = heading(1e-9, st.heads, r3.Sub(middle, before))
 			}
 			return share
 		}

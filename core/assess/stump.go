@@ -15,10 +15,11 @@ import (
 
 // standing calls a limb that is weighed with what stands above a height, with its mass.
 func (v *Survey) standing(limbs bool, from float64, now *Standing, each func(k int, m mass)) {
-	for k := range v.Limbs {
-		if limbs && v.Limbs[k].Parent < 0 && now.stands(k) && v.Limbs[k].AtM >= from {
-			each(k, v.limbMass(k, 0, now))
-		}
+	if !limbs {
+		return
+	}
+	for k := range v.growing(-1, from, math.Inf(1), now) {
+		each(k, v.limbMass(k, 0, now))
 	}
 }
 

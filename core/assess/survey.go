@@ -1,6 +1,7 @@
 package assess
 
 import (
+	"iter"
 	"math"
 	"slices"
 
@@ -66,6 +67,24 @@ func direction(v r3.Vec, than float64) (unit r3.Vec, known bool) {
 		return r3.Vec{}, false
 	}
 	return r3.Scale(1/long, v), true
+}
+
+// heading is the last of some ways that leads further than so much, as a unit vector; else the one that always does.
+func heading(than float64, always r3.Vec, ways ...r3.Vec) r3.Vec {
+	for _, way := range ways {
+		if unit, leads := direction(way, than); leads {
+			always = unit
+		}
+	}
+	return always
+}
+
+// longer is the longer of two vectors.
+func longer(a, b r3.Vec) r3.Vec {
+	if r3.Norm(b) > r3.Norm(a) {
+		return b
+	}
+	return a
 }
 
 func level(v r3.Vec) r3.Vec { return r3.Vec{X: v.X, Y: v.Y} }
@@ -204,19 +223,26 @@ func (v *Survey) whole() Standing {
 // take takes a limb off at a distance from its base, and what grew beyond it.
 func (v *Survey) take(now *Standing, limb int, cut float64) {
 	now.Tips[limb] = min(now.Tips[limb], cut)
-	for k := range v.Limbs {
-		if v.Limbs[k].Parent == limb && v.Limbs[k].AtM >= cut {
-			now.Tips[k] = 0
-		}
+	for k := range v.growing(limb, cut, math.Inf(1), now) {
+		now.Tips[k] = 0
 	}
 }
 
 // takeTop takes off the stem above a height, and every limb on it.
 func (v *Survey) takeTop(now *Standing, cut float64) {
 	now.Top = min(now.Top, cut)
-	for k := range v.Limbs {
-		if v.Limbs[k].Parent < 0 && v.Limbs[k].AtM >= cut {
-			v.take(now, k, 0)
+	for k := range v.growing(-1, cut, math.Inf(1), now) {
+		v.take(now, k, 0)
+	}
+}
+
+// growing are the limbs that stand and leave a limb (−1: the stem) from a place of it on to before another, m.
+func (v *Survey) growing(parent int, from, before float64, now *Standing) iter.Seq[int] {
+	return func(yield func(k int) bool) {
+		for k := range v.Limbs {
+			if g := &v.Limbs[k]; g.Parent == parent && g.AtM >= from && g.AtM < before && now.stands(k) && !yield(k) {
+				return
+			}
 		}
 	}
 }
@@ -357,12 +383,10 @@ func (v *Survey) limbMass(i int, cut float64, now *Standing) mass {
 	if g.Guess {
 		h.guess = own
 	}
-	for k := range v.Limbs {
-		if sub := &v.Limbs[k]; sub.Parent == i && sub.AtM >= cut && sub.AtM < end && now.stands(k) {
-			more := v.limbMass(k, 0, now)
-			h.add(more.Kg, sub.AtM, more.at)
-			h.guess += more.guessed
-		}
+	for k := range v.growing(i, cut, end, now) {
+		more := v.limbMass(k, 0, now)
+		h.add(more.Kg, v.Limbs[k].AtM, more.at)
+		h.guess += more.guessed
 	}
 	for d := range v.tree.Defects {
 		hung := &v.tree.Defects[d]
@@ -391,10 +415,7 @@ func (v *Survey) stemMass(cut float64, now *Standing) mass {
 		low = high
 	}
 	stem, guessed := kg, 0.0
-	for k := range v.Limbs {
-		if v.Limbs[k].Parent >= 0 || v.Limbs[k].AtM < cut || !now.stands(k) {
-			continue
-		}
+	for k := range v.growing(-1, cut, math.Inf(1), now) {
 		more := v.limbMass(k, 0, now)
 		add(more.Kg, more.at)
 		guessed += more.guessed

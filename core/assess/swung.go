@@ -23,7 +23,7 @@ func (swung) call(v *Survey, o *Outcome) string {
 // swingsTo is the point of the compass that it swings to: under its block and beyond, which is
 // not the way it grows.
 func (o *Outcome) swingsTo() string {
-	if side := level(r3.Sub(o.block, o.tie)); r3.Norm(side) > 0.05 {
+	if side, leads := direction(level(r3.Sub(o.block, o.tie)), 0.05); leads {
 		return sight.Wind(azimuthOf(side))
 	}
 	return o.wind()

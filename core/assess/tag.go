@@ -74,15 +74,11 @@ func (v *Survey) tagged(o *Outcome, now *Standing) {
 			}
 		}
 	}
-	if across := r3.Cross(level(r3.Sub(g.atLong.Tie, o.block)), r3.Vec{Z: 1}); r3.Norm(across) > 1e-6 {
-		g.back = v.swingsBack(o, now, o.block, across, o.Weight.cog, back)
-	}
+	g.back = v.swingsBack(o, now, o.block, r3.Cross(level(r3.Sub(g.atLong.Tie, o.block)), r3.Vec{Z: 1}), o.Weight.cog, back)
 	o.tag = g
 	o.bears = g.more
 	for _, d := range []line.Drawn{g.at, g.atLong} {
-		if across := level(d.Pull); r3.Norm(across) > r3.Norm(o.aside) {
-			o.aside = across
-		}
+		o.aside = longer(o.aside, level(d.Pull))
 	}
 	o.pulledAside()
 }
@@ -96,11 +92,10 @@ func (o *Outcome) pulledAside() {
 	for _, d := range []line.Drawn{o.tag.at, o.tag.atLong} {
 		most = max(most, r3.Norm(r3.Add(d.Pull, r3.Vec{Z: -peak})))
 	}
-	if factor := most / peak; factor > 1 {
-		o.Catch.LinePeakKn *= factor
-		o.Catch.DevicePeakKn *= factor
-		o.Catch.BlockPeakKn *= factor
-	}
+	factor := max(1, most/peak)
+	o.Catch.LinePeakKn *= factor
+	o.Catch.DevicePeakKn *= factor
+	o.Catch.BlockPeakKn *= factor
 }
 
 // ledHeight is how high a line is made fast where nobody has said, m (common practice, no source);

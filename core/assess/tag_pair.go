@@ -123,9 +123,7 @@ func (p *pairTag) harder(peakKn float64) float64 {
 // across is the most that the pull draws level, kN.
 func (p *pairTag) across() (most r3.Vec) {
 	for k := range p.heavy {
-		if one := level(p.heavy[k].Pull); r3.Norm(one) > r3.Norm(most) {
-			most = one
-		}
+		most = longer(most, level(p.heavy[k].Pull))
 	}
 	return most
 }
@@ -133,13 +131,7 @@ func (p *pairTag) across() (most r3.Vec) {
 // poseAlong is the piece with its butt at a place and its axis along a direction.
 func poseAlong(o *Outcome, butt, axis r3.Vec) pose {
 	was := r3.Unit(r3.Sub(o.tip, o.cut))
-	spin := r3.Cross(was, axis)
-	if r3.Norm(spin) < 1e-9 {
-		if spin = r3.Cross(r3.Vec{X: 1}, axis); r3.Norm(spin) < 1e-6 {
-			spin = r3.Vec{Z: 1}
-		}
-	}
-	return turned(spin, math.Acos(max(-1, min(1, r3.Dot(was, axis)))), butt)
+	return turnedInto(was, axis, heading(1e-6, r3.Vec{Z: 1}, r3.Cross(r3.Vec{X: 1}, axis)), butt)
 }
 
 // sweep follows what is drawn aside: harder and harder where it first hangs, then all the way.
@@ -185,11 +177,11 @@ func (e *endsOf) endsMoments() []pairMoment {
 // swings about a level line through a place, through the plumb and as far out on the other side.
 func (v *Survey) swingsBack(o *Outcome, now *Standing, pivot, along r3.Vec, cogM float64, drawn []line.PairDrawn) string {
 	const moments, parts = 8, 12
-	if r3.Norm(along) < 1e-9 {
+	u, leads := direction(along, 1e-9)
+	if !leads {
 		return "" // pulled straight down: it swings nowhere
 	}
 	s := sweepOf(v.body(o, now))
-	u := r3.Unit(along)
 	square := func(at r3.Vec) r3.Vec { return r3.Sub(at, r3.Scale(r3.Dot(at, u), u)) }
 	plumb := square(r3.Vec{Z: -1})
 	each := max(1, (len(drawn)+moments-1)/moments)
@@ -219,7 +211,7 @@ func (v *Survey) swingsBack(o *Outcome, now *Standing, pivot, along r3.Vec, cogM
 // swingsBetween is swingsBack of a piece on two lines from two places.
 func (v *Survey) swingsBetween(o *Outcome, now *Standing, a, b r3.Vec, cogM float64, p *pairTag) string {
 	along := r3.Sub(b, a)
-	if r3.Norm(level(along)) < 1e-6 {
+	if _, leads := direction(level(along), 1e-6); !leads {
 		along = r3.Cross(level(r3.Sub(p.sum.Towards, a)), r3.Vec{Z: 1})
 	}
 	return v.swingsBack(o, now, a, along, cogM, slices.Concat(p.heavy, p.light))

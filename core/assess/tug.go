@@ -97,7 +97,7 @@ func (v *Survey) leads(o *Outcome, f *fellingOf, t *tug, now *Standing) bool {
 		}
 	}
 	for i := 1; i < len(t.points); i++ {
-		if r3.Norm(r3.Sub(t.points[i].Vec(), t.points[i-1].Vec())) < 0.01 {
+		if _, apart := direction(r3.Sub(t.points[i].Vec(), t.points[i-1].Vec()), 0.01); !apart {
 			return stops("%s sits at the same place as what is before it on its line", t.points[i].Name)
 		}
 	}
@@ -353,7 +353,7 @@ func (v *Survey) tugStem(o *Outcome, f *fellingOf, t *tug, now *Standing) {
 	worst, _ := v.feels(&beam, level(force), now)
 	t.beam = beam
 	allowed := v.species.RuptureMPa / v.limits.WoodFactor
-	o.loads = append(o.loads, load{part: partSpar, tug: t, dir: r3.Scale(1/max(1e-9, r3.Norm(level(force))), level(force)), resting: t.need, peak: t.most, Rated: policy.Rated{Known: true, Decided: byWood, Limit: gear.Limit{
+	o.loads = append(o.loads, load{part: partSpar, tug: t, dir: heading(0, r3.Vec{}, level(force)), resting: t.need, peak: t.most, Rated: policy.Rated{Known: true, Decided: byWood, Limit: gear.Limit{
 		Kn: t.most * allowed / max(1e-9, worst.StressMpa), Source: "Euler–Bernoulli beam; green strength from the Wood Handbook, from memory",
 		Reason: fmt.Sprintf("%.3g of %.3g MPa at %s, strength over %g: above it the top may break out", worst.StressMpa, allowed, v.Height(worst.AtM), v.limits.WoodFactor)}}})
 }

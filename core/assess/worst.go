@@ -93,26 +93,34 @@ func (f *Forest) zoneCautions() []string {
 	return list
 }
 
-// overlap reports whether two outlines of the plan have a place in common, by their corners
-// and by places along their edges.
+// overlap reports whether two outlines of the plan cover a place in common: an edge of one crosses one of the other's, or
+// one has the other in it. Side by side they do not.
 func overlap(a, b []job.Spot) bool {
-	const parts = 16
-	within := func(one, other []job.Spot) bool {
-		if len(other) < 3 {
-			return false
-		}
-		for i, from := range one {
-			to := one[(i+1)%len(one)]
-			for k := range parts {
-				share := float64(k) / parts
-				if inside(other, from.X+share*(to.X-from.X), from.Y+share*(to.Y-from.Y)) {
-					return true
-				}
+	for i, from := range a {
+		for k, at := range b {
+			if crosses(from, a[(i+1)%len(a)], at, b[(k+1)%len(b)]) {
+				return true
 			}
 		}
-		return false
 	}
-	return within(a, b) || within(b, a)
+	return covers(a, b) || covers(b, a)
+}
+
+// covers tells that an outline has the middle of another in it.
+func covers(outline, other []job.Spot) bool {
+	var x, y float64
+	for _, at := range other {
+		x, y = x+at.X/float64(len(other)), y+at.Y/float64(len(other))
+	}
+	return len(outline) > 2 && inside(outline, x, y)
+}
+
+// crosses tells that two edges have a place in common that is no end of either.
+func crosses(a, b, c, d job.Spot) bool {
+	side := func(from, to, at job.Spot) float64 {
+		return (to.X-from.X)*(at.Y-from.Y) - (to.Y-from.Y)*(at.X-from.X)
+	}
+	return side(a, b, c)*side(a, b, d) < 0 && side(c, d, a)*side(c, d, b) < 0
 }
 
 // powerCautions say whom to call before any work beside a line, and what distance is kept.

@@ -1,0 +1,273 @@
+package assess
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"elkstay/core/cut"
+	"elkstay/core/job"
+	"elkstay/core/job/jobtest"
+	"elkstay/core/units"
+)
+
+// A figure that is just as far as can be is not asked about, the next one is; of a sub-limb nobody knows what it leaves.
+func TestDoubtsBeginBeyondTheirBound(t *testing.T) {
+	beyond := func(v float64) float64 { return v * 1.001 }
+	straight := func(t *job.Tree, foot, height float64) {
+		t.Readings = []job.Reading{{AtM: 0, Tape: job.Diameter, TapeM: foot}, {AtM: 5, Tape: job.Diameter, TapeM: foot}}
+		t.HeightM, t.TopDiameterM, t.Limbs = jobtest.Of(height), jobtest.Of(foot), nil
+	}
+	limb := func(t *job.Tree, at, long, thick float64) {
+		t.Limbs = []job.Limb{{ID: "a", AtM: at, AngleDeg: 45, LengthM: long, DiameterM: thick}}
+	}
+	for _, c := range []struct {
+		what string
+		tree func(t *job.Tree, by func(float64) float64)
+		at   string
+	}{
+		{"a stem of 3 m", func(t *job.Tree, by func(float64) float64) { straight(t, by(3), 30) }, "readings[0].tape_m"},
+		{"15 % thicker above", func(t *job.Tree, by func(float64) float64) { straight(t, 1, 20); t.Readings[1].TapeM = by(1.15) }, "readings[1].tape_m"},
+		{"3 m off, 5 m up", func(t *job.Tree, by func(float64) float64) {
+			straight(t, 0.5, 20)
+			t.Readings[1].Offset = &job.Offset{OffM: by(3)}
+		}, "readings[1].offset.off_m"},
+		{"60 m high", func(t *job.Tree, by func(float64) float64) { straight(t, 1, by(60)) }, "height_m"},
+		{"1.2 m through, 10 m high", func(t *job.Tree, by func(float64) float64) { straight(t, by(1.2), 10) }, "height_m"},
+		{"50 m high on 25 cm", func(t *job.Tree, by func(float64) float64) { straight(t, 0.25, by(50)) }, "height_m"},
+		{"a lean of 35°", func(t *job.Tree, by func(float64) float64) { straight(t, 0.5, 20); t.LeanDeg = jobtest.Of(by(35)) }, "lean_deg"},
+		{"a limb as long as the tree", func(t *job.Tree, by func(float64) float64) { straight(t, 0.8, 20); limb(t, 2, by(20), 0.3) }, "limbs[0].length_m"},
+		{"3 m of limb on 2 cm", func(t *job.Tree, by func(float64) float64) { straight(t, 0.8, 20); limb(t, 2, by(3), 0.02) }, "limbs[0].length_m"},
+		{"a limb a twentieth thicker than its stem", func(t *job.Tree, by func(float64) float64) { straight(t, 1, 20); limb(t, 2, 5, by(1.05)) }, "limbs[0].diameter_m"},
+		{"a twig on a whip", func(t *job.Tree, by func(float64) float64) { straight(t, 0.04, 5); limb(t, 2, 2, by(0.05)) }, "limbs[0].diameter_m"},
+		{"as thick as it is long", func(t *job.Tree, by func(float64) float64) { straight(t, 0.8, 20); limb(t, 2, 0.5, by(0.5)) }, "limbs[0].diameter_m"},
+		// At the very foot and at the very top of a stem its limbs are asked about as well.
+		{"a limb at the foot", func(t *job.Tree, by func(float64) float64) { straight(t, 0.4, 20); limb(t, 0, 5, 0.42*by(0.999)) }, "limbs[0].diameter_m"},
+		{"a limb at the top", func(t *job.Tree, by func(float64) float64) { straight(t, 0.4, 20); limb(t, 20, 5, 0.42*by(0.999)) }, "limbs[0].diameter_m"},
+	} {
+		for _, over := range []bool{false, true} {
+			j := jobtest.Whole()
+			by := func(v float64) float64 { return v }
+			if over {
+				by = beyond
+				if strings.HasPrefix(c.what, "a limb at") {
+					by = func(v float64) float64 { return v * 1.01 }
+				}
+			}
+			c.tree(&j.Trees[0], by)
+			found := doubts(&j, units.Metric)
+			switch {
+			case !over && len(found) != 0:
+				t.Errorf("%s: %v", c.what, found)
+			case over && (len(found) == 0 || found[0].Location != "body.trees[0]."+c.at):
+				t.Errorf("more than %s: %v", c.what, found)
+			}
+		}
+	}
+	j := jobtest.Whole()
+	straight(&j.Trees[0], 0.1, 10)
+	j.Trees[0].Readings[0].Offset = &job.Offset{OffM: 0.1}
+	j.Trees[0].Limbs = []job.Limb{{ID: "a", AtM: 2, AngleDeg: 45, LengthM: 5, DiameterM: 0.1}, {ID: "s", Parent: "a", AtM: 1, AngleDeg: 45, LengthM: 3, DiameterM: 0.2}, {ID: "b", AtM: 11, AngleDeg: 45, LengthM: 3, DiameterM: 0.2}}
+	if found := doubts(&j, units.Metric); len(found) != 0 {
+		t.Errorf("off at the foot, a sub-limb, a limb above what was measured: %v", found)
+	}
+}
+
+// Gear may sit at the very end of what stands, and not where the piece begins.
+func TestGearAtTheVeryEnd(t *testing.T) {
+	j := jobtest.Whole()
+	v := surveyOf(t, &j)
+	now := v.whole()
+	on := func(p job.Pick) *Outcome {
+		o := &Outcome{pick: &p}
+		v.begin(o, &now)
+		return o
+	}
+	limb := on(job.Pick{What: job.WhatLimb, Limb: "a", CutM: jobtest.Of(1.5)})
+	top := on(job.Pick{What: job.WhatTop, CutM: jobtest.Of(10)})
+	gone := v.whole()
+	v.take(&gone, 3, 0)
+	for _, c := range []struct {
+		what  string
+		place job.Place
+		now   *Standing
+		o     *Outcome
+		want  string
+	}{
+		{"at a limb's tip", job.Place{On: job.OnLimb, Limb: "d", AtM: 3}, &now, nil, ""},
+		{"at the base of a limb that is gone", job.Place{On: job.OnLimb, Limb: "d"}, &gone, nil, "gone there by now"},
+		{"at the cut of the limb it is on", job.Place{On: job.OnLimb, Limb: "a", AtM: 1.5}, &now, limb, "on the piece itself"},
+		{"within it", job.Place{On: job.OnLimb, Limb: "a", AtM: 1.49}, &now, limb, ""},
+		{"on a limb that comes off with it", job.Place{On: job.OnLimb, Limb: "b"}, &now, limb, "comes off with the piece"},
+		{"at the top of the stem", job.Place{On: job.OnStem, AtM: 18}, &now, limb, ""},
+		{"at the cut of a top", job.Place{On: job.OnStem, AtM: 10}, &now, top, "on the piece itself"},
+		{"under it", job.Place{On: job.OnStem, AtM: 9.99}, &now, top, ""},
+		{"on a limb of the top", job.Place{On: job.OnLimb, Limb: "c"}, &now, top, "comes off with the piece"},
+	} {
+		if _, why := v.place(&c.place, c.now, c.o); (why == "") != (c.want == "") || !strings.Contains(why, c.want) {
+			t.Errorf("%s: %q, want %q", c.what, why, c.want)
+		}
+	}
+}
+
+// Crowns tied at the very cut, at the very top and at the top of the other tree are tied; a tie round the stem at either end of what is
+// felled is on it; a bedding log at the tip is under it, and one at the balance is not short of it.
+func TestTiesAndBedsAtTheirEnds(t *testing.T) {
+	j := jobtest.Stem()
+	other := j.Trees[0]
+	other.ID, other.Name, other.At = "2", "twin", &job.Spot{X: 6}
+	j.Trees = append(j.Trees, other)
+	for at, want := range map[float64]int{11.99: 0, 12: 1, 18: 1, 18.01: 0} {
+		j.Trees[0].Tied = []job.Tied{{ID: "t", To: "2", AtM: at}}
+		v := surveyOf(t, &j)
+		if got := v.TiedTo(12, v.Now(v.Forest.whole())); len(got) != want {
+			t.Errorf("tied at %v m: %v", at, got)
+		}
+	}
+	j.Trees[0].Tied = []job.Tied{{ID: "t", To: "2", AtM: 15}}
+	v := surveyOf(t, &j)
+	for top, want := range map[float64]int{15: 1, 14.99: 0} {
+		now := v.Now(v.Forest.whole())
+		now.rest[1].Top = top
+		if got := v.TiedTo(12, now); len(got) != want {
+			t.Errorf("the other tree %v m high: %v", top, got)
+		}
+	}
+
+	felled := func(set job.Fell) (string, []string) {
+		j := jobtest.Stem()
+		j.Trees[0].Readings[0].CavityM = 0
+		set.Wedged = true
+		j.Picks = []job.Pick{{ID: "p1", What: job.WhatTop, CutM: jobtest.Of(1), Way: job.WayFelled, FallTowardsDeg: jobtest.Of(90), Fell: &set}}
+		a := assess(&j, "p1")
+		if len(a.Picks[0].Faults) > 0 {
+			return a.Picks[0].Faults[0].Message, nil
+		}
+		return "", a.Detail.Cautions
+	}
+	for at, on := range map[float64]bool{0.99: false, 1: true, 18: true, 18.01: false} {
+		if fault, _ := felled(job.Fell{Straps: []job.Strap{{AtM: at}}}); (fault == "") != on {
+			t.Errorf("a tie at %v m: %q", at, fault)
+		}
+	}
+	lone := jobtest.Stem()
+	lone.Trees[0].Readings[0].CavityM = 0
+	lone.Picks = []job.Pick{{ID: "p1", What: job.WhatTop, CutM: jobtest.Of(1), Way: job.WayFelled, FallTowardsDeg: jobtest.Of(90), Fell: &job.Fell{Wedged: true}}}
+	_, o := worked(t, &lone)
+	balance := r3.Norm(r3.Sub(o.Weight.at, o.cut))
+	for _, c := range []struct {
+		out   float64
+		fault bool
+		says  string
+	}{
+		{18, false, "All bedding logs lie beyond"}, // 17 m long, from 1 m up
+		{18.01, true, "lies beyond its tip"},
+		{balance, false, "All bedding logs lie beyond"},
+		{balance - 0.01, false, "All bedding logs lie short"},
+	} {
+		fault, said := felled(job.Fell{Beds: []job.Bed{{OutM: c.out}}})
+		if all := fault + strings.Join(said, " "); (fault != "") != c.fault || !strings.Contains(all, c.says) {
+			t.Errorf("a log %v m out: %q, %v", c.out, fault, said)
+		}
+	}
+	// One on either side of the balance, and two: it is the first that is met.
+	for _, c := range []struct {
+		outs []float64
+		says string
+	}{{[]float64{3, 4}, "All bedding logs lie short"}, {[]float64{12, 14}, "All bedding logs lie beyond"}, {[]float64{3, 14}, "It comes down on its bedding logs"}} {
+		beds := make([]job.Bed, len(c.outs))
+		for i := range beds {
+			beds[i].OutM = c.outs[i]
+		}
+		if _, said := felled(job.Fell{Beds: beds}); !strings.Contains(strings.Join(said, " "), c.says) {
+			t.Errorf("logs at %v: %v", c.outs, said)
+		}
+	}
+}
+
+// Outlines that cover a place in common do, however thin it is; side by side, or corner to corner, they do not.
+func TestOutlinesOverlap(t *testing.T) {
+	square := []job.Spot{{X: 0, Y: 0}, {X: 10, Y: 0}, {X: 10, Y: 10}, {X: 0, Y: 10}}
+	box := func(x, y, w, h float64) []job.Spot {
+		return []job.Spot{{X: x, Y: y}, {X: x + w, Y: y}, {X: x + w, Y: y + h}, {X: x, Y: y + h}}
+	}
+	for _, c := range []struct {
+		what  string
+		other []job.Spot
+		want  bool
+	}{
+		{"a path across", box(-1, 3.3, 12, 0.02), true},
+		{"a tip of it", []job.Spot{{X: 9.99, Y: 5.01}, {X: 14, Y: 5}, {X: 14, Y: 5.5}}, true},
+		{"itself", square, true},
+		{"within it", box(4, 4, 1, 1), true},
+		{"round it", box(-4, -4, 20, 20), true},
+		{"a corner stood in it", []job.Spot{{X: 5, Y: 0}, {X: 10, Y: 5}, {X: 5, Y: 10}, {X: 0, Y: 5}}, true},
+		{"a line through it", []job.Spot{{X: -1, Y: 5}, {X: 11, Y: 5.1}}, true},
+		{"beside it", box(10, 0, 4, 10), false},
+		{"at its corner", box(10, 10, 4, 4), false},
+		{"off it", box(12, 3, 4, 4), false},
+	} {
+		if got := overlap(square, c.other); got != c.want || overlap(c.other, square) != c.want {
+			t.Errorf("%s: %v", c.what, got)
+		}
+	}
+}
+
+// Half of a diameter hollow is half, and a shell of a third of the radius is one: both are said from the next millimetre on.
+func TestHollowAtItsBound(t *testing.T) {
+	said := func(cavity float64) (cut.Advice, string) {
+		j := jobtest.Stem()
+		j.Trees[0].Readings = []job.Reading{{AtM: 0, Tape: job.Diameter, TapeM: 0.75, CavityM: cavity}, {AtM: 18, Tape: job.Diameter, TapeM: 0.75, CavityM: cavity}}
+		j.Trees[0].HeightM, j.Trees[0].TopDiameterM = nil, nil
+		a := assess(&j, "p1")
+		return *a.Detail.Advice, strings.Join(a.Detail.Cautions, " ")
+	}
+	shell := func(cavity float64) bool {
+		_, all := said(cavity)
+		return strings.Contains(all, "thinner than a third")
+	}
+	if shell(0.5) || !shell(0.501) || shell(0) {
+		t.Errorf("a shell of a third of the radius: %v, thinner: %v, none: %v", shell(0.5), shell(0.501), shell(0))
+	}
+	ranks := func(cavity float64) string {
+		advice, _ := said(cavity)
+		kinds := []string{}
+		for _, c := range advice.Cuts {
+			kinds = append(kinds, fmt.Sprint(c.Cut, c.Score))
+		}
+		return fmt.Sprint(kinds, advice.Excluded)
+	}
+	if sound, half, more := ranks(0), ranks(0.375), ranks(0.376); sound != half || half == more {
+		t.Errorf("hollow to the half: %s\nmore: %s\nsound: %s", half, more, sound)
+	}
+}
+
+// The shortest tie that is on a piece is short of its end; the lowest block is at the lowest reading.
+func TestTieAndBlockAtTheirEnds(t *testing.T) {
+	fault := func(spoil func(*job.Job)) string {
+		j := jobtest.Stem()
+		spoil(&j)
+		if f := assess(&j, "p1").Picks[0].Faults; len(f) > 0 {
+			return f[0].Message
+		}
+		return ""
+	}
+	// 3 m from 15 to 18.
+	for tie, want := range map[float64]string{3: "at or beyond the piece's end", 2.99: ""} {
+		if got := fault(func(j *job.Job) { j.Picks[0].TieM = &tie }); (got == "") != (want == "") || !strings.Contains(got, want) {
+			t.Errorf("tied %v m from the cut: %q", tie, got)
+		}
+	}
+	for below, want := range map[float64]string{1.5: "", 1.51: "where there is no stem"} {
+		got := fault(func(j *job.Job) {
+			j.Picks[0].CutM, j.Rigs[0].Block.BelowCutM = jobtest.Of(2), &below
+			j.Rigs[0].Device.Place = &job.Place{On: job.OnAnchor, Anchor: "s", AtM: 0.1}
+			j.Site.Anchors = []job.Anchor{{ID: "s", Name: "stake", Kind: job.AnchorGround, At: job.Spot{X: 3}}}
+		})
+		if (want == "") == strings.Contains(got, "where there is no stem") {
+			t.Errorf("a block %v m below the cut: %q", below, got)
+		}
+	}
+}
