@@ -181,6 +181,22 @@ func keptJobs(t *testing.T) map[string]job.Job {
 		j.Site.Anchors[1].At = job.Spot{X: 1.2, Y: 0.6}
 		j.Trees[0].Limbs[0].AngleDeg, j.Trees[0].Limbs[0].DroopDeg, j.Trees[0].Limbs[0].Brush = 60, 10, ""
 	})
+	put("held at both ends, out of their plane", carried(), leaning, func(j *job.Job) {
+		tagOn(j, 0.3)
+		j.Site.Anchors[0].At, j.Site.Anchors[1].At = job.Spot{X: 0.2, Y: 2.4}, job.Spot{X: 5.6, Y: -3.1}
+		j.Rigs[0].Catch, j.Rigs[1].Catch = job.Catch{How: job.ByHold, HoldKn: of(5)}, job.Catch{How: job.ByWraps}
+		j.Rigs[0].Block.Efficiency, j.Rigs[1].Block.Efficiency, j.Rigs[1].AnchorStiffnessKnM = of(0.8), of(0.93), of(300)
+		j.Picks[0].Ends.Butt.SlackM, j.Picks[0].Ends.Tip.TightKn, j.Picks[0].Ends.FaceDeg = of(0.25), of(0.4), of(40)
+		j.Trees[0].Limbs[0].DroopDeg, j.Trees[0].Limbs[0].Brush = 14, ""
+		j.Site.Targets = []job.Target{besides("porch", 4, -4, 1, 3)}
+	})
+	put("between limbs of its own", whole(), leaning, split, forked, func(j *job.Job) {
+		j.Trees[0].Limbs = append(j.Trees[0].Limbs, job.Limb{ID: "e", Name: "arm", AtM: 14, AzimuthDeg: 200, AngleDeg: 60, DiameterM: 0.2, LengthM: 5, DroopDeg: 20})
+		j.Rigs[0].Block.Place = &job.Place{On: job.OnLimb, Limb: "c", AtM: 1.6}
+		j.Rigs[0].Second = &job.SecondLine{Place: job.Place{On: job.OnLimb, Limb: "e", AtM: 2.2}, Rating: gear.Rating{MarkedKn: of(9)}}
+		j.Rigs[0].Redirects = []job.Redirect{{Name: "fork", Place: job.Place{On: job.OnLimb, Limb: "d", AtM: 0.4}, Friction: of(0.3)}}
+		j.Picks = []job.Pick{{ID: "p1", What: job.WhatLimb, Limb: "b", Way: job.WaySwung, Rig: "r1", TieM: of(1)}, {ID: "p2", What: job.WhatLimb, Limb: "a", Way: job.WayTwoPoints, Rig: "r1", CarryM: of(6)}}
+	})
 	put("between two points", carried(), hindered, func(j *job.Job) {
 		p := &j.Picks[0]
 		p.Way, p.Ends, p.TieM = job.WayTwoPoints, nil, of(2.5)

@@ -282,8 +282,6 @@ func (f *proposer) limb(i int) {
 				f.add(o, p, fmt.Sprintf("By crane: on a line it is stopped by %s. Choose its slings.", whole))
 				return
 			}
-		}
-		if !found || part >= mostParts {
 			f.add(o, p, fmt.Sprintf("Nothing keeps every limit: it is stopped by %s. Decide this one yourself.", whole))
 			return
 		}

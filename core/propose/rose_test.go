@@ -276,3 +276,99 @@ func TestWindowsOfARose(t *testing.T) {
 		t.Errorf("%q", one.Said)
 	}
 }
+
+// The windows of a rose of which it is given what is open: the widest first, one over north as one, the best in the middle of what is
+// alike; all of it open it goes all round.
+func TestWindowsOfWhatIsOpen(t *testing.T) {
+	of := func(runs ...[2]int) Rose {
+		r := Rose{Bearings: make([]assess.Bearing, 72)}
+		for i := range r.Bearings {
+			r.Bearings[i] = assess.Bearing{Deg: float64(5 * i), Verdict: assess.Over, Reason: "as it is"}
+		}
+		for _, run := range runs {
+			for i := run[0]; i <= run[1]; i++ {
+				r.Bearings[i%72].Verdict = assess.Within
+			}
+		}
+		r.windows()
+		return r
+	}
+	got := of([2]int{10, 20}, [2]int{40, 44}, [2]int{69, 75}).Windows
+	want := []Window{{FromDeg: 50, ToDeg: 100, BestDeg: 75}, {FromDeg: 345, ToDeg: 375, BestDeg: 0}, {FromDeg: 200, ToDeg: 220, BestDeg: 210}}
+	if len(got) != len(want) {
+		t.Fatalf("%+v", got)
+	}
+	for i := range want {
+		if got[i].FromDeg != want[i].FromDeg || got[i].ToDeg != want[i].ToDeg || got[i].BestDeg != want[i].BestDeg {
+			t.Errorf("window %d: %+v, want %+v", i, got[i], want[i])
+		}
+	}
+	if said := got[1].Said; said != "from 345° to 15°, best at 0°: as it is" {
+		t.Error(said)
+	}
+	if all := of([2]int{0, 71}).Windows; len(all) != 1 || all[0].Said != "all round, best at 175°: as it is" {
+		t.Errorf("all round: %+v", all)
+	}
+	if most := of([2]int{1, 71}).Windows; len(most) != 1 || strings.Contains(most[0].Said, "all round") {
+		t.Errorf("all but north: %+v", most)
+	}
+	if none := of().Windows; len(none) != 0 {
+		t.Errorf("none: %+v", none)
+	}
+	// The least used side of the hinge is best, wherever it is in the window.
+	r := of([2]int{10, 20})
+	for i := range r.Bearings {
+		r.Bearings[i].SideUsePct = jobtest.Of(40)
+	}
+	r.Bearings[19].SideUsePct = jobtest.Of(2)
+	r.Windows = nil
+	if r.windows(); r.Windows[0].BestDeg != 95 {
+		t.Errorf("the least used side: %+v", r.Windows)
+	}
+}
+
+// By fells a tree that no bearing is open to is taken down in pieces all the same, and what its wholes are called carries the nearest of
+// all its limits.
+func TestWhatCannotBeFelledIsPieced(t *testing.T) {
+	j := ringed()
+	j.Picks = nil
+	for i, b := range []job.Box{{Min: job.Spot{X: -20, Y: 4}, Max: job.Spot{X: 20, Y: 20}}, {Min: job.Spot{X: -20, Y: -20}, Max: job.Spot{X: 20, Y: -4}}, {Min: job.Spot{X: 4, Y: -4}, Max: job.Spot{X: 20, Y: 4}}, {Min: job.Spot{X: -20, Y: -4}, Max: job.Spot{X: -4, Y: 4}}} {
+		j.Site.Targets = append(j.Site.Targets, job.Target{ID: fmt.Sprint("h", i), Name: fmt.Sprint("house ", i), Kind: "building", Box: &b, ToM: 4})
+	}
+	p := Order(&j, ByFells, "", assess.Options{Units: "metric"})
+	pieced := Order(&j, ByUp, "", assess.Options{Units: "metric"})
+	if len(p.Picks) < 4 || len(p.Picks) != len(pieced.Picks) {
+		t.Fatalf("%d picks by fells, %d in pieces: %s", len(p.Picks), len(pieced.Picks), p.State)
+	}
+	for i := range p.Picks {
+		if p.Picks[i].Pick.Way == job.WayFelled || p.Picks[i].Title != pieced.Picks[i].Title {
+			t.Errorf("pick %d by fells: %+v", i, p.Picks[i])
+		}
+	}
+	j = jobtest.Whole()
+	j.Picks = nil
+	whole, err := Trees(&j, j.Trees[0].ID, assess.Options{Units: "metric"})
+	if err != nil {
+		t.Fatal(err)
+	}
+	told := 0
+	for _, way := range whole.Ways {
+		trial, most := j, 0.0
+		trial.Picks = way.Picks
+		figures := assess.Assess(&trial, assess.Options{Units: "metric"}).Picks
+		for i, f := range figures {
+			if f.Nearest != nil {
+				if i > 0 && f.Nearest.UsePct > most {
+					told++
+				}
+				most = max(most, f.Nearest.UsePct)
+			}
+		}
+		if way.Nearest != "" && !strings.HasSuffix(way.Nearest, fmt.Sprintf(" %.0f %%", most)) {
+			t.Errorf("%s: nearest %s, of its picks %.0f %%", way.Title, way.Nearest, most)
+		}
+	}
+	if told == 0 {
+		t.Errorf("of no way is the nearest limit a later pick's: %+v", whole.Ways)
+	}
+}
