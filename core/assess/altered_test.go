@@ -32,12 +32,8 @@ func TestAlteredJobsSayWhatTheySaid(t *testing.T) {
 			one := &all[i]
 			t.Run(strconv.Itoa(i), func(t *testing.T) {
 				t.Parallel()
-				j, err := job.ReadJob(one.Job)
-				if err != nil {
-					t.Fatal(err)
-				}
 				is := map[string]string{}
-				for what, said := range inShort(&j) {
+				for what, said := range inShort(remembering(t, one.Job, units.Metric)) {
 					if is[what] = kept.Digest(t, said); !kept.Updating() && one.Said[what] != is[what] {
 						t.Errorf("of %q: another %s", one.Of, what)
 					}
@@ -55,8 +51,7 @@ func TestAlteredJobsSayWhatTheySaid(t *testing.T) {
 }
 
 // inShort is the order, every pick and where the pieces lie.
-func inShort(j *job.Job) map[string]any {
-	options := Options{Units: units.Metric}
+func inShort(j *job.Job, options Options) map[string]any {
 	order := Assess(j, options)
 	said := map[string]any{"order": order}
 	if len(order.Faults) > 0 {

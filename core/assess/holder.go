@@ -292,19 +292,12 @@ func (v *Survey) onStanding(p *pull, now *Standing) load {
 		l.why = "the species of that tree is not known, so neither is its strength"
 		return l
 	}
-	force := r3.Scale(p.peak, p.dir)
-	beam := spar.Spar{Stations: v.stationsTo(now.Top), StrengthMpa: v.species.RuptureMPa, StiffnessGpa: v.species.ElasticityGPa, DensityKgM3: v.density.High,
-		Loads: []spar.Load{{AtM: min(p.place.AtM, now.Top), HorizontalKn: r3.Norm(level(force)), VerticalKn: -force.Z}}}
-	heading := level(force)
+	beam := spar.Spar{Stations: v.stationsTo(now.Top), StrengthMpa: v.species.RuptureMPa, StiffnessGpa: v.species.ElasticityGPa, DensityKgM3: v.density.High}
+	on := seat{-1, p.at.Z, p.at, r3.Scale(p.peak, p.dir)}
 	if i := v.limbIndex(p.place.Limb); p.place.On == job.OnLimb && i >= 0 {
-		on := &beam.Loads[0]
-		on.AtM = min(v.Limbs[v.root(i)].AtM, now.Top)
-		out := level(r3.Sub(p.at, v.onStem(on.AtM)))
-		on.VerticalKn = max(1e-3, math.Abs(force.Z))
-		// What pulls across counts whole, and towards the side it sits on.
-		on.OffsetM = r3.Norm(out) + on.HorizontalKn*math.Abs(p.at.Z-on.AtM)/on.VerticalKn
-		heading = r3.Add(heading, out)
+		on.limb, on.fromM = i, v.Limbs[v.root(i)].AtM
 	}
+	heading := v.seat(&beam, []seat{on}, r3.Vec{X: 1})
 	worst, why := v.feels(&beam, heading, now)
 	allowed := v.species.RuptureMPa / v.limits.WoodFactor
 	l.Known, l.Decided = true, byWood

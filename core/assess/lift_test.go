@@ -6,6 +6,8 @@ import (
 	"testing"
 
 	"elkstay/core/crane"
+	"gonum.org/v1/gonum/spatial/r3"
+
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
 )
@@ -97,10 +99,16 @@ func TestALimbOfAnotherTreeBendsItsStem(t *testing.T) {
 		if len(list) != 2 || list[0].Name != "stout limb" || list[1].Name != "second tree" || list[1].UsePct == nil {
 			t.Fatalf("held by %+v", list)
 		}
-		if *list[1].UsePct <= last {
-			t.Errorf("%v m out: the stem takes %v %%, nearer %v", out, *list[1].UsePct, last)
+		// Pulled straight down, by the arm of the limb.
+		v := surveyOf(t, &j).Trees[1]
+		now := v.whole()
+		p := pull{place: j.Rigs[0].Device.Place, at: v.Limbs[0].at(out), dir: r3.Vec{Z: -1}, peak: 9}
+		l := v.onStanding(&p, &now)
+		if use := l.use(); use <= last {
+			t.Errorf("%v m out: the stem takes %v, nearer %v", out, use, last)
+		} else {
+			last = use
 		}
-		last = *list[1].UsePct
 	}
 }
 
