@@ -154,7 +154,7 @@ func (v *Survey) cautions(o *Outcome, now *Standing) []string {
 	if l := o.Landing; l != nil && len(l.HangsOn) > 0 {
 		list = append(list, "It may hang up on "+l.HangsOn[0]+".")
 	}
-	if o.cavity > 0 && (o.diameter-o.cavity)/2 < o.diameter/2/3 {
+	if (o.diameter-o.cavity)/2 < o.diameter/2/3 {
 		list = append(list, "The shell at the cut is thinner than a third of the radius (common practice: the caution begins there).")
 	}
 	return list

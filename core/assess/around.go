@@ -59,7 +59,7 @@ func edge(outline []job.Spot, x, y float64) float64 {
 
 // apart is how far a place of the plan is from an outline; 0 within it.
 func apart(outline []job.Spot, x, y float64) float64 {
-	if len(outline) > 2 && inside(outline, x, y) {
+	if inside(outline, x, y) {
 		return 0
 	}
 	return edge(outline, x, y)

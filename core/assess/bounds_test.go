@@ -271,3 +271,130 @@ func TestTieAndBlockAtTheirEnds(t *testing.T) {
 		}
 	}
 }
+
+// A cut at the lowest reading has nothing measured under it; a line tied at the very top pulls, one at the cut has nothing to pull on; a
+// block level with a limb's cut is not below it.
+func TestCutsAndLinesAtTheirEnds(t *testing.T) {
+	fault := func(j job.Job) string {
+		if f := assess(&j, j.Picks[0].ID).Picks[0].Faults; len(f) > 0 {
+			return f[0].Message
+		}
+		return ""
+	}
+	for at, want := range map[float64]bool{0.5: true, 0.51: false} {
+		j := jobtest.Stem()
+		j.Picks[0] = job.Pick{ID: "p1", What: job.WhatTop, CutM: &at, Way: job.WayFelled, FallTowardsDeg: jobtest.Of(90), Fell: &job.Fell{Wedged: true}}
+		if got := fault(j); strings.Contains(got, "below the lowest reading") != want {
+			t.Errorf("cut at %v m: %q", at, got)
+		}
+	}
+	for at, want := range map[float64]bool{18: false, 18.01: true, 0.5: true, 0.51: false} {
+		j := poled()
+		j.Picks[0].CutM, j.Picks[0].Fell.Lines[0].AtM = jobtest.Of(0.5), at
+		if got := fault(j); strings.Contains(got, "has nothing to pull on") != want {
+			t.Errorf("a line tied at %v m: %q", at, got)
+		}
+	}
+	for at, want := range map[float64]bool{7: true, 6.99: false} {
+		j := jobtest.Whole()
+		j.Picks = []job.Pick{{ID: "p1", What: job.WhatLimb, Limb: "a", Way: job.WayPastBlock, Rig: "r1"}}
+		j.Rigs[0].Block.Place = &job.Place{On: job.OnStem, AtM: at}
+		if got := fault(j); strings.Contains(got, "is not below the cut") != want {
+			t.Errorf("a block at %v m, the cut at 7: %q", at, got)
+		}
+	}
+}
+
+// What hangs at the very cut comes off with the piece, and what hangs where the limb ends now has gone.
+func TestWhatHangsAtTheCut(t *testing.T) {
+	j := pole(job.Limb{ID: "a", AtM: 8, AzimuthDeg: 90, AngleDeg: 90, LengthM: 5, DiameterM: 0.2, Brush: job.BrushBare})
+	bare := func(cut, tip float64, at float64) float64 {
+		j.Trees[0].Defects = []job.Defect{{ID: "h", Kind: job.DefectHung, Limb: "a", AtM: at, MassKg: jobtest.Of(60)}}
+		v := surveyOf(t, &j)
+		now := v.whole()
+		now.Tips[0] = tip
+		with := v.limbMass(0, cut, &now).Kg.Likely
+		j.Trees[0].Defects = nil
+		v = surveyOf(t, &j)
+		return with - v.limbMass(0, cut, &now).Kg.Likely
+	}
+	for at, want := range map[float64]float64{1.99: 0, 2: 60, 3.99: 60, 4: 0} {
+		jobtest.Nearly(t, "what hangs adds", bare(2, 4, at), want)
+	}
+}
+
+// Where a gust blows to is said by how it stands to the fall.
+func TestWhereAGustBlows(t *testing.T) {
+	for towards, want := range map[float64]string{270: "from ahead: they hold it back", 90: "from behind: they are not counted on", 0: "from the side: they lean on its hinge", 171: "from the side", 169: "from behind", 191: "from ahead", 189: "from the side"} {
+		j := poled()
+		j.Site.GustMS, j.Site.GustTowardsDeg = jobtest.Of(9), &towards
+		if said := strings.Join(assess(&j, "p1").Detail.Cautions, " "); !strings.Contains(said, want) {
+			t.Errorf("gusts towards %v°, falling to 90°: %s", towards, said)
+		}
+	}
+	j := poled()
+	j.Site.GustMS = jobtest.Of(9)
+	if said := strings.Join(assess(&j, "p1").Detail.Cautions, " "); !strings.Contains(said, "nobody has said where they blow to") {
+		t.Error(said)
+	}
+	for slope, want := range map[float64]string{9.9: "", 10: "It falls downhill, on 10°"} {
+		j := poled()
+		j.Site.SlopeDeg, j.Site.SlopeTowardsDeg = &slope, jobtest.Of(90)
+		if said := strings.Join(assess(&j, "p1").Detail.Cautions, " "); strings.Contains(said, "downhill") != (want != "") || !strings.Contains(said, want) {
+			t.Errorf("a slope of %v°: %s", slope, said)
+		}
+	}
+	for towards, want := range map[float64]string{270: "It falls uphill, on 14°", 0: "It lies across a slope of 14°"} {
+		j := poled()
+		j.Site.SlopeDeg, j.Site.SlopeTowardsDeg = jobtest.Of(14), &towards
+		if said := strings.Join(assess(&j, "p1").Detail.Cautions, " "); !strings.Contains(said, want) {
+			t.Errorf("falling away towards %v°: %s", towards, said)
+		}
+	}
+}
+
+// A bedding log that lies on something puts what it takes into that.
+func TestABedOnSomething(t *testing.T) {
+	for at, want := range map[float64]bool{9: true, 11: false} {
+		j := poled()
+		j.Site.Targets = []job.Target{{ID: "c", Name: "conduit", Kind: "other", Box: &job.Box{Min: job.Spot{X: 8, Y: -1}, Max: job.Spot{X: 10, Y: 1}}, ToM: 0.1}}
+		j.Picks[0].Fell.Beds = []job.Bed{{ID: "b", OutM: at}}
+		if said := strings.Join(assess(&j, "p1").Detail.Cautions, " "); strings.Contains(said, "lies on conduit") != want {
+			t.Errorf("a log %v m out: %s", at, said)
+		}
+	}
+}
+
+// Defects by the cut and by the block are said with what they mean, the block's where it sits: on the stem, on a limb, and of an anchor
+// nothing is known.
+func TestDefectsByCutAndBlock(t *testing.T) {
+	said := func(place *job.Place, defects ...job.Defect) string {
+		j := jobtest.Whole()
+		j.Site.Anchors = []job.Anchor{{ID: "m", Name: "mast", Kind: job.AnchorGround, HeightM: jobtest.Of(20)}}
+		j.Trees[0].Defects = defects
+		j.Rigs[0].Block.Place = place
+		j.Picks = []job.Pick{{ID: "p1", What: job.WhatLimb, Limb: "a", Way: job.WayFromAbove, Rig: "r1"}}
+		a := assess(&j, "p1")
+		if len(a.Picks[0].Faults) > 0 {
+			t.Fatal(a.Picks[0].Faults)
+		}
+		return strings.Join(a.Detail.Cautions, " ")
+	}
+	crack := func(limb string, at float64) job.Defect {
+		return job.Defect{ID: "k", Kind: job.DefectCrack, Limb: limb, AtM: at}
+	}
+	onStem, onLimb, onMast := &job.Place{On: job.OnStem, AtM: 14}, &job.Place{On: job.OnLimb, Limb: "c", AtM: 2}, &job.Place{On: job.OnAnchor, Anchor: "m", AtM: 14}
+	for _, c := range []struct {
+		place      *job.Place
+		defect     job.Defect
+		cut, block bool
+	}{
+		{onStem, crack("a", 0), true, false}, {onStem, crack("", 14), false, true}, {onStem, crack("", 14.6), false, true}, {onStem, crack("", 14.61), false, false},
+		{onStem, crack("", 13.4), false, true}, {onStem, crack("", 13.39), false, false}, {onLimb, crack("c", 2), false, true}, {onLimb, crack("c", 2.61), false, false}, {onLimb, crack("", 2), false, false}, {onMast, crack("", 14), false, false},
+	} {
+		got := said(c.place, c.defect)
+		if strings.Contains(got, "At the cut: a crack") != c.cut || strings.Contains(got, "At the block: a crack") != c.block {
+			t.Errorf("block on %+v, a crack of %q at %v: %s", *c.place, c.defect.Limb, c.defect.AtM, got)
+		}
+	}
+}

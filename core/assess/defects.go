@@ -96,7 +96,7 @@ func defectFigures(t *job.Tree, system units.System) []DefectFigures {
 func shells(stem *timber.Stem, system units.System) []Shell {
 	list := []Shell{}
 	for _, s := range stem.Stations {
-		if s.CavityM <= 0 || s.CavityM >= s.DiameterM {
+		if s.CavityM <= 0 {
 			continue
 		}
 		one := Shell{AtM: s.AtM, ShellM: (s.DiameterM - s.CavityM) / 2, RadiusM: s.DiameterM / 2, Source: shellSource}

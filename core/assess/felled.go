@@ -194,7 +194,7 @@ func (f *fellingOf) sideways() float64 {
 		pulled += max(t.need, t.most) * aside
 	}
 	for _, other := range []float64{tight, pulled} {
-		if other == pulled && holds*pulled < 0 {
+		if other == pulled && opposed(holds, pulled) {
 			// The lines that hold take it.
 			for i := range f.tugs {
 				if t := &f.tugs[i]; t.set.Holds {

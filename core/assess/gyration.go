@@ -55,10 +55,7 @@ func (v *Survey) lumps(i int, cut float64, now *Standing, add func(kg float64, a
 	for k := range v.growing(i, cut, end, now) {
 		v.lumps(k, 0, now, add)
 	}
-	for d := range v.tree.Defects {
-		hung := &v.tree.Defects[d]
-		if at := (hung.AtM + hung.To()) / 2; hung.MassKg != nil && hung.Limb == g.ID && at >= cut && at < end {
-			add(*hung.MassKg, g.at(at))
-		}
+	for at, kg := range v.hanging(i, cut, end) {
+		add(kg, g.at(at))
 	}
 }

@@ -285,7 +285,7 @@ func (v *Survey) taught(m *mass) wood.Range {
 	stem := m.stem
 	limbs := wood.Range{Low: max(0, m.Kg.Low-stem.Low), Likely: max(0, m.Kg.Likely-stem.Likely), High: max(0, m.Kg.High-stem.High)}
 	by := func(learned *timber.Learned, of wood.Range, less, more float64) wood.Range {
-		if learned == nil || of.Likely <= 0 {
+		if learned == nil {
 			of.High *= max(1, v.heavier)
 			return of
 		}

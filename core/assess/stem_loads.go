@@ -122,14 +122,10 @@ func (v *Survey) bend(list []seat, z float64) (sum r3.Vec) {
 // sparLoads works out what the stem that stays feels of all the gear that sits on the tree, at the worst of
 // its moments.
 func (v *Survey) sparLoads(o *Outcome, peak, resting float64, now *Standing) {
-	top := o.standsTo
-	switch limb, own := v.seated(o.Rig.Block.Place); {
-	case !own:
+	top := min(o.standsTo, v.Stem.Top())
+	if _, own := v.seated(o.Rig.Block.Place); !own {
 		peak, resting = o.Catch.DevicePeakKn, o.bearsKn()*o.Ratio()
-	case limb < 0:
-		top = max(top, o.block.Z)
 	}
-	top = min(top, v.Stem.Top())
 	l := load{part: partSpar, resting: resting, peak: peak, why: "the species is not known, so neither is the stem's strength"}
 	if v.species == nil {
 		o.loads = append(o.loads, l)

@@ -1,6 +1,7 @@
 package assess
 
 import (
+	"cmp"
 	"iter"
 	"math"
 	"slices"
@@ -81,10 +82,7 @@ func heading(than float64, always r3.Vec, ways ...r3.Vec) r3.Vec {
 
 // longer is the longer of two vectors.
 func longer(a, b r3.Vec) r3.Vec {
-	if r3.Norm(b) > r3.Norm(a) {
-		return b
-	}
-	return a
+	return slices.MaxFunc([]r3.Vec{a, b}, func(a, b r3.Vec) int { return cmp.Compare(r3.Norm(a), r3.Norm(b)) })
 }
 
 func level(v r3.Vec) r3.Vec { return r3.Vec{X: v.X, Y: v.Y} }
@@ -247,6 +245,19 @@ func (v *Survey) growing(parent int, from, before float64, now *Standing) iter.S
 	}
 }
 
+// hanging gives what hangs on a limb, kg, by its place, from a place of it on to before another, m.
+func (v *Survey) hanging(i int, from, before float64) iter.Seq2[float64, float64] {
+	return func(yield func(at, kg float64) bool) {
+		for d := range v.tree.Defects {
+			hung := &v.tree.Defects[d]
+			at := (hung.AtM + hung.To()) / 2
+			if hung.MassKg != nil && hung.Limb == v.Limbs[i].ID && at >= from && at < before && !yield(at, *hung.MassKg) {
+				return
+			}
+		}
+	}
+}
+
 // root is the limb that leaves the stem which a limb is, or grows on.
 func (v *Survey) root(limb int) int {
 	if parent := v.Limbs[limb].Parent; parent >= 0 {
@@ -388,12 +399,8 @@ func (v *Survey) limbMass(i int, cut float64, now *Standing) mass {
 		h.add(more.Kg, v.Limbs[k].AtM, more.at)
 		h.guess += more.guessed
 	}
-	for d := range v.tree.Defects {
-		hung := &v.tree.Defects[d]
-		at := (hung.AtM + hung.To()) / 2
-		if hung.MassKg != nil && hung.Limb == g.ID && at >= cut && at < end {
-			h.add(wood.Range{Low: *hung.MassKg, Likely: *hung.MassKg, High: *hung.MassKg}, at, g.at(at))
-		}
+	for at, kg := range v.hanging(i, cut, end) {
+		h.add(wood.Range{Low: kg, Likely: kg, High: kg}, at, g.at(at))
 	}
 	cog = max(cut, min(end, h.along/h.kg.Likely))
 	return mass{Kg: h.kg, cog: cog - cut, at: r3.Scale(1/h.kg.Likely, h.moment), guessed: h.guess}

@@ -231,7 +231,7 @@ func (f *fellingOf) share() {
 	f.pulled.Tree.CogSideM = f.aside + math.Copysign(off, leads)
 	for i := range f.tugs {
 		t := &f.tugs[i]
-		if _, aside, _ := t.line.Arms(); t.set.Holds && aside*leads < 0 {
+		if _, aside, _ := t.line.Arms(); t.set.Holds && opposed(aside, leads) {
 			f.pulled.Holds = append(f.pulled.Holds, fell.Share{Line: t.line})
 		}
 	}
@@ -240,11 +240,14 @@ func (f *fellingOf) share() {
 	}
 	for i := range f.tugs {
 		t := &f.tugs[i]
-		if _, aside, _ := t.line.Arms(); t.set.Holds && aside*leads < 0 {
+		if _, aside, _ := t.line.Arms(); t.set.Holds && opposed(aside, leads) {
 			t.part = 1 / float64(len(f.pulled.Holds))
 		}
 	}
 }
+
+// opposed tells that two moments turn opposite ways.
+func opposed(a, b float64) bool { return a != 0 && b != 0 && math.Signbit(a) != math.Signbit(b) }
 
 // tugLoads gathers what a line of a felling takes: what is needed of what its effort gives, its
 // rope, the stem where it is tied, its turns and what they sit on, its anchor.

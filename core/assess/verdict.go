@@ -36,8 +36,5 @@ func verdict(usePct, closeFromPct float64) Verdict {
 
 // worse returns the graver of two verdicts.
 func worse(a, b Verdict) Verdict {
-	if slices.Index(verdicts, b) > slices.Index(verdicts, a) {
-		return b
-	}
-	return a
+	return verdicts[max(slices.Index(verdicts, a), slices.Index(verdicts, b))]
 }

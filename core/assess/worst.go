@@ -112,7 +112,7 @@ func covers(outline, other []job.Spot) bool {
 	for _, at := range other {
 		x, y = x+at.X/float64(len(other)), y+at.Y/float64(len(other))
 	}
-	return len(outline) > 2 && inside(outline, x, y)
+	return inside(outline, x, y)
 }
 
 // crosses tells that two edges have a place in common that is no end of either.
