@@ -240,8 +240,8 @@ func TestWhichEndHangsDown(t *testing.T) {
 	o := v.workedOut(&j.Picks[0], &j.Rigs[0], 1, v.Now(v.Forest.whole()))
 	long := o.Length()
 	for _, c := range []struct{ cog, tie, want float64 }{{0.4, 0.4, 0.6}, {0.4, 0.3, 0.7}, {0.4, 0.54, 0.54}, {0.4, 0.2, 0.8}, {0.3, 0.46, 0.46}, {0.4, 0.7, 0.7}, {0.6, 0.7, 0.7}} {
-		o.Weight.cog, o.Settings.TieM, o.reachM = c.cog*long, c.tie*long, 0
-		if got := o.mostBelow(); math.Abs(got-c.want*long) > 1e-9 {
+		o.Weight.cog, o.Settings.TieM, o.reachM = c.cog*long, c.tie*long, long
+		if got := o.mostBelow(o.Settings.TieM); math.Abs(got-c.want*long) > 1e-9 {
 			t.Errorf("balance at %v, tied at %v: %v below of %v", c.cog, c.tie, got/long, c.want)
 		}
 	}

@@ -245,7 +245,7 @@ func (o *Outcome) lowestTie() float64 {
 	if !stops {
 		return o.tie.Z - (o.block.Z - o.floor.hard)
 	}
-	return low + o.mostBelow()
+	return low + o.mostBelow(o.Settings.TieM)
 }
 
 // letDownTo follows a piece that hangs under a place from a height of its tie down to where

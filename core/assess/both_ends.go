@@ -69,6 +69,7 @@ func (bothEnds) work(v *Survey, o *Outcome, now *Standing) {
 		return
 	}
 	e := &endsOf{set: o.pick.BothEnds(o.Length())}
+	o.reachM, o.underM = v.reaches(o, now)
 	if *e.set.Tip.TieM <= *e.set.Butt.TieM {
 		o.fault(faultTie, "the line at the tip is tied %s from the cut, no further out than that at the butt (%s)", v.Height(*e.set.Tip.TieM), v.Height(*e.set.Butt.TieM))
 		return
@@ -482,9 +483,6 @@ func (e *endsOf) poseOf(o *Outcome, x, z, deg, aside, left float64) pose {
 func (v *Survey) endsWay(o *Outcome, e *endsOf, now *Standing) sweep {
 	s := sweepOf(v.body(o, now))
 	off := e.plane.aside(o.Weight.at)
-	if math.Abs(off) < 0.05 {
-		off = 0
-	}
 	s.add(turned(r3.Vec{}, 0, o.cut), true)
 	for w := range e.ways {
 		one := &e.ways[w]
@@ -515,11 +513,7 @@ func (v *Survey) endsLetGo(o *Outcome, e *endsOf, now *Standing) {
 	for i := range e.sides {
 		other := 1 - i
 		side := e.sides[other]
-		tieM := side.Settings.TieM
-		below := o.Length() - tieM
-		if o.Weight.cog < tieM {
-			below = tieM // it hangs butt down
-		}
+		below := o.mostBelow(side.Settings.TieM)
 		peak, fallsM, strikes, onto := 0.0, 0.0, "", ""
 		for k := range e.course {
 			at := &e.course[k]

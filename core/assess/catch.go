@@ -28,7 +28,7 @@ func (v *Survey) fall(o *Outcome, above bool, now *Standing) {
 	set, rig := &o.Settings, o.Rig
 	ends := o.cut.Z - o.block.Z
 	c := drop.Case{
-		Piece: drop.Piece{MassKg: o.counts(), CogAboveCutM: max(1e-3, o.Weight.cog), LengthM: max(o.Length(), o.reachM)},
+		Piece: drop.Piece{MassKg: o.counts(), CogAboveCutM: max(1e-3, o.Weight.cog), LengthM: o.reachM},
 		Rigging: drop.Rigging{
 			TieAboveCutM: set.TieM, BlockBelowCutM: ends, SlackM: set.SlackM, Rope: rig.Rope.Rope,
 			BlockEfficiency: o.Ratio(), AnchorStiffnessKnM: job.Or(rig.AnchorStiffnessKnM, 0),
@@ -147,7 +147,7 @@ const swingsFrom = 5
 
 // swing is the piece about to swing from its block.
 func (o *Outcome) swing() swing.Swing {
-	return swing.Swing{Pivot: pointOf(o.block), Tie: pointOf(o.tie), MassKg: o.counts(), ReachM: o.mostBelow()}
+	return swing.Swing{Pivot: pointOf(o.block), Tie: pointOf(o.tie), MassKg: o.counts(), ReachM: o.mostBelow(o.Settings.TieM)}
 }
 
 // swingUnder works out the arc of a piece that does not hang straight under its block.

@@ -96,7 +96,7 @@ func (v *Survey) strikes(o *Outcome, hits []string) string {
 	}
 	list := []strike{}
 	over := towards(o.Settings.FallTowardsDeg)
-	long := max(o.Length(), o.reachM)
+	long := o.reachM
 	lever := r3.Sub(o.Weight.at, o.cut)
 	ahead := r3.Dot(lever, over)
 	for i := range v.targets {

@@ -281,7 +281,7 @@ func (f *fellingOf) alone(massKg float64) float64 {
 // farthest is how far from the stump the tip of what is felled may come down, m.
 func (v *Survey) farthest(o *Outcome) float64 {
 	ground := max(0, o.cut.Z)
-	reach := fell.Reach{TopHeightM: ground + max(o.Length(), o.reachM), HingeHeightM: &ground, SlopeDeg: v.fallsAway(o.Settings.FallTowardsDeg)}
+	reach := fell.Reach{TopHeightM: ground + o.reachM, HingeHeightM: &ground, SlopeDeg: v.fallsAway(o.Settings.FallTowardsDeg)}
 	if len(reach.Faults("fell")) > 0 {
 		return reach.TopHeightM
 	}
@@ -354,7 +354,7 @@ func (v *Survey) follows(o *Outcome) (fall fell.Fall, why string) {
 	ground := max(0, o.cut.Z)
 	wide := f.wood.ThicknessPerWide
 	tree := &f.pulled.Tree
-	top := max(tree.CogHeightM, max(o.Length(), o.reachM))
+	top := max(tree.CogHeightM, o.reachM)
 	fall = fell.Fall{
 		Tree: fell.FallTree{MassKg: tree.MassKg, CogHeightM: tree.CogHeightM, CogForwardM: tree.CogForwardM + f.gustBack,
 			CogSideM: tree.CogSideM - math.Copysign(f.gustSide, tree.CogSideM-f.aside), TopHeightM: top},

@@ -45,7 +45,8 @@ func (o *Outcome) disc(d, r float64) Disc {
 // land judges where a piece that nothing holds comes down.
 func (v *Survey) land(o *Outcome, now *Standing, discs []Disc) {
 	// It comes past lines as high as it reaches; what stands on its hinge, past wood too.
-	top := max(o.cut.Z, o.tip.Z, o.cut.Z+o.reachM)
+	far, _ := v.reaches(o, now)
+	top := max(o.cut.Z, o.tip.Z, o.cut.Z+far)
 	from := o.cut.Z
 	if o.pick.Way == job.WayFelled {
 		from = top

@@ -385,29 +385,33 @@ func (v *Survey) rigMissing(p *job.Pick) string {
 // below is how far the piece hangs below its tie, as its balance tells.
 func (o *Outcome) below() float64 {
 	if o.Weight.cog > o.Settings.TieM {
-		return max(o.Length(), o.reachM) - o.Settings.TieM
+		return o.reachM - o.Settings.TieM
 	}
 	return o.Settings.TieM + o.underM
 }
 
-// mostBelow is the most that it may hang below its tie: tied near its balance either end may be down.
-func (o *Outcome) mostBelow() float64 {
-	if math.Abs(o.Weight.cog-o.Settings.TieM) >= anyWay*o.Length() {
-		return o.below()
+// mostBelow is the most that it may hang below a tie, m from its cut: tied near its balance either end may be down.
+func (o *Outcome) mostBelow(tieM float64) float64 {
+	near := anyWay * o.Length()
+	switch off := o.Weight.cog - tieM; {
+	case off > near:
+		return o.reachM - tieM
+	case off < -near:
+		return tieM + o.underM
 	}
-	return max(o.Length()-o.Settings.TieM, o.reachM-o.Settings.TieM, o.Settings.TieM+o.underM)
+	return max(o.reachM-tieM, tieM+o.underM)
 }
 
 // lowest is the height of the piece's lower end at its lowest, and whether it stops.
 func (o *Outcome) lowest() (z float64, stops bool) {
 	switch {
 	case o.pair != nil:
-		return *o.pair.PieceZ - o.mostBelow(), true
+		return *o.pair.PieceZ - o.mostBelow(o.Settings.TieM), true
 	case o.DropCase == nil || !o.Catch.Holds:
 		return 0, false
 	case o.swung != nil:
-		return o.block.Z - o.Catch.LowestM - o.mostBelow(), true
+		return o.block.Z - o.Catch.LowestM - o.mostBelow(o.Settings.TieM), true
 	}
 	// The drop reckons with the end that its balance tells.
-	return o.cut.Z - o.Catch.LowestM - (o.mostBelow() - o.below()), true
+	return o.cut.Z - o.Catch.LowestM - (o.mostBelow(o.Settings.TieM) - o.below()), true
 }

@@ -101,7 +101,7 @@ func (v *Survey) bedded(o *Outcome, f *fellingOf) {
 		return
 	}
 	over := towards(o.Settings.FallTowardsDeg)
-	long := max(o.Length(), o.reachM)
+	long := o.reachM
 	balance := r3.Norm(r3.Sub(o.Weight.at, o.cut))
 	short, beyond := 0, 0
 	for i := range f.set.Beds {

@@ -64,7 +64,7 @@ func (twoPoints) work(v *Survey, o *Outcome, now *Standing) {
 	for _, c := range o.carried.Way {
 		hang := c.At.Vec()
 		beneath := v.floorUnder(hang.X, hang.Y, reach, at, now, v.own(o))
-		if clear := at - o.mostBelow() - beneath.z; clear < low {
+		if clear := at - o.mostBelow(o.Settings.TieM) - beneath.z; clear < low {
 			low, o.floor = clear, beneath
 		}
 	}
@@ -147,7 +147,7 @@ func (v *Survey) letGoBetween(o *Outcome, far r3.Vec, now *Standing) (said []str
 			long, out := r3.Norm(off), level(off)
 			start := math.Atan2(r3.Norm(out), -off.Z)
 			most = max(most, o.weightKn()*(3-2*math.Cos(start))+max(0, held-o.weightKn()*math.Cos(start)))
-			low = min(low, point.Z-long-o.mostBelow())
+			low = min(low, point.Z-long-o.mostBelow(o.Settings.TieM))
 			if start < 1e-3 {
 				continue
 			}
