@@ -12,6 +12,7 @@ import (
 	"elkstay/core/gear"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
+	"elkstay/core/policy"
 	"elkstay/core/timber"
 	"elkstay/core/wood"
 )
@@ -326,6 +327,53 @@ func TestTouchingAndJustLongEnough(t *testing.T) {
 			if need.Rig == "r1" && !short && need.Verdict != Within {
 				t.Errorf("just long enough is short: %+v", need)
 			}
+		}
+	}
+}
+
+// Two lines on one thing leave less of it for each: as their forces add, at rest as at the peak; what leads the other way relieves nothing.
+func TestTwoLinesOnOneThing(t *testing.T) {
+	for _, c := range []struct {
+		what  string
+		a, b  r3.Vec
+		share float64
+	}{
+		{"one way", r3.Vec{X: 1}, r3.Vec{X: 1}, 2}, {"square to each other", r3.Vec{X: 1}, r3.Vec{Y: 1}, math.Sqrt2}, {"against each other", r3.Vec{X: 1}, r3.Vec{X: -1}, 1}, {"nobody knows where to", r3.Vec{X: 1}, r3.Vec{}, 2},
+	} {
+		line := func(dir r3.Vec) load {
+			return load{part: PartHolder, on: "stump", dir: dir, resting: 1, peak: 2, Rated: policy.Rated{Known: true, RestLimit: 4, Limit: gear.Limit{Kn: 10, Reason: "marked"}}}
+		}
+		o := &Outcome{loads: []load{{part: PartHolder, on: "stump", resting: 3, peak: 9, Rated: policy.Rated{Known: true, Limit: gear.Limit{Kn: 1}}}, line(c.a), line(c.b), {part: PartHolder, on: "oak", resting: 1, peak: 2, Rated: policy.Rated{Known: true, Limit: gear.Limit{Kn: 10}}}}}
+		o.together(1)
+		for i := 1; i < 3; i++ {
+			l := &o.loads[i]
+			jobtest.Nearly(t, c.what+": its limit", l.Limit.Kn, 10/c.share)
+			jobtest.Nearly(t, c.what+": at rest", l.RestLimit, 4/c.share)
+			if strings.Contains(l.Limit.Reason, "2 lines pull on it") != (c.share > 1) {
+				t.Errorf("%s: %s", c.what, l.Limit.Reason)
+			}
+		}
+		if o.loads[0].Limit.Kn != 1 || o.loads[3].Limit.Kn != 10 {
+			t.Errorf("%s: what is not together is left: %+v", c.what, o.loads)
+		}
+	}
+}
+
+// A gust is followed as a wind, and not as if the balance stood off as well.
+func TestAGustIsFollowedOnce(t *testing.T) {
+	j := poled()
+	j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(3), jobtest.Of(20)
+	v, o := worked(t, &j)
+	still, _ := v.follows(o)
+	for _, towards := range []float64{0, 180, 270, 225} {
+		j.Site.GustMS, j.Site.GustTowardsDeg = jobtest.Of(8), &towards
+		v, o := worked(t, &j)
+		if o.felling.gustBack+o.felling.gustSide < 0.02 {
+			t.Fatalf("a gust towards %v° does nothing", towards)
+		}
+		blown, _ := v.follows(o)
+		if math.Abs(blown.Tree.CogForwardM-still.Tree.CogForwardM) > 1e-9 || math.Abs(blown.Tree.CogSideM-still.Tree.CogSideM) > 1e-9 || blown.Wind == nil || blown.Wind.SpeedMS != 8 {
+			t.Errorf("towards %v°: %+v with %+v, still %+v", towards, blown.Tree, blown.Wind, still.Tree)
 		}
 	}
 }
