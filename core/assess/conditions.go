@@ -1,6 +1,7 @@
 package assess
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -117,15 +118,7 @@ func (v *Survey) strikes(o *Outcome, hits []string) string {
 		falls := lever.Z - (lever.Z*math.Cos(tilt) - ahead*math.Sin(tilt))
 		list = append(list, strike{name: t.Name, tilt: tilt, out: out, kJ: o.weightKn() * max(0, falls)})
 	}
-	slices.SortStableFunc(list, func(a, b strike) int {
-		switch {
-		case a.tilt < b.tilt:
-			return -1
-		case a.tilt > b.tilt:
-			return 1
-		}
-		return strings.Compare(a.name, b.name)
-	})
+	slices.SortStableFunc(list, func(a, b strike) int { return cmp.Or(cmp.Compare(a.tilt, b.tilt), strings.Compare(a.name, b.name)) })
 	parts := make([]string, len(list))
 	for i, one := range list {
 		parts[i] = fmt.Sprintf("%s at %.0f°, %s out, with up to %.0f kJ", one.name, one.tilt*180/math.Pi, v.Height(one.out), one.kJ)

@@ -38,10 +38,10 @@ type FaceFigures struct {
 // hangsTo is which way a limb goes once it is on its line or its two: of its tie, or of its balance.
 func (o *Outcome) hangsTo() (to r3.Vec, known bool) {
 	switch {
-	case o.ends != nil && len(o.ends.course) > 0:
+	case o.ends != nil:
 		h := &o.ends.course[0].hang
 		return r3.Sub(o.ends.plane.spot(h.Cog, 0), o.Weight.at), true
-	case o.pair != nil && len(o.carried.Way) > 0:
+	case o.pair != nil:
 		return r3.Sub(o.carried.Way[0].At.Vec(), o.tie), true
 	case o.DropCase != nil:
 		long := r3.Norm(r3.Sub(o.tie, o.block)) + o.Settings.SlackM
@@ -75,7 +75,7 @@ func (o *Outcome) holdsIt() []aLine {
 // faceFigures aims the face of a limb that comes onto a line; nil: it is none, or nothing is known.
 func (v *Survey) faceFigures(o *Outcome) *FaceFigures {
 	lead, known := o.hangsTo()
-	if o.pick.What != job.WhatLimb || !known || o.diameter <= 0 {
+	if o.pick.What != job.WhatLimb || !known {
 		return nil
 	}
 	axis := r3.Unit(r3.Sub(o.tip, o.cut))
@@ -128,9 +128,7 @@ func (v *Survey) faceFigures(o *Outcome) *FaceFigures {
 	for _, one := range o.holdsIt() {
 		lead, _ := direction(r3.Sub(one.to, one.tie), 0)
 		pulls := sideways(one.tie, r3.Scale(max(o.weightKn(), one.tightKn), lead))
-		if math.Abs(pulls) > math.Abs(line) {
-			line = pulls
-		}
+		line = larger(line, pulls)
 		f.SideKnm = max(f.SideKnm, math.Abs(pulls), math.Abs(weight+pulls))
 	}
 	var sheet working.Sheet

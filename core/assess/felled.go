@@ -203,9 +203,7 @@ func (f *fellingOf) sideways() float64 {
 			}
 			continue
 		}
-		if math.Abs(other) > math.Abs(most) {
-			most = other
-		}
+		most = larger(most, other)
 	}
 	for i := range f.tugs {
 		if t := &f.tugs[i]; t.mid != nil {

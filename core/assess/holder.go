@@ -87,7 +87,7 @@ func (o *Outcome) pulls() (list []pull) {
 			}
 			each(place, points[i], forces, 0)
 		}
-	} else if len(o.Path.Points) > 0 {
+	} else {
 		each(o.Rig.Block.Place, o.block, o.onBlock(), o.Path.Points[0].ResultantKn*weight)
 	}
 	for i := range o.Rig.Redirects {

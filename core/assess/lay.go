@@ -162,7 +162,7 @@ func (o *Outcome) back() (behind, wedge float64) {
 
 // tips names a piece that is to tip against its own weight.
 func (v *Survey) tips(o *Outcome) {
-	if o.pick.What == job.WhatLimb || o.diameter <= 0 {
+	if o.pick.What == job.WhatLimb {
 		return
 	}
 	if behind, wedge := o.back(); behind > wedge+1e-9 {

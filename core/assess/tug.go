@@ -1,8 +1,10 @@
 package assess
 
 import (
+	"cmp"
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"gonum.org/v1/gonum/spatial/r3"
@@ -244,6 +246,11 @@ func (f *fellingOf) share() {
 			t.part = 1 / float64(len(f.pulled.Holds))
 		}
 	}
+}
+
+// larger is the one of two moments that turns harder, either way.
+func larger(a, b float64) float64 {
+	return slices.MaxFunc([]float64{a, b}, func(a, b float64) int { return cmp.Compare(math.Abs(a), math.Abs(b)) })
 }
 
 // opposed tells that two moments turn opposite ways.
