@@ -36,6 +36,11 @@ func TestALineMadeTightBeforeTheCut(t *testing.T) {
 		if got := *a.Picks[0].PeakKn; math.Abs(got-want) > 2e-3*want {
 			t.Errorf("made tight with %v kN: %v, by hand %v", tight, got, want)
 		}
+		// It comes lower than it hung by its tie by what the rope stretches beyond.
+		lower := 0.3 + (d.Catch.LinePeakKn-(want-tight))/k
+		if got := *a.Detail.Room.LowestM - *d.Room.LowestM; got > lower+0.01 || got < lower-0.08 {
+			t.Errorf("made tight with %v kN it stays %v m higher, by hand at most %v", tight, got, lower)
+		}
 		if got := a.Detail.Settings.SlackM; got != 0 {
 			t.Errorf("a tight line has %v m of slack", got)
 		}
