@@ -178,18 +178,14 @@ func TestFellingsThatWereKind(t *testing.T) {
 	j := poled()
 	j.Picks[0].Fell = nil
 	// The lean at which the light end of its weight goes with the margin, and the heavy end long before.
-	goes := func(lean float64) string {
-		j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = &lean, jobtest.Of(90)
-		a := assess(&j, "p1")
-		if len(a.Picks[0].Faults) == 0 {
-			return ""
-		}
-		return a.Picks[0].Faults[0].Message
-	}
 	says := ""
-	for lean := 0.0; lean < 40; lean += 0.05 {
-		said := goes(lean)
-		kg, f := assess(&j, "p1").Detail.Piece.MassKg, assess(&j, "p1").Detail.Fell
+	for lean := 0.0; lean < 40; lean += 0.2 {
+		j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = &lean, jobtest.Of(90)
+		a, said := assess(&j, "p1"), ""
+		if len(a.Picks[0].Faults) > 0 {
+			said = a.Picks[0].Faults[0].Message
+		}
+		kg, f := a.Detail.Piece.MassKg, a.Detail.Fell
 		if f == nil {
 			continue
 		}

@@ -330,6 +330,7 @@ func TestWindowsOfWhatIsOpen(t *testing.T) {
 // By fells a tree that no bearing is open to is taken down in pieces all the same, and what its wholes are called carries the nearest of
 // all its limits.
 func TestWhatCannotBeFelledIsPieced(t *testing.T) {
+	t.Parallel()
 	j := ringed()
 	j.Picks = nil
 	for i, b := range []job.Box{{Min: job.Spot{X: -20, Y: 4}, Max: job.Spot{X: 20, Y: 20}}, {Min: job.Spot{X: -20, Y: -20}, Max: job.Spot{X: 20, Y: -4}}, {Min: job.Spot{X: 4, Y: -4}, Max: job.Spot{X: 20, Y: 4}}, {Min: job.Spot{X: -20, Y: -4}, Max: job.Spot{X: -4, Y: 4}}} {
