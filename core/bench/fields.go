@@ -34,7 +34,7 @@ var unitsOf = []struct{ suffix, unit string }{
 }
 
 // words are names of the contract as a crew says them.
-var words = map[string]string{"cog": "balance", "mbs": "breaking strength", "wll": "working load", "stations": "station", "ties": "tie", "points": "point", "lines": "line", "slings": "sling", "loads": "load",
+var words = map[string]string{"weak": "weak part", "cog": "balance", "mbs": "breaking strength", "wll": "working load", "stations": "station", "ties": "tie", "points": "point", "lines": "line", "slings": "sling", "loads": "load",
 	"pulleys": "pulley", "ropes": "rope", "weighed": "weighing", "obstacles": "obstacle", "supports": "support", "reactions": "support", "legs": "leg", "places": "place", "series": "series"}
 
 // named is a name of the contract in words, and its unit.
@@ -69,6 +69,7 @@ type List struct {
 	Rows  int    `json:"rows"`
 	Least int    `json:"least"`
 	Most  int    `json:"most"`
+	First any    `json:"first,omitempty" doc:"A row to begin with, of a list that may have none"`
 }
 
 // A Laid request is what can be typed of it.
@@ -131,14 +132,20 @@ func (out *Laid) walk(t reflect.Type, value any, path, title string) {
 			}
 			switch kind.Kind() {
 			case reflect.Struct, reflect.Slice, reflect.Map:
-				if rows, isList := inner.([]any); isList {
+				// A list that may have none says in its tag what its first row is.
+				first := f.Tag.Get("first")
+				if rows, isList := inner.([]any); isList || first != "" {
 					bound := func(tag string, standard int) int {
 						if v, err := strconv.Atoi(f.Tag.Get(tag)); err == nil {
 							return v
 						}
 						return standard
 					}
-					out.Lists = append(out.Lists, List{at, own, len(rows), bound("minItems", 0), min(mostRows, bound("maxItems", mostRows))})
+					list := List{Path: at, Label: own, Rows: len(rows), Least: bound("minItems", 0), Most: min(mostRows, bound("maxItems", mostRows))}
+					if first != "" {
+						list.First = json.RawMessage(first)
+					}
+					out.Lists = append(out.Lists, list)
 				}
 				if has {
 					out.walk(kind, inner, at, own)

@@ -33,8 +33,21 @@ func TestEveryRowCanBeTyped(t *testing.T) {
 			t.Errorf("no field %s", path)
 		}
 	}
-	if len(laid.Lists) != 1 || laid.Lists[0] != (List{"stations", "station", 3, 2, mostRows}) {
+	if len(laid.Lists) != 1 || laid.Lists[0] != (List{Path: "stations", Label: "station", Rows: 3, Least: 2, Most: mostRows}) {
 		t.Errorf("%+v", laid.Lists)
+	}
+	// A list that may have none begins with a row of its own, and the sum takes it.
+	const stem = `{"stations":[{"at_m":0,"diameter_m":0.5},{"at_m":9,"diameter_m":0.4}],"strength_mpa":40,"stiffness_gpa":8,"density_kg_m3":900,"loads":[]`
+	for weak, rows := range map[string]int{"": 0, `,"weak":[{"from_m":1,"to_m":2,"keeps_pct":60}]`: 1} {
+		laid, err := LayOut(kindOf(t, "spar"), []byte(stem+weak+"}"))
+		i := slices.IndexFunc(laid.Lists, func(l List) bool { return l.Path == "weak" })
+		if err != nil || i < 0 || laid.Lists[i].Rows != rows || laid.Lists[i].Label != "weak part" {
+			t.Fatalf("%v %+v", err, laid.Lists)
+		}
+		first, _ := json.Marshal(laid.Lists[i].First)
+		if _, err := kindOf(t, "spar").Run(context.Background(), []byte(stem+`,"weak":[`+string(first)+"]}")); err != nil {
+			t.Errorf("%s: %v", first, err)
+		}
 	}
 	// Words in lists are typed too, and a list that is too long for a screen is typed as far as it goes.
 	laid, err = LayOut(kindOf(t, "haul"), []byte(`{"ropes":[{"id":"r","path":["anchor","p","hand"]}],"pulleys":[{"id":"p"}]}`))

@@ -49,7 +49,7 @@ type Spar struct {
 	StiffnessGpa float64          `json:"stiffness_gpa" exclusiveMinimum:"0" maximum:"100"`
 	DensityKgM3  float64          `json:"density_kg_m3" exclusiveMinimum:"0" maximum:"2000"`
 	Loads        []Load           `json:"loads" maxItems:"100"`
-	Weak         []Weak           `json:"weak,omitempty" maxItems:"100" doc:"Where the wood is weaker: what it feels there counts as much more; of several the weakest. Default none"`
+	Weak         []Weak           `json:"weak,omitempty" maxItems:"100" first:"{\"from_m\":2,\"to_m\":3,\"keeps_pct\":50}" doc:"Where the wood is weaker: what it feels there counts as much more; of several the weakest. Default none"`
 	SelfWeight   *bool            `json:"self_weight,omitempty" doc:"Count the stem's own weight; default true"`
 }
 

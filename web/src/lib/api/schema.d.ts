@@ -2592,6 +2592,8 @@ export interface components {
             lists: components["schemas"]["BenchList"][];
         };
         BenchList: {
+            /** @description A row to begin with, of a list that may have none */
+            first?: unknown;
             /** @description Of one row */
             label: string;
             /** Format: int64 */

@@ -194,10 +194,11 @@
         {#if list.rows < list.most}
           <button
             class="btn touch btn-outline"
-            onclick={() => onchange(withRow(request, list.path))}>Add a {list.label}</button
+            onclick={() => onchange(withRow(request, list.path, list.first))}
+            >Add a {list.label}</button
           >
         {/if}
-        {#if list.rows > Math.max(1, list.least)}
+        {#if list.rows > (list.first ? 0 : Math.max(1, list.least))}
           <button
             class="btn touch btn-ghost"
             onclick={() => onchange(withoutRow(request, list.path))}

@@ -101,9 +101,13 @@ export function shapeOf(value: unknown): string {
 const rising = ["at_m", "load_pct", "strain_pct", "radius_m", "capacity_kg", "x", "id"];
 
 /** The document with one more row at the end of a list: as the last, its places further on. */
-export function withRow(document: Record<string, unknown>, path: string): Record<string, unknown> {
+export function withRow(
+  document: Record<string, unknown>,
+  path: string,
+  first?: unknown,
+): Record<string, unknown> {
   const list = at(document, path);
-  if (!Array.isArray(list) || !list.length) return document;
+  if (!Array.isArray(list) || !list.length) return first ? put(document, path, [first]) : document;
   const rows = list as unknown[];
   const last = rows.at(-1);
   const before = rows.at(-2) ?? last;
