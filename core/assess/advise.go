@@ -49,11 +49,9 @@ func (v *Survey) advise(o *Outcome) *cut.Advice {
 	if limb < 0 {
 		leans := v.leanAt(o.FromM)
 		lean := degrees(math.Atan(math.Hypot(leans.X, leans.Y)))
-		if lean > 0 {
-			off := radians(azimuthOf(leans) - o.Settings.FallTowardsDeg)
-			site.HeadLeanDeg = math.Max(-45, math.Min(60, lean*math.Cos(off)))
-			site.SideLeanDeg = math.Abs(lean * math.Sin(off))
-		}
+		off := radians(azimuthOf(leans) - o.Settings.FallTowardsDeg)
+		site.HeadLeanDeg = math.Max(-45, math.Min(60, lean*math.Cos(off)))
+		site.SideLeanDeg = math.Abs(lean * math.Sin(off))
 		for k := range v.Limbs {
 			if v.Limbs[k].Parent < 0 && math.Abs(v.Limbs[k].AtM-o.FromM) < nearDefect/3 {
 				site.Knots = true

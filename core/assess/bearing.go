@@ -104,7 +104,7 @@ func (v *Survey) Pulled(o *Outcome, lies Bearing) Bearing {
 			b.GivesKn = &gives
 		}
 	}
-	gravest, most := Within, -1.0
+	gravest, most := Within, 0.0
 	for i := range o.loads {
 		l := &o.loads[i]
 		use, _, judged := v.judge(l)

@@ -413,14 +413,14 @@ func TestNothingStandsBetweenTwoFalls(t *testing.T) {
 	if hit(aim+4, 0) {
 		t.Error("felled, it hits what stands 4° beyond")
 	}
-	j.Picks[0].Way = job.WayFree
-	// Laid along the north its tip lies as far east as it leans.
-	for deg := 9.0; deg <= 90; deg += 3 {
+	j.Picks[0].Way, j.Picks[0].FallTowardsDeg = job.WayFree, jobtest.Of(20)
+	// Laid along 20° its tip lies as far to the east as it leans.
+	for deg := 30.0; deg <= 90; deg += 3 {
 		if !hit(deg, 9) {
-			t.Errorf("leaning east and cut free to the north, it may go to %v° and does not hit", deg)
+			t.Errorf("leaning east and cut free to 20°, it may go to %v° and does not hit", deg)
 		}
 	}
-	if hit(-6, 9) || hit(97, 9) {
+	if hit(14, 9) || hit(97, 9) {
 		t.Error("it hits beyond where it leans")
 	}
 }

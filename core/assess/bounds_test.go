@@ -73,6 +73,10 @@ func TestDoubtsBeginBeyondTheirBound(t *testing.T) {
 	if found := doubts(&j, units.Metric); len(found) != 0 {
 		t.Errorf("off at the foot, a sub-limb, a limb above what was measured: %v", found)
 	}
+	j.Trees[0].HeightM, j.Trees[0].Readings = nil, j.Trees[0].Readings[:1]
+	if found := doubts(&j, units.Metric); len(found) != 0 {
+		t.Errorf("read at the foot alone: %v", found)
+	}
 }
 
 // Gear may sit at the very end of what stands, and not where the piece begins.
@@ -395,6 +399,60 @@ func TestDefectsByCutAndBlock(t *testing.T) {
 		got := said(c.place, c.defect)
 		if strings.Contains(got, "At the cut: a crack") != c.cut || strings.Contains(got, "At the block: a crack") != c.block {
 			t.Errorf("block on %+v, a crack of %q at %v: %s", *c.place, c.defect.Limb, c.defect.AtM, got)
+		}
+	}
+}
+
+// A hinge in wood that is not sound, and nothing else that holds it sideways, is said; a line that holds takes that away.
+func TestAWeakHingeAlone(t *testing.T) {
+	said := func(change func(*job.Job)) bool {
+		j := poled()
+		j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(3), jobtest.Of(180)
+		j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "n", Name: "gatepost", Kind: job.AnchorGround, At: job.Spot{Y: 18}})
+		j.Trees[0].Defects = []job.Defect{{ID: "d", Kind: job.DefectDecay, AtM: 0.5}}
+		change(&j)
+		return strings.Contains(strings.Join(assess(&j, "p1").Detail.Cautions, " "), "nothing but the hinge holds it sideways")
+	}
+	if !said(func(*job.Job) {}) || said(func(j *job.Job) { j.Trees[0].Defects = nil }) || said(func(j *job.Job) {
+		j.Picks[0].Fell.Lines = append(j.Picks[0].Fell.Lines, job.FellLine{ID: "h", AtM: 12, Anchor: "n", Holds: true, EffortKn: jobtest.Of(9)})
+	}) {
+		t.Error("of weak wood, of sound wood, held by a line")
+	}
+}
+
+// A rope over what does not turn heats, and that stands at the block; over a block it does not.
+func TestRubbingStandsAtTheBlock(t *testing.T) {
+	for mu, want := range map[float64]bool{0: false, 0.25: true} {
+		j := jobtest.Stem()
+		if mu > 0 {
+			j.Rigs[0].Block.Friction = &mu
+		}
+		if got := strings.Contains(strings.Join(rung(t, assess(&j, "p1"), PartBlock).Cautions, " "), "it heats and wears"); got != want {
+			t.Errorf("friction %v: %v", mu, got)
+		}
+	}
+}
+
+// A tie round the stem counts for a union from so far under it to so far over its end.
+func TestATieByAUnion(t *testing.T) {
+	for at, by := range map[float64]bool{6 - byTheStrap: true, 6 - byTheStrap - 0.01: false, 7 + byTheStrap: true, 7 + byTheStrap + 0.01: false} {
+		j := poled()
+		j.Trees[0].Defects = []job.Defect{{ID: "u", Kind: job.DefectUnion, AtM: 6, ToM: jobtest.Of(7)}}
+		j.Picks[0].Fell.Straps = []job.Strap{{ID: "s", AtM: at}}
+		if said := strings.Join(assess(&j, "p1").Detail.Cautions, " "); strings.Contains(said, "is tied round at") != by || strings.Contains(said, "is by no union or crack") == by {
+			t.Errorf("a tie at %v m: %s", at, said)
+		}
+	}
+}
+
+// What comes down free comes past lines as high as its limbs reach, not only as high as it stands.
+func TestAFreeTopPassesLinesAsHighAsItReaches(t *testing.T) {
+	for angle, want := range map[float64]bool{0: true, 90: false} {
+		j := pole(job.Limb{ID: "u", AtM: 11.5, AzimuthDeg: 180, AngleDeg: angle, LengthM: 4.5, DiameterM: 0.08, Brush: job.BrushBare})
+		j.Site.Targets = []job.Target{{ID: "w", Name: "wire", Kind: "power-line", Outline: []job.Spot{{X: -9, Y: 8}, {X: 9, Y: 8}}, FromM: 15.5, ToM: 15.6, VoltageKv: jobtest.Of(0.4)}}
+		j.Picks = []job.Pick{{ID: "p1", What: job.WhatTop, CutM: jobtest.Of(9), Way: job.WayFree, FallTowardsDeg: jobtest.Of(0)}}
+		if got := len(assess(&j, "p1").Detail.Landing.Hits) > 0; got != want {
+			t.Errorf("a limb at %v°: %v", angle, got)
 		}
 	}
 }

@@ -23,7 +23,9 @@ func (v *Survey) lineLoads(o *Outcome, now *Standing) {
 	rig, limits := o.Rig, &v.limits
 	weight, peak := o.bearsKn(), o.Catch.LinePeakKn
 	rate := func(l load, kind string, rating gear.Rating) {
+		said := l.Cautions
 		l.Rated = limits.Rate(rating, policy.Used{Kind: kind}, l.resting, l.peak)
+		l.Cautions = append(said, l.Cautions...)
 		o.loads = append(o.loads, l)
 	}
 	tie := load{part: PartTie, name: rig.Tie.Name, item: rig.Tie.Item, resting: weight, peak: peak}
