@@ -179,3 +179,40 @@ func TestWorstSectionAlone(t *testing.T) {
 		}
 	}
 }
+
+// The sway of a stem is that of one mass on one spring: T = 1/f, m = k/(2πf)².
+func TestTheSwayIsOfOneMass(t *testing.T) {
+	s := Spar{Stations: []timber.Station{{AtM: 0, DiameterM: 0.5}, {AtM: 14, DiameterM: 0.25}}, StrengthMpa: 40, StiffnessGpa: 8, DensityKgM3: 900, Loads: []Load{{AtM: 13, MassKg: 120}}}
+	got := s.Solve()
+	near(t, "period", got.PeriodS*got.FrequencyHz, 1, 1e-12)
+	near(t, "mass", got.Modal.MassKg, 1000*got.Modal.StiffnessKnM/math.Pow(2*math.Pi*got.FrequencyHz, 2), 1e-12)
+}
+
+// Weak wood has its ends with it, a point too; what acts across is said of a pull and of what presses off the axis alike.
+func TestWeakEndsAndWhatActsAcross(t *testing.T) {
+	s := Spar{Stations: []timber.Station{{AtM: 0, DiameterM: 0.8}, {AtM: 10, DiameterM: 0.2}}, StrengthMpa: 40, StiffnessGpa: 8, DensityKgM3: 900, SelfWeight: off(),
+		Loads: []Load{{AtM: 10, HorizontalKn: 2}}, Weak: []Weak{{FromM: 2, ToM: 5, KeepsPct: 20}}}
+	// A stem that tapers so feels the more the higher: 2·(10 − z)/d³.
+	if got := s.WorstSection(); math.Abs(got.AtM-5) > 1e-9 {
+		t.Errorf("the upper end of weak wood is not the worst: %+v", got)
+	}
+	s.Weak[0].FromM = 5
+	if faults := s.Faults("body"); len(faults) != 0 || math.Abs(s.WorstSection().AtM-5) > 1e-9 {
+		t.Errorf("a point: %v, %+v", faults, s.WorstSection())
+	}
+	said := func(load Load) string {
+		s.Loads = []Load{load}
+		return s.Working(s.Solve())[0].Expression
+	}
+	plain := said(Load{AtM: 10, HorizontalKn: 2, VerticalKn: 1})
+	for _, one := range []Load{{AtM: 10, AcrossKn: -2}, {AtM: 10, VerticalKn: 3, AcrossOffsetM: 0.2}} {
+		if said(one) == plain {
+			t.Errorf("%+v: %q", one, plain)
+		}
+	}
+	for _, one := range []Load{{AtM: 10}, {AtM: 10, AcrossOffsetM: 0.2}, {AtM: 10, VerticalKn: 1e-9, AcrossOffsetM: 0.5}} {
+		if got := said(one); got != plain {
+			t.Errorf("%+v: %q", one, got)
+		}
+	}
+}
