@@ -203,7 +203,7 @@ func (v *Survey) endsCatch(o *Outcome, e *endsOf, now *Standing) bool {
 	cog := max(0.01, min(long-0.01, o.Weight.cog))
 	axis := r3.Sub(o.tip, o.cut)
 	turn := math.Atan2(axis.Z, e.plane.x(o.tip)-e.plane.x(o.cut))
-	mass, gyration := o.counts(), v.gyration(o, e.plane.along, now)
+	mass, gyration := o.counts(), v.gyration(o, heading(0.02, e.plane.along, level(axis)), now)
 	catch := drop.Ends{
 		MassKg: mass, LengthM: long, CogM: cog, InertiaKgM2: mass * gyration * gyration, X: e.plane.x(o.Weight.at), Z: o.Weight.at.Z, AttitudeDeg: turn * 180 / math.Pi,
 	}

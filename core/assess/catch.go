@@ -51,9 +51,9 @@ func (v *Survey) fall(o *Outcome, above bool, now *Standing) {
 		if o.arc != nil {
 			side := level(r3.Sub(o.tie, o.block))
 			lever := r3.Sub(o.Weight.at, o.tie)
-			// What leads aside of the plane of the swing counts as if it lay in it.
+			// What leads aside of the plane of the swing counts as if it lay in it, and turns as it does there.
 			out := math.Copysign(r3.Norm(level(lever)), r3.Dot(lever, side))
-			o.swung = &drop.Swung{Case: &c, OutM: r3.Norm(side), DownM: o.block.Z - o.tie.Z, TurnM: drops - set.SlackM, CogOut: out, CogUp: lever.Z, GyrationM: v.gyration(o, r3.Unit(side), now)}
+			o.swung = &drop.Swung{Case: &c, OutM: r3.Norm(side), DownM: o.block.Z - o.tie.Z, TurnM: drops - set.SlackM, CogOut: out, CogUp: lever.Z, GyrationM: v.gyration(o, heading(0.02, r3.Unit(side), level(lever)), now)}
 		}
 	case !upright:
 		long := apart + set.SlackM
