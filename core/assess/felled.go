@@ -123,7 +123,7 @@ func (v *Survey) lies(o *Outcome, now *Standing) {
 		return
 	}
 	told, aim := o.Settings.FallTowardsDeg, v.limits.AimDeg
-	v.land(o, now, v.laid(o, now, v.fan(o, told-aim, 2*aim, now)))
+	v.land(o, now, v.laid(o, now, told-aim, 2*aim))
 }
 
 // fellLoads gathers what a felling takes of line, anchor, stem, hinge and wedge.

@@ -28,11 +28,15 @@ const layCell = 0.15
 // lay is the ground that a free piece may lie on: all of its body, tipped over, thrown as it
 // falls from up high, and scattered.
 func (v *Survey) lay(o *Outcome, now *Standing) []Disc {
-	return v.laid(o, now, v.headings(o, now))
+	return v.laid(o, now, o.Settings.FallTowardsDeg, v.goesAside(o))
 }
 
-// laid is the ground that a piece may lie on when it goes along any of some bearings.
-func (v *Survey) laid(o *Outcome, now *Standing, headings []float64) []Disc {
+// fanStep is how far apart a part of a piece is laid from bearing to bearing, m: nearer than the thinnest is wide.
+const fanStep = 0.7
+
+// laid is the ground that a piece may lie on when it goes along any bearing from one over so many degrees: each part
+// along as many of them as leave no gap where it lies.
+func (v *Survey) laid(o *Outcome, now *Standing, from, over float64) []Disc {
 	height := max(0, o.cut.Z)
 	scatter := scatterM
 	if height > fromGround {
@@ -41,9 +45,13 @@ func (v *Survey) laid(o *Outcome, now *Standing, headings []float64) []Disc {
 		scatter = 0.1
 	}
 	most := make(map[[2]int]Disc, 256)
-	body := v.body(o, now)
-	for _, heading := range headings {
-		o.layAlong(body, towards(heading), scatter, most)
+	out := o.flight(height)
+	for _, b := range v.body(o, now) {
+		far := r3.Norm(b.off) + max(0, slices.Max(out[:]))
+		steps := math.Ceil(far * radians(math.Abs(over)) / fanStep)
+		for k := 0.0; k <= steps; k++ {
+			o.layAlong(&b, towards(from+over*k/max(1, steps)), out, scatter, most)
+		}
 	}
 	discs := make([]Disc, 0, len(most))
 	for _, d := range most {
@@ -55,38 +63,24 @@ func (v *Survey) laid(o *Outcome, now *Standing, headings []float64) []Disc {
 	return discs
 }
 
-// fanStep is how far apart what reaches furthest is laid from bearing to bearing, m: nearer than what is thin is
-// wide there.
-const fanStep = 0.5
-
-// fan are the bearings from one over so much, close enough that nothing lies between what is laid along them.
-func (v *Survey) fan(o *Outcome, from, over float64, now *Standing) []float64 {
-	far, _ := v.reaches(o, now)
-	steps := math.Ceil(far * radians(math.Abs(over)) / fanStep)
-	list := []float64{from}
-	for k := 1.0; k <= steps; k++ {
-		list = append(list, from+over*k/steps)
-	}
-	return list
-}
-
-// headings are the ways a free piece may go: as told, and where its weight stands further to
+// goesAside is how far aside of where it is told a free piece may go, degrees: where its weight stands further to
 // the side of its cut than a wedge brings it, all the way to there.
-func (v *Survey) headings(o *Outcome, now *Standing) []float64 {
+func (v *Survey) goesAside(o *Outcome) float64 {
 	told := o.Settings.FallTowardsDeg
 	lever := level(r3.Sub(o.Weight.at, o.cut))
 	if o.pick.What == job.WhatLimb {
-		return []float64{told}
+		return 0
 	}
 	_, wedge := o.back()
 	if math.Abs(r3.Dot(lever, r3.Cross(towards(told), r3.Vec{Z: 1}))) <= wedge {
-		return []float64{told}
+		return 0
 	}
-	return v.fan(o, told, math.Remainder(azimuthOf(lever)-told, 360), now)
+	return math.Remainder(azimuthOf(lever)-told, 360)
 }
 
-// layAlong lays the body down towards a bearing, into the cells of the ground.
-func (o *Outcome) layAlong(body []ball, over r3.Vec, scatter float64, most map[[2]int]Disc) {
+// layAlong lays a part of the body down towards a bearing, into the cells of the ground; out is how much further it
+// may fly.
+func (o *Outcome) layAlong(b *ball, over r3.Vec, out [len(flights)]float64, scatter float64, most map[[2]int]Disc) {
 	across := r3.Cross(over, r3.Vec{Z: 1})
 	height := max(0, o.cut.Z)
 	put := func(out, aside, r float64) {
@@ -100,24 +94,19 @@ func (o *Outcome) layAlong(body []ball, over r3.Vec, scatter float64, most map[[
 		was.R = max(was.R, math.Hypot(at.X-was.X, at.Y-was.Y)+r)
 		most[cell] = was
 	}
-	least := max(0.3, o.diameter/2)
-	out := o.flight(height)
-	for _, b := range body {
-		r := max(least, b.r) + scatter
-		aside, forward, up := r3.Dot(b.off, across), r3.Dot(b.off, over), b.off.Z
-		if o.pick.What == job.WhatLimb {
-			// It comes down as it grew, or swings out over its hinge first.
-			put(forward, aside, r)
-			put(math.Hypot(forward, up), aside, r)
-			for _, thrown := range out {
-				put(math.Hypot(forward, up)+max(0, thrown), aside, r)
-			}
-			continue
+	r := max(0.3, o.diameter/2, b.r) + scatter
+	aside, forward, up := r3.Dot(b.off, across), r3.Dot(b.off, over), b.off.Z
+	switch {
+	case o.pick.What == job.WhatLimb:
+		// It comes down as it grew, or swings out over its hinge first.
+		put(forward, aside, r)
+		put(math.Hypot(forward, up), aside, r)
+		for _, thrown := range out {
+			put(math.Hypot(forward, up)+max(0, thrown), aside, r)
 		}
-		if height <= fromGround {
-			put(up, aside, r)
-			continue
-		}
+	case height <= fromGround:
+		put(up, aside, r)
+	default:
 		for _, thrown := range out {
 			put(up+thrown, aside, r)
 		}
