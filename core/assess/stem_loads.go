@@ -34,8 +34,8 @@ func (v *Survey) seated(place *job.Place) (limb int, own bool) {
 	return limb, limb >= 0
 }
 
-// onBlock are the forces on the block at the peak, kN: of one of two lines at every moment of its way; on a swing as the line leads off furthest to either
-// side, too; with what a tag line draws aside, and without.
+// onBlock are the forces on the block at the peak, kN: of one of two lines at every moment of its way; on a swing as the
+// line leads off furthest to either side, too; with what a tag line draws aside, and without.
 func (o *Outcome) onBlock() []r3.Vec {
 	block := &o.Path.Points[0]
 	forces := []r3.Vec{r3.Scale(block.ResultantKn*o.Catch.LinePeakKn, block.Direction.Vec())}
