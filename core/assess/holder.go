@@ -334,6 +334,9 @@ func (v *Survey) feels(beam *spar.Spar, heading r3.Vec, now *Standing) (worst sp
 		one := *beam
 		one.Loads = slices.Clone(given)
 		against := v.leans(&one, heading, credit, now)
+		for i := range one.Loads {
+			settle(&one.Loads[i])
+		}
 		if felt := one.WorstSection(); harder(felt, worst) {
 			worst, *beam = felt, one
 		}
@@ -345,6 +348,15 @@ func (v *Survey) feels(beam *spar.Spar, heading r3.Vec, now *Standing) (worst sp
 		why = fmt.Sprintf("%.0f %% of its strength are counted there, for %s.", 100*sound, of)
 	}
 	return worst, why
+}
+
+// settle takes the rounding of nothing out of a load: the core in a browser rounds otherwise than the server's.
+func settle(l *spar.Load) {
+	for _, part := range []*float64{&l.HorizontalKn, &l.OffsetM, &l.AcrossKn, &l.AcrossOffsetM} {
+		if math.Abs(*part) < 1e-9 {
+			*part = 0
+		}
+	}
 }
 
 // weak is where the wood of the stem has not all of its strength.
