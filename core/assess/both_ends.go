@@ -74,13 +74,12 @@ func (bothEnds) work(v *Survey, o *Outcome, now *Standing) {
 		o.fault(faultTie, "the line at the tip is tied %s from the cut, no further out than that at the butt (%s)", v.Height(*e.set.Tip.TieM), v.Height(*e.set.Butt.TieM))
 		return
 	}
-	onStem := [2]bool{}
 	for i, end := range []*job.End{&e.set.Butt, &e.set.Tip} {
-		side, stem := v.endSide(o, end, i, now)
+		side := v.endSide(o, end, i, now)
 		if side == nil {
 			return
 		}
-		e.sides[i], onStem[i] = side, stem
+		e.sides[i] = side
 	}
 	if !v.endsCatch(o, e, now) {
 		return
@@ -142,15 +141,15 @@ func (v *Survey) endRig(o *Outcome, end *job.End, i int) *job.Rig {
 
 // endSide readies one of the lines: its rig, where it is tied, its block and its way. Nil: a fault
 // says why not.
-func (v *Survey) endSide(o *Outcome, end *job.End, i int, now *Standing) (side *Outcome, onStem bool) {
+func (v *Survey) endSide(o *Outcome, end *job.End, i int, now *Standing) (side *Outcome) {
 	rig := v.endRig(o, end, i)
 	if rig == nil {
 		o.fault(faultRig, "there is no rig for the line at the %s: two lines need two", endNames[i])
-		return nil, false
+		return nil
 	}
 	if rig.Rope == nil {
 		o.fault(faultRig, "%s, at the %s, has no rope: choose one", rig.Name, endNames[i])
-		return nil, false
+		return nil
 	}
 	one := *o
 	side = &one
@@ -164,10 +163,10 @@ func (v *Survey) endSide(o *Outcome, end *job.End, i int, now *Standing) (side *
 	}
 	if side.Settings.TieM >= o.Length() {
 		o.fault(faultTie, "the line at the %s is tied %s from the cut, at or beyond the piece's end (%s long)", endNames[i], v.Height(side.Settings.TieM), v.Height(o.Length()))
-		return nil, false
+		return nil
 	}
 	side.tie = v.along(o, side.Settings.TieM)
-	side.block, onStem = v.blockAt(side, true, now)
+	side.block = v.blockAt(side, true, now)
 	if !side.Stopped() && side.block.Z <= side.tie.Z {
 		side.fault(faultBlock, "the block at the %s (%s) is not above where the piece is tied (%s): a line cannot push", endNames[i], v.Height(side.block.Z), v.Height(side.tie.Z))
 	}
@@ -176,9 +175,9 @@ func (v *Survey) endSide(o *Outcome, end *job.End, i int, now *Standing) (side *
 	}
 	if side.Stopped() {
 		o.Faults = append(o.Faults, side.Faults...)
-		return nil, false
+		return nil
 	}
-	return side, onStem
+	return side
 }
 
 // holdOf is the tension on the lead at which a line runs, kN; +Inf: it is locked off.

@@ -208,6 +208,8 @@ func TestOutlinesOverlap(t *testing.T) {
 		{"within it", box(4, 4, 1, 1), true},
 		{"round it", box(-4, -4, 20, 20), true},
 		{"a corner stood in it", []job.Spot{{X: 5, Y: 0}, {X: 10, Y: 5}, {X: 5, Y: 10}, {X: 0, Y: 5}}, true},
+		{"flush with it on two sides", box(6, 0, 9, 10), true},
+		{"flush with it on one", box(6, 2, 4, 3), true},
 		{"a line through it", []job.Spot{{X: -1, Y: 5}, {X: 11, Y: 5.1}}, true},
 		{"beside it", box(10, 0, 4, 10), false},
 		{"at its corner", box(10, 10, 4, 4), false},
@@ -451,6 +453,18 @@ func TestAFreeTopPassesLinesAsHighAsItReaches(t *testing.T) {
 		j := pole(job.Limb{ID: "u", AtM: 11.5, AzimuthDeg: 180, AngleDeg: angle, LengthM: 4.5, DiameterM: 0.08, Brush: job.BrushBare})
 		j.Site.Targets = []job.Target{{ID: "w", Name: "wire", Kind: "power-line", Outline: []job.Spot{{X: -9, Y: 8}, {X: 9, Y: 8}}, FromM: 15.5, ToM: 15.6, VoltageKv: jobtest.Of(0.4)}}
 		j.Picks = []job.Pick{{ID: "p1", What: job.WhatTop, CutM: jobtest.Of(9), Way: job.WayFree, FallTowardsDeg: jobtest.Of(0)}}
+		if got := len(assess(&j, "p1").Detail.Landing.Hits) > 0; got != want {
+			t.Errorf("a limb at %v°: %v", angle, got)
+		}
+	}
+}
+
+// A level limb that goes free under a line does not stand up into it.
+func TestAFreeLimbIsAsHighAsItGrows(t *testing.T) {
+	for angle, want := range map[float64]bool{90: false, 0: true} {
+		j := pole(job.Limb{ID: "a", AtM: 6, AzimuthDeg: 0, AngleDeg: angle, LengthM: 6, DiameterM: 0.2, Brush: job.BrushBare})
+		j.Site.Targets = []job.Target{{ID: "w", Name: "wire", Kind: "power-line", Outline: []job.Spot{{X: -9, Y: 8.5}, {X: 9, Y: 8.5}}, FromM: 10.5, ToM: 10.6, VoltageKv: jobtest.Of(0.4)}}
+		j.Picks = []job.Pick{{ID: "p1", What: job.WhatLimb, Limb: "a", Way: job.WayFree}}
 		if got := len(assess(&j, "p1").Detail.Landing.Hits) > 0; got != want {
 			t.Errorf("a limb at %v°: %v", angle, got)
 		}

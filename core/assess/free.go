@@ -46,7 +46,14 @@ func (o *Outcome) disc(d, r float64) Disc {
 func (v *Survey) land(o *Outcome, now *Standing, discs []Disc) {
 	// It comes past lines as high as it reaches; what stands on its hinge, past wood too.
 	far, _ := v.reaches(o, now)
-	top := max(o.cut.Z, o.tip.Z, o.cut.Z+far)
+	top := o.cut.Z + far
+	if o.pick.What == job.WhatLimb {
+		// It does not stand up on its cut: as high as it grows.
+		top = o.cut.Z
+		for _, b := range v.body(o, now) {
+			top = max(top, o.cut.Z+b.off.Z)
+		}
+	}
 	from := o.cut.Z
 	if o.pick.Way == job.WayFelled {
 		from = top

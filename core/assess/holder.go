@@ -299,10 +299,7 @@ func (v *Survey) onStanding(p *pull, now *Standing) load {
 	}
 	heading := v.seat(&beam, []seat{on}, r3.Vec{X: 1})
 	worst, why := v.feels(&beam, heading, now)
-	allowed := v.species.RuptureMPa / v.limits.WoodFactor
-	l.Known, l.Decided = true, byWood
-	l.Limit = gear.Limit{Kn: p.peak * allowed / worst.StressMpa, Source: "Euler–Bernoulli beam; green strength from the Wood Handbook, from memory",
-		Reason: fmt.Sprintf("%.3g of %.3g MPa at %s, strength over %g", worst.StressMpa, allowed, v.Height(worst.AtM), v.limits.WoodFactor)}
+	l.Rated = v.byBending(p.peak, worst)
 	if why != "" {
 		l.cautions(why)
 	}

@@ -82,13 +82,13 @@ func (v *Survey) reaches(o *Outcome, now *Standing) (far, under float64) {
 
 // blockAt is where the block sits for a pick; above: over the piece, when nobody has
 // said.
-func (v *Survey) blockAt(o *Outcome, above bool, now *Standing) (at r3.Vec, onStem bool) {
+func (v *Survey) blockAt(o *Outcome, above bool, now *Standing) r3.Vec {
 	if place := o.Rig.Block.Place; place != nil {
 		spot, why := v.place(place, now, o)
 		if why != "" {
 			o.fault(faultBlock, "the block sits %s", why)
 		}
-		return spot, v.onOwnStem(place)
+		return spot
 	}
 	height := o.FromM - o.Settings.BlockBelowCutM
 	if o.pick.What == job.WhatLimb {
@@ -106,7 +106,7 @@ func (v *Survey) blockAt(o *Outcome, above bool, now *Standing) (at r3.Vec, onSt
 	if height < v.Stem.Bottom() || height > now.Top {
 		o.fault(faultBlock, "the block would sit at %s, where there is no stem (%s to %s)", v.Height(height), v.Height(v.Stem.Bottom()), v.Height(now.Top))
 	}
-	return v.onStem(height), true
+	return v.onStem(height)
 }
 
 // blockUnderTop is where a block that must be above the piece sits when nobody has
@@ -118,8 +118,7 @@ func (v *Survey) lowered(o *Outcome, above bool, now *Standing, room func()) {
 	if !v.onRig(o, now) {
 		return
 	}
-	onStem := false
-	o.block, onStem = v.blockAt(o, above, now)
+	o.block = v.blockAt(o, above, now)
 	if o.Stopped() {
 		return
 	}
@@ -140,7 +139,7 @@ func (v *Survey) lowered(o *Outcome, above bool, now *Standing, room func()) {
 		return
 	}
 	if o.pick.Twin != nil {
-		v.twin(o, onStem, now)
+		v.twin(o, now)
 		if o.Stopped() {
 			return
 		}

@@ -9,6 +9,7 @@ import (
 
 	"elkstay/core/gear"
 	"elkstay/core/job"
+	"elkstay/core/policy"
 	"elkstay/core/spar"
 )
 
@@ -140,14 +141,18 @@ func (v *Survey) sparLoads(o *Outcome, peak, resting float64, now *Standing) {
 			o.spar.beam, o.spar.worst, why = beam, worst, of
 		}
 	}
+	l.Rated = v.byBending(peak, o.spar.worst)
 	if why != "" {
 		l.cautions(why)
 	}
-	worst, allowed := o.spar.worst, v.species.RuptureMPa/v.limits.WoodFactor
-	l.Known, l.Decided = true, byWood
-	l.Limit = gear.Limit{Kn: peak * allowed / worst.StressMpa, Source: "Euler–Bernoulli beam; green strength from the Wood Handbook, from memory",
-		Reason: fmt.Sprintf("%.3g of %.3g MPa at %s, strength over %g", worst.StressMpa, allowed, v.Height(worst.AtM), v.limits.WoodFactor)}
 	o.loads = append(o.loads, l)
+}
+
+// byBending is the limit of a force that bends a stem, kN, in proportion to what that feels at its worst.
+func (v *Survey) byBending(kn float64, worst spar.Worst) policy.Rated {
+	allowed := v.species.RuptureMPa / v.limits.WoodFactor
+	return policy.Rated{Known: true, Decided: byWood, Limit: gear.Limit{Kn: kn * allowed / max(1e-9, worst.StressMpa), Source: "Euler–Bernoulli beam; green strength from the Wood Handbook, from memory",
+		Reason: fmt.Sprintf("%.3g of %.3g MPa at %s, strength over %g", worst.StressMpa, allowed, v.Height(worst.AtM), v.limits.WoodFactor)}}
 }
 
 // harder tells that a section feels more than another, rounding apart.

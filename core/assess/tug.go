@@ -362,10 +362,9 @@ func (v *Survey) tugStem(o *Outcome, f *fellingOf, t *tug, now *Standing) {
 	// What leans or hangs bends it too.
 	worst, _ := v.feels(&beam, level(force), now)
 	t.beam = beam
-	allowed := v.species.RuptureMPa / v.limits.WoodFactor
-	o.loads = append(o.loads, load{part: partSpar, tug: t, dir: heading(0, r3.Vec{}, level(force)), resting: t.need, peak: t.most, Rated: policy.Rated{Known: true, Decided: byWood, Limit: gear.Limit{
-		Kn: t.most * allowed / max(1e-9, worst.StressMpa), Source: "Euler–Bernoulli beam; green strength from the Wood Handbook, from memory",
-		Reason: fmt.Sprintf("%.3g of %.3g MPa at %s, strength over %g: above it the top may break out", worst.StressMpa, allowed, v.Height(worst.AtM), v.limits.WoodFactor)}}})
+	l := load{part: partSpar, tug: t, dir: heading(0, r3.Vec{}, level(force)), resting: t.need, peak: t.most, Rated: v.byBending(t.most, worst)}
+	l.Limit.Reason += ": above it the top may break out"
+	o.loads = append(o.loads, l)
 }
 
 // stretches says of every line how much to take out of it before the cut, and how far it follows.

@@ -115,9 +115,8 @@ func peakShare(tight, other *Outcome, faster float64) float64 {
 
 // twin works out a piece that one line alone would catch on two of them side by side. Each is judged
 // as the one that is let out less, so that what they carry together is more than the piece.
-func (v *Survey) twin(o *Outcome, onStem bool, now *Standing) {
+func (v *Survey) twin(o *Outcome, now *Standing) {
 	t := &twinned{faster: job.Or(o.pick.Twin.FasterM, 0)}
-	stems := [2]bool{onStem, onStem}
 	for i := range t.sides {
 		one := *o
 		side := &one
@@ -135,7 +134,7 @@ func (v *Survey) twin(o *Outcome, onStem bool, now *Standing) {
 		}
 		// Beside the first: the same way, over its own block and device.
 		if i == 1 && side.Rig != o.Rig && side.Rig.Block.Place != nil {
-			side.block, stems[i] = v.blockAt(side, true, now)
+			side.block = v.blockAt(side, true, now)
 		}
 		if !side.Stopped() {
 			v.wayOfLine(side, now)

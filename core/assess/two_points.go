@@ -24,8 +24,7 @@ func (twoPoints) work(v *Survey, o *Outcome, now *Standing) {
 	if !v.onRig(o, now) {
 		return
 	}
-	onStem := false
-	o.block, onStem = v.blockAt(o, true, now)
+	o.block = v.blockAt(o, true, now)
 	if o.Stopped() {
 		return
 	}
@@ -77,7 +76,7 @@ func (twoPoints) work(v *Survey, o *Outcome, now *Standing) {
 	way := v.carryWay(o, now)
 	o.clears = v.clearances(&way, now, v.own(o))
 	v.comesDownBy(o, &way)
-	if !onStem {
+	if place := o.Rig.Block.Place; place != nil && !v.onOwnStem(place) {
 		v.pastStem(o, &way)
 	}
 	v.turnsOn(o, &way, last, last.Z)

@@ -3,6 +3,7 @@ package assess
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"elkstay/core/job"
 	"elkstay/core/policy"
@@ -93,34 +94,39 @@ func (f *Forest) zoneCautions() []string {
 	return list
 }
 
-// overlap reports whether two outlines of the plan cover a place in common: an edge of one crosses one of the other's, or
-// one has the other in it. Side by side they do not.
+// overlap reports whether two outlines of the plan cover a place in common: some of the edge of one lies within the
+// other, or they are the same. Side by side they do not.
 func overlap(a, b []job.Spot) bool {
-	for i, from := range a {
-		for k, at := range b {
-			if crosses(from, a[(i+1)%len(a)], at, b[(k+1)%len(b)]) {
+	middle := job.Spot{}
+	for _, at := range b {
+		middle.X, middle.Y = middle.X+at.X/float64(len(b)), middle.Y+at.Y/float64(len(b))
+	}
+	return enters(a, b) || enters(b, a) || inside(a, middle.X, middle.Y)
+}
+
+// enters tells that some of the edge of an outline lies within another: between the places where it meets the
+// other's edges it lies within or without.
+func enters(one, other []job.Spot) bool {
+	for i, from := range one {
+		to := one[(i+1)%len(one)]
+		dx, dy := to.X-from.X, to.Y-from.Y
+		cuts := []float64{0, 1}
+		for k, c := range other {
+			d := other[(k+1)%len(other)]
+			if turns := dx*(d.Y-c.Y) - dy*(d.X-c.X); turns != 0 {
+				cuts = append(cuts, max(0, min(1, ((c.X-from.X)*(d.Y-c.Y)-(c.Y-from.Y)*(d.X-c.X))/turns)))
+			}
+		}
+		slices.Sort(cuts)
+		for k := 1; k < len(cuts); k++ {
+			share := (cuts[k-1] + cuts[k]) / 2
+			x, y := from.X+share*dx, from.Y+share*dy
+			if inside(other, x, y) && edge(other, x, y) > 1e-6 {
 				return true
 			}
 		}
 	}
-	return covers(a, b) || covers(b, a)
-}
-
-// covers tells that an outline has the middle of another in it.
-func covers(outline, other []job.Spot) bool {
-	var x, y float64
-	for _, at := range other {
-		x, y = x+at.X/float64(len(other)), y+at.Y/float64(len(other))
-	}
-	return inside(outline, x, y)
-}
-
-// crosses tells that two edges have a place in common that is no end of either.
-func crosses(a, b, c, d job.Spot) bool {
-	side := func(from, to, at job.Spot) float64 {
-		return (to.X-from.X)*(at.Y-from.Y) - (to.Y-from.Y)*(at.X-from.X)
-	}
-	return side(a, b, c)*side(a, b, d) < 0 && side(c, d, a)*side(c, d, b) < 0
+	return false
 }
 
 // powerCautions say whom to call before any work beside a line, and what distance is kept.
