@@ -16,7 +16,7 @@ import (
 
 // shipped are the packages of the front end that are not only tools; what they need themselves
 // ships too.
-var shipped = []string{"svelte", "@sveltejs/kit", "tailwindcss", "daisyui", "@lucide/svelte", "openapi-fetch", "@fontsource-variable/archivo", "d3-scale", "d3-shape"}
+var shipped = []string{"svelte", "@sveltejs/kit", "tailwindcss", "daisyui", "lucide-static", "openapi-fetch", "@fontsource-variable/archivo", "d3-scale", "d3-shape"}
 
 // module is a part and the folder that its licence lies in.
 type module struct{ name, folder string }

@@ -1,8 +1,9 @@
 <script lang="ts">
   import type { Snippet } from "svelte";
   import { resolve } from "$app/paths";
-  import Sun from "@lucide/svelte/icons/sun";
-  import Moon from "@lucide/svelte/icons/moon";
+  import Icon from "./Icon.svelte";
+  import Sun from "lucide-static/icons/sun.svg?raw";
+  import Moon from "lucide-static/icons/moon.svg?raw";
   import { preferences } from "./preferences.svelte";
 
   let { children }: { children?: Snippet } = $props();
@@ -42,6 +43,9 @@
     onclick={() => preferences.switchTheme()}
     aria-label={preferences.theme === "dusk" ? "Daylight theme" : "Dusk theme"}
   >
-    {#if preferences.theme === "dusk"}<Sun size={20} />{:else}<Moon size={20} />{/if}
+    {#if preferences.theme === "dusk"}<Icon of={Sun} size={20} />{:else}<Icon
+        of={Moon}
+        size={20}
+      />{/if}
   </button>
 </header>

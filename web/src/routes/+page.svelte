@@ -1,11 +1,12 @@
 <script lang="ts">
   import { goto, invalidateAll } from "$app/navigation";
   import { resolve } from "$app/paths";
-  import Copy from "@lucide/svelte/icons/copy";
-  import Download from "@lucide/svelte/icons/download";
-  import Pencil from "@lucide/svelte/icons/pencil";
-  import Trash from "@lucide/svelte/icons/trash-2";
-  import Upload from "@lucide/svelte/icons/upload";
+  import Icon from "$lib/Icon.svelte";
+  import Copy from "lucide-static/icons/copy.svg?raw";
+  import Download from "lucide-static/icons/download.svg?raw";
+  import Pencil from "lucide-static/icons/pencil.svg?raw";
+  import Trash from "lucide-static/icons/trash-2.svg?raw";
+  import Upload from "lucide-static/icons/upload.svg?raw";
   import { api, explain, newId, type Job, type JobRow } from "$lib/api/client";
   import { known } from "$lib/reference.svelte";
   import Choice from "$lib/fields/Choice.svelte";
@@ -205,7 +206,7 @@
         </label>
         <button class="btn touch btn-primary" disabled={busy}>Start a job</button>
         <label class="btn touch btn-outline focus-within:outline-3 focus-within:outline-primary">
-          <Upload size={18} /> Upload a job file
+          <Icon of={Upload} size={18} /> Upload a job file
           <input type="file" accept=".json,application/json" class="sr-only" onchange={upload} />
         </label>
       </form>
@@ -317,7 +318,7 @@
                     newName = job.name;
                   }}
                 >
-                  <Pencil size={18} />
+                  <Icon of={Pencil} size={18} />
                 </button>
                 <button
                   class="btn touch btn-ghost px-2"
@@ -325,7 +326,7 @@
                   title="Copy"
                   onclick={() => copy(job)}
                 >
-                  <Copy size={18} />
+                  <Icon of={Copy} size={18} />
                 </button>
                 <a
                   class="btn touch btn-ghost px-2"
@@ -335,7 +336,7 @@
                   aria-label={`Download ${job.name}`}
                   title="Download as a file"
                 >
-                  <Download size={18} />
+                  <Icon of={Download} size={18} />
                 </a>
                 <button
                   class="btn touch btn-ghost px-2"
@@ -343,7 +344,7 @@
                   title="Delete"
                   onclick={() => remove(job)}
                 >
-                  <Trash size={18} />
+                  <Icon of={Trash} size={18} />
                 </button>
               </div>
             {/if}

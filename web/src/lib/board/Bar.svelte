@@ -1,12 +1,13 @@
 <script lang="ts">
   import { resolve } from "$app/paths";
-  import Download from "@lucide/svelte/icons/download";
-  import FileText from "@lucide/svelte/icons/file-text";
-  import Truck from "@lucide/svelte/icons/truck";
-  import Redo from "@lucide/svelte/icons/redo-2";
-  import Ruler from "@lucide/svelte/icons/ruler";
-  import Search from "@lucide/svelte/icons/search";
-  import Undo from "@lucide/svelte/icons/undo-2";
+  import Icon from "../Icon.svelte";
+  import Download from "lucide-static/icons/download.svg?raw";
+  import FileText from "lucide-static/icons/file-text.svg?raw";
+  import Truck from "lucide-static/icons/truck.svg?raw";
+  import Redo from "lucide-static/icons/redo-2.svg?raw";
+  import Ruler from "lucide-static/icons/ruler.svg?raw";
+  import Search from "lucide-static/icons/search.svg?raw";
+  import Undo from "lucide-static/icons/undo-2.svg?raw";
   import SaveMark from "../session/SaveMark.svelte";
   import type { Session } from "../session/session.svelte";
   import Topbar from "../Topbar.svelte";
@@ -31,32 +32,32 @@
     aria-label="Undo"
     title="Undo"
     disabled={!session.canUndo}
-    onclick={() => session.undo()}><Undo size={20} /></button
+    onclick={() => session.undo()}><Icon of={Undo} size={20} /></button
   >
   <button
     class="btn touch btn-ghost px-2 max-sm:hidden"
     aria-label="Redo"
     title="Redo"
     disabled={!session.canRedo}
-    onclick={() => session.redo()}><Redo size={20} /></button
+    onclick={() => session.redo()}><Icon of={Redo} size={20} /></button
   >
   <a
     class="btn touch btn-ghost px-2 max-sm:hidden"
     href={resolve("/job/[id]/survey", { id: session.id })}
     aria-label="Survey"
-    title="Survey: a walk round the tree"><Ruler size={20} /></a
+    title="Survey: a walk round the tree"><Icon of={Ruler} size={20} /></a
   >
   <a
     class="btn touch btn-ghost px-2 max-sm:hidden"
     href={resolve("/job/[id]/briefing", { id: session.id })}
     aria-label="Briefing"
-    title="Briefing: the paper that goes up the tree"><FileText size={20} /></a
+    title="Briefing: the paper that goes up the tree"><Icon of={FileText} size={20} /></a
   >
   <a
     class="btn touch btn-ghost px-2 max-lg:hidden"
     href={resolve("/job/[id]/ground", { id: session.id })}
     aria-label="On the ground"
-    title="On the ground: logs, moving, loads"><Truck size={20} /></a
+    title="On the ground: logs, moving, loads"><Icon of={Truck} size={20} /></a
   >
   <a
     class="btn touch btn-ghost px-2 max-sm:hidden"
@@ -64,13 +65,13 @@
     download
     rel="external"
     aria-label="Download this job"
-    title="Download as a file"><Download size={20} /></a
+    title="Download as a file"><Icon of={Download} size={20} /></a
   >
   <button
     class="btn touch btn-ghost px-2 max-sm:hidden"
     aria-label="Everything by name"
     title="Everything by name (Ctrl K)"
-    onclick={() => (view.palette = !view.palette)}><Search size={20} /></button
+    onclick={() => (view.palette = !view.palette)}><Icon of={Search} size={20} /></button
   >
   <button
     class="btn touch btn-ghost px-2 text-lg font-bold max-sm:hidden"

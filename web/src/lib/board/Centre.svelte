@@ -9,9 +9,16 @@
   import Tools from "./Tools.svelte";
   import type { View } from "./view.svelte";
 
+  interface Props {
+    session: Session;
+    assessment: Assessment;
+    view: View;
+    /** The tree has been painted: what stands beside it may come. */
+    awake: boolean;
+  }
+
   /** The tree, its plan or its stump, and the weight in hand. */
-  let { session, assessment, view }: { session: Session; assessment: Assessment; view: View } =
-    $props();
+  let { session, assessment, view, awake }: Props = $props();
 
   let balance = $state(false);
 </script>
@@ -64,7 +71,7 @@
     class="pointer-events-none absolute top-1 right-1 flex flex-col items-end gap-1 *:pointer-events-auto"
   >
     <Tools {view} stump={Boolean(session.detail?.fell)} />
-    {#if view.large === "tree"}
+    {#if view.large === "tree" && awake}
       <div class="size-40 max-sm:size-28">
         <Plan {session} {assessment} right={view.right} onturn={(a) => (view.right = a)} />
       </div>

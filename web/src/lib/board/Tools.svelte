@@ -1,10 +1,11 @@
 <script lang="ts">
-  import StumpIcon from "@lucide/svelte/icons/circle-dot-dashed";
-  import MapIcon from "@lucide/svelte/icons/map";
-  import RotateLeft from "@lucide/svelte/icons/rotate-ccw";
-  import RotateRight from "@lucide/svelte/icons/rotate-cw";
-  import TreeIcon from "@lucide/svelte/icons/tree-deciduous";
-  import Zoom from "@lucide/svelte/icons/zoom-in";
+  import Icon from "../Icon.svelte";
+  import StumpIcon from "lucide-static/icons/circle-dot-dashed.svg?raw";
+  import MapIcon from "lucide-static/icons/map.svg?raw";
+  import RotateLeft from "lucide-static/icons/rotate-ccw.svg?raw";
+  import RotateRight from "lucide-static/icons/rotate-cw.svg?raw";
+  import TreeIcon from "lucide-static/icons/tree-deciduous.svg?raw";
+  import Zoom from "lucide-static/icons/zoom-in.svg?raw";
   import { wind } from "../draw/view";
   import type { View } from "./view.svelte";
 
@@ -26,7 +27,7 @@
         aria-label={one.title}
         title={one.title}
         aria-pressed={view.large === one.id}
-        onclick={() => (view.large = one.id)}><one.icon size={18} /></button
+        onclick={() => (view.large = one.id)}><Icon of={one.icon} size={18} /></button
       >
     {/if}
   {/each}
@@ -35,7 +36,7 @@
       class="btn touch btn-ghost px-2"
       aria-label="Turn the tree left"
       title="Turn the tree left ([)"
-      onclick={() => view.turn(-15)}><RotateLeft size={18} /></button
+      onclick={() => view.turn(-15)}><Icon of={RotateLeft} size={18} /></button
     >
     <span class="self-center text-sm font-semibold" data-testid="looking"
       >looking {wind(view.right + 270)}</span
@@ -44,14 +45,14 @@
       class="btn touch btn-ghost px-2"
       aria-label="Turn the tree right"
       title="Turn the tree right (])"
-      onclick={() => view.turn(15)}><RotateRight size={18} /></button
+      onclick={() => view.turn(15)}><Icon of={RotateRight} size={18} /></button
     >
     <button
       class="btn touch btn-ghost px-2"
       aria-label={view.close ? "The whole tree" : "Close up"}
       title="Close up, or the whole tree (Z)"
       aria-pressed={view.close}
-      onclick={() => (view.close = !view.close)}><Zoom size={18} /></button
+      onclick={() => (view.close = !view.close)}><Icon of={Zoom} size={18} /></button
     >
   {/if}
 </div>

@@ -63,6 +63,12 @@
       return { zone, from: Math.min(...xs), to: Math.max(...xs) };
     }),
   );
+  let hatched = $derived(
+    Array.from(
+      { length: Math.ceil(width / 14) },
+      (_, i) => `M${i * 14 + 8} ${view.ground}l-6 7`,
+    ).join(""),
+  );
   let bar = $derived(markStep(view.perMetre, 34, unitOf("height").factor));
 </script>
 
@@ -132,14 +138,7 @@
 
   <!-- Ground -->
   <path d={`M0 ${view.ground}H${width}`} class="stroke-base-content" stroke-width="1.5" />
-  {#each Array.from({ length: Math.ceil(width / 14) }, (_, i) => i * 14) as x (x)}
-    <path
-      d={`M${x + 8} ${view.ground}l-6 7`}
-      class="stroke-base-content"
-      stroke-width="0.7"
-      opacity="0.5"
-    />
-  {/each}
+  <path d={hatched} class="stroke-base-content" stroke-width="0.7" opacity="0.5" />
 
   <g transform={`translate(${width - 14 - bar * view.perMetre} ${height - 6})`}>
     <path

@@ -1,5 +1,6 @@
 <script lang="ts">
-  import Trash from "@lucide/svelte/icons/trash-2";
+  import Icon from "../Icon.svelte";
+  import Trash from "lucide-static/icons/trash-2.svg?raw";
   import type { Limb } from "../api/client";
   import { wind } from "../draw/view";
   import { freshId } from "../order/edits";
@@ -160,7 +161,7 @@
                 >
               {/if}
               <button class="btn mt-5 touch btn-outline" onclick={() => remove(limb.id)}
-                ><Trash size={18} /> Remove</button
+                ><Icon of={Trash} size={18} /> Remove</button
               >
             </div>
           </div>

@@ -1,7 +1,8 @@
 <script lang="ts">
   import { untrack } from "svelte";
-  import Minus from "@lucide/svelte/icons/minus";
-  import Plus from "@lucide/svelte/icons/plus";
+  import Icon from "../Icon.svelte";
+  import Minus from "lucide-static/icons/minus.svg?raw";
+  import Plus from "lucide-static/icons/plus.svg?raw";
   import type { Fault, Job, Quantity } from "../api/client";
   import { core } from "../core/core.svelte";
   import { preferences } from "../preferences.svelte";
@@ -175,7 +176,7 @@
         type="button"
         class="btn touch rounded-r-none border-base-300 btn-outline px-0"
         aria-label={`${label}: less`}
-        onclick={() => move(-step)}><Minus size={16} /></button
+        onclick={() => move(-step)}><Icon of={Minus} size={16} /></button
       >
     {/if}
     <input
@@ -204,7 +205,7 @@
         type="button"
         class="btn touch rounded-l-none border-base-300 btn-outline px-0"
         aria-label={`${label}: more`}
-        onclick={() => move(step)}><Plus size={16} /></button
+        onclick={() => move(step)}><Icon of={Plus} size={16} /></button
       >
     {/if}
   </div>

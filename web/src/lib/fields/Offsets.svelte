@@ -1,5 +1,6 @@
 <script lang="ts">
-  import ChevronDown from "@lucide/svelte/icons/chevron-down";
+  import Icon from "../Icon.svelte";
+  import ChevronDown from "lucide-static/icons/chevron-down.svg?raw";
   import type { Job } from "../api/client";
   import { print } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
@@ -35,7 +36,7 @@
   <details class="border-y border-base-300" open={measured}>
     <summary class="flex touch cursor-pointer items-center text-sm font-medium">
       A bent stem: off the plumb line
-      <ChevronDown size={16} class="ml-auto" />
+      <Icon of={ChevronDown} size={16} class="ml-auto" />
     </summary>
     <div class="space-y-2 pb-3">
       <p class="text-sm faint">

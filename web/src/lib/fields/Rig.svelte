@@ -1,6 +1,7 @@
 <script lang="ts">
   import { untrack } from "svelte";
-  import Trash from "@lucide/svelte/icons/trash-2";
+  import Icon from "../Icon.svelte";
+  import Trash from "lucide-static/icons/trash-2.svg?raw";
   import { freshId } from "../order/edits";
   import { movesOf, picksOf, usersOf } from "../order/users";
   import type { Rig as RigOf } from "../api/client";
@@ -91,7 +92,7 @@
         class="btn touch btn-ghost px-2"
         aria-label={`Remove ${rig.name}`}
         disabled={rigs.length < 2}
-        onclick={removeRig}><Trash size={18} /></button
+        onclick={removeRig}><Icon of={Trash} size={18} /></button
       >
     </div>
     {#if missing}

@@ -1,7 +1,8 @@
 <script lang="ts">
   import { resolve } from "$app/paths";
-  import FileText from "@lucide/svelte/icons/file-text";
-  import Ruler from "@lucide/svelte/icons/ruler";
+  import Icon from "../Icon.svelte";
+  import FileText from "lucide-static/icons/file-text.svg?raw";
+  import Ruler from "lucide-static/icons/ruler.svg?raw";
   import type { Session } from "../session/session.svelte";
   import Defects from "../survey/Defects.svelte";
   import Gear from "./Gear.svelte";
@@ -28,10 +29,10 @@
 <section class="flex h-full min-h-0 flex-col" aria-label="What the figures rest on">
   <div class="grid shrink-0 grid-cols-2 gap-2 p-2 sm:hidden">
     <a class="btn h-12 btn-outline" href={resolve("/job/[id]/survey", { id: session.id })}
-      ><Ruler size={18} /> Survey</a
+      ><Icon of={Ruler} size={18} /> Survey</a
     >
     <a class="btn h-12 btn-outline" href={resolve("/job/[id]/briefing", { id: session.id })}
-      ><FileText size={18} /> Briefing</a
+      ><Icon of={FileText} size={18} /> Briefing</a
     >
   </div>
   <div

@@ -1,5 +1,6 @@
 <script lang="ts">
-  import Trash from "@lucide/svelte/icons/trash-2";
+  import Icon from "../Icon.svelte";
+  import Trash from "lucide-static/icons/trash-2.svg?raw";
   import type { Job, Spot } from "../api/client";
   import Around from "../survey/Around.svelte";
   import ItemPicker from "../locker/ItemPicker.svelte";
@@ -126,7 +127,7 @@
         aria-label={`Remove corner ${c + 1}`}
         disabled={spots.length <= least}
         onclick={() => session.change((job) => void (read(job, path) as Spot[]).splice(c, 1))}
-        ><Trash size={16} /></button
+        ><Icon of={Trash} size={16} /></button
       >
     </div>
   {/each}
@@ -342,7 +343,7 @@
               <button
                 class="btn touch w-full btn-outline"
                 onclick={() => session.change((job) => takeAway(job, list, thing.id))}
-                ><Trash size={18} /> Remove {thing.name}</button
+                ><Icon of={Trash} size={18} /> Remove {thing.name}</button
               >
             </div>
           {/if}

@@ -1,5 +1,6 @@
 <script lang="ts">
-  import Trash from "@lucide/svelte/icons/trash-2";
+  import Icon from "../Icon.svelte";
+  import Trash from "lucide-static/icons/trash-2.svg?raw";
   import type { Job, Reading } from "../api/client";
   import { known } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
@@ -171,7 +172,7 @@
             type="button"
             class="btn touch btn-ghost px-0"
             aria-label={`Remove reading ${i + 1}`}
-            onclick={() => remove(i)}><Trash size={18} /></button
+            onclick={() => remove(i)}><Icon of={Trash} size={18} /></button
           >
         </li>
         {#if reading.offered}<li><Offered {session} {i} /></li>{/if}
@@ -269,7 +270,7 @@
             type="button"
             class="btn touch btn-ghost px-0"
             aria-label={`Remove ${lump.label || `item ${i + 1}`}`}
-            onclick={() => detach(i)}><Trash size={18} /></button
+            onclick={() => detach(i)}><Icon of={Trash} size={18} /></button
           >
         </li>
       {/each}

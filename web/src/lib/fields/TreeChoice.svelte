@@ -1,5 +1,6 @@
 <script lang="ts">
-  import Trash from "@lucide/svelte/icons/trash-2";
+  import Icon from "../Icon.svelte";
+  import Trash from "lucide-static/icons/trash-2.svg?raw";
   import type { Session } from "../session/session.svelte";
   import Choice from "./Choice.svelte";
   import Measure from "./Measure.svelte";
@@ -49,7 +50,7 @@
       aria-label={`Remove ${session.tree.name || `tree ${session.tree.id}`}`}
       title={used ? "Picks are of this tree: take them out first" : "Remove this tree"}
       disabled={used || session.treeIndex === 0}
-      onclick={remove}><Trash size={18} /></button
+      onclick={remove}><Icon of={Trash} size={18} /></button
     >
   </div>
   <Name {session} path={`${session.treePath}.name`} label="Called" value={session.tree.name} />

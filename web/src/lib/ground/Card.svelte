@@ -1,6 +1,7 @@
 <script lang="ts">
   // A thing on the ground, folded to its name, its figure and what is said of it.
-  import Trash from "@lucide/svelte/icons/trash-2";
+  import Icon from "../Icon.svelte";
+  import Trash from "lucide-static/icons/trash-2.svg?raw";
   import type { Snippet } from "svelte";
   import Name from "../fields/Name.svelte";
   import type { Session } from "../session/session.svelte";
@@ -61,7 +62,7 @@
           <Name {session} path={`${at}.name`} label="Name" value={name} required />
         </div>
         <button class="btn touch btn-ghost px-2" aria-label={`Take away ${name}`} onclick={onremove}
-          ><Trash size={18} /></button
+          ><Icon of={Trash} size={18} /></button
         >
       </div>
       {@render children()}

@@ -1,6 +1,7 @@
 <script lang="ts">
   // What takes it away: loads by weight and by room, and what has gone.
-  import Trash from "@lucide/svelte/icons/trash-2";
+  import Icon from "../Icon.svelte";
+  import Trash from "lucide-static/icons/trash-2.svg?raw";
   import type { GroundFigures } from "../api/client";
   import Choice from "../fields/Choice.svelte";
   import Figure from "../fields/Figure.svelte";
@@ -192,7 +193,7 @@
               aria-label={`Take back ${print("mass", load.kg)} of ${load.what}`}
               onclick={() =>
                 change(one.id, (v) => (v.gone = v.gone?.filter((l) => l.id !== load.id)))}
-              ><Trash size={16} /></button
+              ><Icon of={Trash} size={16} /></button
             >
           </p>
         {/each}

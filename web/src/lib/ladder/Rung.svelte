@@ -1,6 +1,7 @@
 <script lang="ts">
   import { resolve } from "$app/paths";
-  import ChevronDown from "@lucide/svelte/icons/chevron-down";
+  import Icon from "../Icon.svelte";
+  import ChevronDown from "lucide-static/icons/chevron-down.svg?raw";
   import type { Rung } from "../api/client";
   import { figure, print, unitOf } from "../reference.svelte";
   import Bar from "./Bar.svelte";
@@ -41,7 +42,7 @@
         <span class="ml-auto flex shrink-0 items-center gap-1 text-sm font-semibold">
           {rung.use_pct === null ? "" : `${rung.use_pct.toFixed(0)} %`}
           {rung.verdict}
-          <ChevronDown size={16} class={open ? "rotate-180" : ""} />
+          <Icon of={ChevronDown} size={16} class={open ? "rotate-180" : ""} />
         </span>
       </span>
       <span class="mt-0.5 flex items-center gap-3">

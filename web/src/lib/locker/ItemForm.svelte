@@ -1,6 +1,7 @@
 <script lang="ts">
   import { untrack } from "svelte";
-  import Trash from "@lucide/svelte/icons/trash-2";
+  import Icon from "../Icon.svelte";
+  import Trash from "lucide-static/icons/trash-2.svg?raw";
   import { api, explain, type Fault, type Item, type ItemHead } from "../api/client";
   import { today } from "../crew/items";
   import Choice from "../fields/Choice.svelte";
@@ -368,7 +369,7 @@
             class="btn touch btn-ghost px-2"
             aria-label={`Remove elongation row ${i + 1}`}
             onclick={() => set("elongation", item.elongation?.toSpliced(i, 1))}
-            ><Trash size={18} /></button
+            ><Icon of={Trash} size={18} /></button
           >
         </div>
       {/each}
@@ -509,7 +510,7 @@
         type="button"
         class="btn touch btn-ghost px-2"
         aria-label={`Delete ${head.item.name}`}
-        onclick={remove}><Trash size={18} /></button
+        onclick={remove}><Icon of={Trash} size={18} /></button
       >
     {/if}
   </div>

@@ -1,5 +1,6 @@
 <script lang="ts">
-  import ChevronDown from "@lucide/svelte/icons/chevron-down";
+  import Icon from "../Icon.svelte";
+  import ChevronDown from "lucide-static/icons/chevron-down.svg?raw";
   import type { ItemRow } from "../api/client";
   import { print } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
@@ -58,7 +59,7 @@
     </span>
     <span class="flex shrink-0 items-center gap-2">
       {#if standing && standing.state !== "ready"}<StandingMark {standing} />{/if}
-      <ChevronDown size={16} class={open ? "rotate-180" : ""} />
+      <Icon of={ChevronDown} size={16} class={open ? "rotate-180" : ""} />
     </span>
   </button>
   {#if open}

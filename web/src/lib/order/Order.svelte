@@ -1,9 +1,10 @@
 <script lang="ts">
-  import ArrowDown from "@lucide/svelte/icons/arrow-down";
-  import ArrowUp from "@lucide/svelte/icons/arrow-up";
-  import Plus from "@lucide/svelte/icons/plus";
-  import Trash from "@lucide/svelte/icons/trash-2";
-  import Wand from "@lucide/svelte/icons/list-plus";
+  import Icon from "../Icon.svelte";
+  import ArrowDown from "lucide-static/icons/arrow-down.svg?raw";
+  import ArrowUp from "lucide-static/icons/arrow-up.svg?raw";
+  import Plus from "lucide-static/icons/plus.svg?raw";
+  import Trash from "lucide-static/icons/trash-2.svg?raw";
+  import Wand from "lucide-static/icons/list-plus.svg?raw";
   import type { Assessment, Pick } from "../api/client";
   import Bar from "../ladder/Bar.svelte";
   import Mark from "../ladder/Mark.svelte";
@@ -103,13 +104,13 @@
   <div class="flex shrink-0 items-center border-b border-base-300 pl-3">
     <h2 class="mr-auto font-bold">Order</h2>
     <button class="btn touch btn-ghost px-2" onclick={onfill} title="Fill the order (F)">
-      <Wand size={18} /> Fill
+      <Icon of={Wand} size={18} /> Fill
     </button>
     <button
       class="btn touch btn-ghost px-2"
       onclick={onadd}
       aria-label="Add a pick"
-      title="Add a pick (A)"><Plus size={20} /></button
+      title="Add a pick (A)"><Icon of={Plus} size={20} /></button
     >
   </div>
   {#if picks.length === 0}
@@ -217,19 +218,19 @@
         class="btn touch rounded-none btn-ghost"
         aria-label="Earlier"
         title="Earlier (Alt ↑)"
-        onclick={() => onshift(-1)}><ArrowUp size={18} /></button
+        onclick={() => onshift(-1)}><Icon of={ArrowUp} size={18} /></button
       >
       <button
         class="btn touch rounded-none btn-ghost"
         aria-label="Later"
         title="Later (Alt ↓)"
-        onclick={() => onshift(1)}><ArrowDown size={18} /></button
+        onclick={() => onshift(1)}><Icon of={ArrowDown} size={18} /></button
       >
       <button
         class="btn touch rounded-none btn-ghost"
         aria-label="Take out of the order"
         title="Take out of the order (Delete)"
-        onclick={onremove}><Trash size={18} /></button
+        onclick={onremove}><Icon of={Trash} size={18} /></button
       >
     </div>
   {/if}

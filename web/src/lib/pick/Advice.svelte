@@ -1,5 +1,6 @@
 <script lang="ts">
-  import ChevronDown from "@lucide/svelte/icons/chevron-down";
+  import Icon from "../Icon.svelte";
+  import ChevronDown from "lucide-static/icons/chevron-down.svg?raw";
   import type { Detail } from "../api/client";
   import { print } from "../reference.svelte";
 
@@ -17,7 +18,7 @@
     <summary class="flex touch cursor-pointer items-center gap-2">
       <span class="text-sm font-medium">Cut</span>
       <span class="truncate font-semibold">{best.cut}</span>
-      <ChevronDown size={16} class="ml-auto shrink-0" />
+      <Icon of={ChevronDown} size={16} class="ml-auto shrink-0" />
     </summary>
     <div class="space-y-3 pb-3 text-sm">
       {#each advice.cuts.slice(0, 3) as cut (cut.cut)}

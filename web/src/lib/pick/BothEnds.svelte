@@ -1,7 +1,8 @@
 <script lang="ts">
   // The two lines of a piece held at both ends, and what their hands do.
-  import Plus from "@lucide/svelte/icons/plus";
-  import Trash from "@lucide/svelte/icons/trash-2";
+  import Icon from "../Icon.svelte";
+  import Plus from "lucide-static/icons/plus.svg?raw";
+  import Trash from "lucide-static/icons/trash-2.svg?raw";
   import type { Pick } from "../api/client";
   import Choice from "../fields/Choice.svelte";
   import Measure from "../fields/Measure.svelte";
@@ -131,7 +132,8 @@
       <button
         class="btn touch btn-ghost px-2"
         aria-label={`Remove step ${i + 1}`}
-        onclick={() => change((one) => void one.program?.splice(i, 1))}><Trash size={18} /></button
+        onclick={() => change((one) => void one.program?.splice(i, 1))}
+        ><Icon of={Trash} size={18} /></button
       >
     </div>
   {/each}
@@ -140,6 +142,6 @@
     onclick={() =>
       change(
         (one) => void (one.program ??= []).push({ line: program.length ? "both" : "tip", by_m: 2 }),
-      )}><Plus size={18} /> Add a step</button
+      )}><Icon of={Plus} size={18} /> Add a step</button
   >
 </fieldset>

@@ -1,6 +1,7 @@
 <script lang="ts">
   // One line of a felling: where it is tied, its turns, what it ends at and what pulls at it.
-  import Trash from "@lucide/svelte/icons/trash-2";
+  import Icon from "../Icon.svelte";
+  import Trash from "lucide-static/icons/trash-2.svg?raw";
   import type { Pick } from "../api/client";
   import { resolve } from "$app/paths";
   import Choice from "../fields/Choice.svelte";
@@ -96,7 +97,7 @@
     <button
       class="btn touch btn-ghost px-2"
       aria-label={`Take off the ${title.toLowerCase()}`}
-      onclick={remove}><Trash size={18} /></button
+      onclick={remove}><Icon of={Trash} size={18} /></button
     >
   </div>
   <div class="grid grid-cols-2 gap-2">

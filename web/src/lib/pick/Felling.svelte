@@ -1,5 +1,6 @@
 <script lang="ts">
-  import Trash from "@lucide/svelte/icons/trash-2";
+  import Icon from "../Icon.svelte";
+  import Trash from "lucide-static/icons/trash-2.svg?raw";
   import type { Pick } from "../api/client";
   import Choice from "../fields/Choice.svelte";
   import Measure from "../fields/Measure.svelte";
@@ -222,7 +223,7 @@
       <button
         class="btn touch btn-ghost px-2"
         aria-label="No machine pushes it"
-        onclick={() => change((one) => void delete one.push)}><Trash size={18} /></button
+        onclick={() => change((one) => void delete one.push)}><Icon of={Trash} size={18} /></button
       >
     </div>
   {:else}
@@ -258,7 +259,7 @@
       <button
         class="btn touch btn-ghost px-2"
         aria-label={`Take off tie ${i + 1}`}
-        onclick={() => takeOff("straps", strap.id)}><Trash size={18} /></button
+        onclick={() => takeOff("straps", strap.id)}><Icon of={Trash} size={18} /></button
       >
     </div>
   {/each}
@@ -283,7 +284,7 @@
       <button
         class="btn touch btn-ghost px-2"
         aria-label={`Take away log ${i + 1}`}
-        onclick={() => takeOff("beds", bed.id)}><Trash size={18} /></button
+        onclick={() => takeOff("beds", bed.id)}><Icon of={Trash} size={18} /></button
       >
     </div>
   {/each}

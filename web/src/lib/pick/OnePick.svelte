@@ -1,6 +1,7 @@
 <script lang="ts">
-  import ChevronLeft from "@lucide/svelte/icons/chevron-left";
-  import ChevronRight from "@lucide/svelte/icons/chevron-right";
+  import Icon from "../Icon.svelte";
+  import ChevronLeft from "lucide-static/icons/chevron-left.svg?raw";
+  import ChevronRight from "lucide-static/icons/chevron-right.svg?raw";
   import type { Assessment } from "../api/client";
   import { core } from "../core/core.svelte";
   import Bar from "../ladder/Bar.svelte";
@@ -119,7 +120,7 @@
         class="btn h-14 touch btn-ghost px-3"
         aria-label="The pick before"
         disabled={session.index <= 0}
-        onclick={() => go(-1)}><ChevronLeft size={28} /></button
+        onclick={() => go(-1)}><Icon of={ChevronLeft} size={28} /></button
       >
       <div class="min-w-0 grow py-1 text-center">
         <p class="truncate text-xl leading-tight font-bold">{f.title}</p>
@@ -131,7 +132,7 @@
         class="btn h-14 touch btn-ghost px-3"
         aria-label="The next pick"
         disabled={session.index >= session.job.picks.length - 1}
-        onclick={() => go(1)}><ChevronRight size={28} /></button
+        onclick={() => go(1)}><Icon of={ChevronRight} size={28} /></button
       >
     </div>
     <div class="relative min-h-0 grow overflow-y-auto">

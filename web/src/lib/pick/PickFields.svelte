@@ -1,6 +1,7 @@
 <script lang="ts">
-  import Combine from "@lucide/svelte/icons/combine";
-  import Scissors from "@lucide/svelte/icons/scissors";
+  import Icon from "../Icon.svelte";
+  import Combine from "lucide-static/icons/combine.svg?raw";
+  import Scissors from "lucide-static/icons/scissors.svg?raw";
   import type { Pick, Place, Way } from "../api/client";
   import Choice from "../fields/Choice.svelte";
   import Measure from "../fields/Measure.svelte";
@@ -181,10 +182,10 @@
     {/if}
     <div class="grid grid-cols-2 gap-2">
       <button class="btn touch btn-outline" onclick={onsplit} title="Split in two (S)"
-        ><Scissors size={18} /> Split</button
+        ><Icon of={Scissors} size={18} /> Split</button
       >
       <button class="btn touch btn-outline" onclick={onjoin} title="Join to the one before (J)"
-        ><Combine size={18} /> Join</button
+        ><Icon of={Combine} size={18} /> Join</button
       >
     </div>
     {#if held && pick.way !== "both-ends"}

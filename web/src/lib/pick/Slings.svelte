@@ -1,5 +1,6 @@
 <script lang="ts">
-  import Trash from "@lucide/svelte/icons/trash-2";
+  import Icon from "../Icon.svelte";
+  import Trash from "lucide-static/icons/trash-2.svg?raw";
   import type { Pick } from "../api/client";
   import Choice from "../fields/Choice.svelte";
   import Measure from "../fields/Measure.svelte";
@@ -56,7 +57,7 @@
             class="btn touch btn-ghost px-2"
             aria-label={`Remove ${sling.name}`}
             disabled={pick.lift.slings.length < 2}
-            onclick={() => remove(k)}><Trash size={18} /></button
+            onclick={() => remove(k)}><Icon of={Trash} size={18} /></button
           >
         </div>
         <ItemPicker

@@ -1,5 +1,6 @@
 <script lang="ts">
-  import Trash from "@lucide/svelte/icons/trash-2";
+  import Icon from "../Icon.svelte";
+  import Trash from "lucide-static/icons/trash-2.svg?raw";
   import type { Fault, Job, Spot } from "../api/client";
   import { core } from "../core/core.svelte";
   import Choice from "../fields/Choice.svelte";
@@ -273,7 +274,7 @@
           <button
             class="btn touch btn-ghost px-2"
             aria-label={`Remove ${one.name} from the plan`}
-            onclick={() => remove(one.list, one.id)}><Trash size={18} /></button
+            onclick={() => remove(one.list, one.id)}><Icon of={Trash} size={18} /></button
           >
         </li>
       {/each}

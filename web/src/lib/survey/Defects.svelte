@@ -1,5 +1,6 @@
 <script lang="ts">
-  import Trash from "@lucide/svelte/icons/trash-2";
+  import Icon from "../Icon.svelte";
+  import Trash from "lucide-static/icons/trash-2.svg?raw";
   import type { Tree } from "../api/client";
   import Measure from "../fields/Measure.svelte";
   import Name from "../fields/Name.svelte";
@@ -71,7 +72,7 @@
             session.change((job) => {
               const tree = session.treeIn(job);
               tree.defects = tree.defects.filter((d) => d.id !== defect.id);
-            })}><Trash size={18} /></button
+            })}><Icon of={Trash} size={18} /></button
         >
       </div>
       <div class="grid grid-cols-3 gap-2">

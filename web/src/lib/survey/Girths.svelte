@@ -1,5 +1,6 @@
 <script lang="ts">
-  import Trash from "@lucide/svelte/icons/trash-2";
+  import Icon from "../Icon.svelte";
+  import Trash from "lucide-static/icons/trash-2.svg?raw";
   import Measure from "../fields/Measure.svelte";
   import { print } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
@@ -74,7 +75,7 @@
           class="btn touch btn-ghost px-2"
           aria-label={`Remove the reading at ${print("height", reading.at_m)}`}
           onclick={() => session.change((job) => void session.treeIn(job).readings.splice(i, 1))}
-          ><Trash size={18} /></button
+          ><Icon of={Trash} size={18} /></button
         >
       </div>
       {#if reading.offered}<Offered {session} {i} />{/if}

@@ -1,6 +1,7 @@
 <script lang="ts">
-  import Camera from "@lucide/svelte/icons/camera";
-  import Trash from "@lucide/svelte/icons/trash-2";
+  import Icon from "../Icon.svelte";
+  import Camera from "lucide-static/icons/camera.svg?raw";
+  import Trash from "lucide-static/icons/trash-2.svg?raw";
   import { api, newId, type PhotoHead } from "../api/client";
   import Choice from "../fields/Choice.svelte";
   import type { Session } from "../session/session.svelte";
@@ -96,7 +97,7 @@
   <label
     class="btn h-14 w-full text-lg btn-primary focus-within:outline-3 focus-within:outline-primary"
   >
-    <Camera size={22} />
+    <Icon of={Camera} size={22} />
     {busy ? "Keeping it" : "Take or choose a picture"}
     <input
       type="file"
@@ -134,7 +135,7 @@
           <button
             class="btn touch btn-ghost px-2"
             aria-label={`Remove the picture of ${title(photo.about)}`}
-            onclick={() => remove(photo.id)}><Trash size={18} /></button
+            onclick={() => remove(photo.id)}><Icon of={Trash} size={18} /></button
           >
         </div>
       </li>

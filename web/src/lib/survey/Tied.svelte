@@ -1,7 +1,8 @@
 <script lang="ts">
   // Where the crown of the tree hangs together with that of another.
-  import Plus from "@lucide/svelte/icons/plus";
-  import Trash from "@lucide/svelte/icons/trash-2";
+  import Icon from "../Icon.svelte";
+  import Plus from "lucide-static/icons/plus.svg?raw";
+  import Trash from "lucide-static/icons/trash-2.svg?raw";
   import type { Tree } from "../api/client";
   import Choice from "../fields/Choice.svelte";
   import Measure from "../fields/Measure.svelte";
@@ -67,7 +68,7 @@
               const tree = session.treeIn(job);
               tree.tied = tree.tied?.filter((t) => t.id !== tied.id);
               if (!tree.tied?.length) delete tree.tied;
-            })}><Trash size={18} /></button
+            })}><Icon of={Trash} size={18} /></button
         >
         <label class="col-span-3 flex touch cursor-pointer items-center gap-3">
           <input
@@ -87,7 +88,7 @@
       </div>
     {/each}
     <button class="btn touch w-full btn-outline" onclick={add}
-      ><Plus size={18} /> It is tied to another tree</button
+      ><Icon of={Plus} size={18} /> It is tied to another tree</button
     >
   </section>
 {/if}

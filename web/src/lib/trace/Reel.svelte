@@ -1,7 +1,8 @@
 <script lang="ts">
   // Runs the film of a trace, or holds it at a moment.
-  import Pause from "@lucide/svelte/icons/pause";
-  import Play from "@lucide/svelte/icons/play";
+  import Icon from "../Icon.svelte";
+  import Pause from "lucide-static/icons/pause.svg?raw";
+  import Play from "lucide-static/icons/play.svg?raw";
   import type { Session } from "../session/session.svelte";
 
   interface Props {
@@ -45,7 +46,7 @@
   title="Run the film (space)"
   data-testid="play"
   onclick={play}
-  >{#if playing}<Pause size={20} />{:else}<Play size={20} />{/if}</button
+  >{#if playing}<Icon of={Pause} size={20} />{:else}<Icon of={Play} size={20} />{/if}</button
 >
 <input
   type="range"

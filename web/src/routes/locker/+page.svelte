@@ -2,8 +2,9 @@
   import { goto } from "$app/navigation";
   import { resolve } from "$app/paths";
   import { page } from "$app/state";
-  import Download from "@lucide/svelte/icons/download";
-  import Upload from "@lucide/svelte/icons/upload";
+  import Icon from "$lib/Icon.svelte";
+  import Download from "lucide-static/icons/download.svg?raw";
+  import Upload from "lucide-static/icons/upload.svg?raw";
   import { api, explain, newId, type ItemHead } from "$lib/api/client";
   import Choice from "$lib/fields/Choice.svelte";
   import ItemForm from "$lib/locker/ItemForm.svelte";
@@ -158,19 +159,19 @@
         <div class="flex flex-wrap gap-2">
           <a class="btn touch btn-primary" href={resolve("/locker?item=new")}>Add an item</a>
           <a class="btn touch btn-outline" href={resolve("/locker/import")}
-            ><Upload size={18} /> Import</a
+            ><Icon of={Upload} size={18} /> Import</a
           >
           <a
             class="btn touch btn-outline"
             href="/api/locker/file?format=xlsx"
             download
-            rel="external"><Download size={18} /> XLSX</a
+            rel="external"><Icon of={Download} size={18} /> XLSX</a
           >
           <a
             class="btn touch btn-outline"
             href="/api/locker/file?format=csv"
             download
-            rel="external"><Download size={18} /> CSV</a
+            rel="external"><Icon of={Download} size={18} /> CSV</a
           >
         </div>
       </div>

@@ -1,5 +1,6 @@
 <script lang="ts">
-  import ChevronDown from "@lucide/svelte/icons/chevron-down";
+  import Icon from "../../Icon.svelte";
+  import ChevronDown from "lucide-static/icons/chevron-down.svg?raw";
   import ItemPicker from "../../locker/ItemPicker.svelte";
   import Choice from "../Choice.svelte";
   import Measure from "../Measure.svelte";
@@ -88,7 +89,7 @@
   <details class="border-y border-base-300">
     <summary class="flex touch cursor-pointer items-center text-sm font-medium">
       Stretch of the rope, and its name
-      <ChevronDown size={16} class="ml-auto" />
+      <Icon of={ChevronDown} size={16} class="ml-auto" />
     </summary>
     <div class="space-y-2 pb-3">
       <Name {session} path={`${at}.rope.name`} label="Name" value={rig.rope.name} />

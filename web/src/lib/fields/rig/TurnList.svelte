@@ -1,6 +1,7 @@
 <script lang="ts">
   // Turns of a line in its order: pulleys, forks, rings.
-  import Trash from "@lucide/svelte/icons/trash-2";
+  import Icon from "../../Icon.svelte";
+  import Trash from "lucide-static/icons/trash-2.svg?raw";
   import type { ItemRow, Rig } from "../../api/client";
   import ItemPicker from "../../locker/ItemPicker.svelte";
   import { known } from "../../reference.svelte";
@@ -51,7 +52,8 @@
       <button
         class="btn touch btn-ghost px-2"
         aria-label={`Remove ${turn.name}`}
-        onclick={() => change((list) => void list.splice(i, 1))}><Trash size={18} /></button
+        onclick={() => change((list) => void list.splice(i, 1))}
+        ><Icon of={Trash} size={18} /></button
       >
     </div>
     {#if turn.friction === undefined}

@@ -1,7 +1,8 @@
 <script lang="ts">
   import { resolve } from "$app/paths";
-  import Download from "@lucide/svelte/icons/download";
-  import FileText from "@lucide/svelte/icons/file-text";
+  import Icon from "$lib/Icon.svelte";
+  import Download from "lucide-static/icons/download.svg?raw";
+  import FileText from "lucide-static/icons/file-text.svg?raw";
   import { api, explain, type Weights } from "$lib/api/client";
   import { core } from "$lib/core/core.svelte";
   import Choice from "$lib/fields/Choice.svelte";
@@ -219,9 +220,11 @@
           class="btn touch btn-primary"
           href={`/api/weights.pdf?${query}`}
           target="_blank"
-          rel="external noreferrer"><FileText size={18} /> One page for the truck</a
+          rel="external noreferrer"><Icon of={FileText} size={18} /> One page for the truck</a
         >
-        <button class="btn touch btn-outline" onclick={csv}><Download size={18} /> CSV</button>
+        <button class="btn touch btn-outline" onclick={csv}
+          ><Icon of={Download} size={18} /> CSV</button
+        >
       </div>
       <p class="mt-4 border-l-4 border-warning py-1 pl-3 text-sm">
         Wood differs from tree to tree: weigh what you can, and hold to the lesser of this and what

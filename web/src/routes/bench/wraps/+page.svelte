@@ -1,6 +1,7 @@
 <script lang="ts">
   import { resolve } from "$app/paths";
-  import FileText from "@lucide/svelte/icons/file-text";
+  import Icon from "$lib/Icon.svelte";
+  import FileText from "lucide-static/icons/file-text.svg?raw";
   import { onMount } from "svelte";
   import { api, explain, type WrapsCard } from "$lib/api/client";
   import { core } from "$lib/core/core.svelte";
@@ -164,7 +165,7 @@
         class="btn mt-4 touch btn-primary"
         href={`/api/wraps.pdf?${query}`}
         target="_blank"
-        rel="external noreferrer"><FileText size={18} /> One page to hang by it</a
+        rel="external noreferrer"><Icon of={FileText} size={18} /> One page to hang by it</a
       >
       <p class="mt-4 border-l-4 border-warning py-1 pl-3 text-sm">
         Friction flatters: wet, glazed, icy or new rope holds less. Try it with the rope and the

@@ -42,10 +42,14 @@
   let awake = $state(false);
   $effect(() => {
     if (!assessment || awake) return;
-    const wake = () => setTimeout(() => (awake = true), 0);
-    // A page in the background draws no frames.
-    if (document.visibilityState === "visible") requestAnimationFrame(wake);
-    else wake();
+    // One frame measures and draws, in the second it is on its way, in the third it is seen. A page
+    // in the background draws none.
+    let frames = document.visibilityState === "visible" ? 3 : 0;
+    const wake = () => {
+      if (frames-- > 0) requestAnimationFrame(wake);
+      else setTimeout(() => (awake = true), 0);
+    };
+    wake();
   });
   const mounted = (which: string) => (narrow.current ? (opened[which] ?? false) : true);
 
@@ -186,7 +190,7 @@
         {#if !mounted("tree")}
           <!-- Drawn when it is opened. -->
         {:else if drawn}
-          <Centre {session} {assessment} {view} />
+          <Centre {session} {assessment} {view} {awake} />
           {#if awake}
             {#await import("$lib/trace/Trace.svelte") then { default: Trace }}
               <Trace {session} {assessment} />

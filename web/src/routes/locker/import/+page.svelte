@@ -1,6 +1,7 @@
 <script lang="ts">
   import { resolve } from "$app/paths";
-  import Upload from "@lucide/svelte/icons/upload";
+  import Icon from "$lib/Icon.svelte";
+  import Upload from "lucide-static/icons/upload.svg?raw";
   import { explain, type Preview, type Problem } from "$lib/api/client";
   import Choice from "$lib/fields/Choice.svelte";
   import { faultsOf, say } from "$lib/fields/say";
@@ -85,7 +86,7 @@
     </p>
     <div class="mt-4 flex flex-wrap gap-2">
       <label class="btn touch btn-primary focus-within:outline-3 focus-within:outline-primary">
-        <Upload size={18} /> Choose a file
+        <Icon of={Upload} size={18} /> Choose a file
         <input
           type="file"
           accept=".csv,.xlsx,text/csv,application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"

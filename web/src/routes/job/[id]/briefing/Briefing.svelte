@@ -2,9 +2,10 @@
   import Rests from "$lib/ladder/Rests.svelte";
   import { onDestroy, untrack } from "svelte";
   import { resolve } from "$app/paths";
-  import Download from "@lucide/svelte/icons/download";
-  import FileText from "@lucide/svelte/icons/file-text";
-  import Printer from "@lucide/svelte/icons/printer";
+  import Icon from "$lib/Icon.svelte";
+  import Download from "lucide-static/icons/download.svg?raw";
+  import FileText from "lucide-static/icons/file-text.svg?raw";
+  import Printer from "lucide-static/icons/printer.svg?raw";
   import { api, explain, type BriefingHead, type JobHead, type Paper } from "$lib/api/client";
   import { core } from "$lib/core/core.svelte";
   import Mark from "$lib/ladder/Mark.svelte";
@@ -123,14 +124,14 @@
     <div class="border-b border-base-300 bg-base-200 px-4 py-3 sm:px-8">
       <div class="mx-auto flex max-w-6xl flex-wrap items-center gap-2">
         <button class="btn touch btn-primary" disabled={busy || !saved} onclick={make}
-          ><FileText size={18} /> Make the PDF</button
+          ><Icon of={FileText} size={18} /> Make the PDF</button
         >
         <button class="btn touch btn-outline" onclick={() => window.print()}
-          ><Printer size={18} /> Print this page</button
+          ><Icon of={Printer} size={18} /> Print this page</button
         >
         {#each files as [name, title] (name)}
           <a class="btn touch btn-ghost px-2" href={file(name)} download rel="external"
-            ><Download size={16} /> {title}</a
+            ><Icon of={Download} size={16} /> {title}</a
           >
         {/each}
       </div>
