@@ -157,7 +157,7 @@ func TestTheCutCardIsDrawnToScale(t *testing.T) {
 	}
 	scale := stump / fell.DiameterM
 	for name, pair := range map[string][2]float64{"thick": {(high - low) / scale, fell.LeftM}, "wide": {(right - left) / scale, fell.Hinge.ChordM}, "face": {(low - 8) / scale, fell.FaceDepthM}} {
-		if math.Abs(pair[0]-pair[1]) > 1e-6 {
+		if !(math.Abs(pair[0]-pair[1]) <= 1e-6) {
 			t.Errorf("%s: drawn %v m, is %v m", name, pair[0], pair[1])
 		}
 	}

@@ -39,7 +39,7 @@ func TestUnderAPlaceAgainstAFineWalk(t *testing.T) {
 		}
 		got, told := w.under(x, y, within, below)
 		// What the walk finds is there; what it misses is less than a step long.
-		if is && (!told || got < want-1e-9 || got > want+2e-3) || !is && told && n%5 > 1 && got < below-2e-3 && math.Abs(from.Z-to.Z) > 1e-2 && within+thick/2 > 0.1 {
+		if is && (!told || got < want-1e-9 || got > want+2e-3) || !is && told && n%5 > 1 && got < below-2e-3 && !(math.Abs(from.Z-to.Z) <= 1e-2) && within+thick/2 > 0.1 {
 			t.Errorf("%+v to %+v, %v thick, within %v of %v, %v beneath %v: %v %v, by a walk %v %v", from, to, thick, within, x, y, below, got, told, want, is)
 		}
 		if is {
@@ -146,7 +146,7 @@ func TestHowHighALiftGoes(t *testing.T) {
 	v := surveyOf(t, &j)
 	now := v.Now(v.Forest.whole())
 	// The neighbour's top is 0.2 m thick.
-	if got := v.highest(now); math.Abs(got-25.1) > 0.01 {
+	if got := v.highest(now); !(math.Abs(got-25.1) <= 0.01) {
 		t.Errorf("highest %v, the neighbour 25 m", got)
 	}
 	j = lifted()
@@ -241,7 +241,7 @@ func TestWhichEndHangsDown(t *testing.T) {
 	long := o.Length()
 	for _, c := range []struct{ cog, tie, want float64 }{{0.4, 0.4, 0.6}, {0.4, 0.3, 0.7}, {0.4, 0.54, 0.54}, {0.4, 0.2, 0.8}, {0.3, 0.46, 0.46}, {0.4, 0.7, 0.7}, {0.6, 0.7, 0.7}} {
 		o.Weight.cog, o.Settings.TieM, o.reachM = c.cog*long, c.tie*long, long
-		if got := o.mostBelow(o.Settings.TieM); math.Abs(got-c.want*long) > 1e-9 {
+		if got := o.mostBelow(o.Settings.TieM); !(math.Abs(got-c.want*long) <= 1e-9) {
 			t.Errorf("balance at %v, tied at %v: %v below of %v", c.cog, c.tie, got/long, c.want)
 		}
 	}

@@ -147,11 +147,11 @@ func TestShortPiecesFly(t *testing.T) {
 	for z := height; z > 0; seconds += 1e-5 {
 		z = height - vz*seconds - 9.80665*seconds*seconds/2
 	}
-	if want := 1.8*math.Sin(radians(70)) + vx*seconds - 1.8; math.Abs(got[1]-want) > 1e-3 {
+	if want := 1.8*math.Sin(radians(70)) + vx*seconds - 1.8; !(math.Abs(got[1]-want) <= 1e-3) {
 		t.Errorf("let go at 70° it lands %v m further, by the throw %v", got[1], want)
 	}
 	// Let go level it drops straight: its middle lands as far out as it is from the butt.
-	if math.Abs(got[2]) > 1e-9 {
+	if !(math.Abs(got[2]) <= 1e-9) {
 		t.Errorf("let go level: %v", got[2])
 	}
 	j := jobtest.Stem()
@@ -178,7 +178,7 @@ func TestShortPiecesFly(t *testing.T) {
 			near = 0
 		}
 	}
-	if math.Abs(lies.NearM-near) > 1e-4 || math.Abs(lies.FarM-out) > 1e-4 {
+	if !(math.Abs(lies.NearM-near) <= 1e-4) || !(math.Abs(lies.FarM-out) <= 1e-4) {
 		t.Errorf("it lies %v to %v m from the foot, by its rims %v to %v", lies.NearM, lies.FarM, near, out)
 	}
 }
@@ -291,7 +291,7 @@ func TestClearancesTurnWithTheSite(t *testing.T) {
 			}
 			j.Site.Targets = []job.Target{{ID: "h", Name: "wall", Kind: "building", Outline: []job.Spot{spot(-9, off), spot(9, off), spot(9, off+1), spot(-9, off+1)}, ToM: 25}}
 			got := clearOf(t, assess(&j, "p1"), "wall")
-			if !math.IsNaN(kept) && math.Abs(got-kept) > 1e-6 {
+			if !math.IsNaN(kept) && !(math.Abs(got-kept) <= 1e-6) {
 				t.Errorf("turned by %v° it clears %v m, not %v", turn, got, kept)
 			}
 			kept = got

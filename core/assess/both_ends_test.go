@@ -70,7 +70,7 @@ func TestAPieceHeldAtBothEnds(t *testing.T) {
 	}
 	j.Picks[0].Ends.FaceDeg = nil
 	last := e.Ghosts[len(e.Ghosts)-1]
-	if math.Abs(last.Butt.Z-last.Tip.Z) > 1e-6 || last.Butt.Z > 0.11 || last.Butt.Z < -0.11 {
+	if !(math.Abs(last.Butt.Z-last.Tip.Z) <= 1e-6) || last.Butt.Z > 0.11 || last.Butt.Z < -0.11 {
 		t.Errorf("let down it lies from %+v to %+v", last.Butt, last.Tip)
 	}
 	if a.Picks[0].Call != "Butt and tip: let out alike" || a.Picks[0].PeakKn == nil {
@@ -170,14 +170,14 @@ func TestTheProgramOfTwoHands(t *testing.T) {
 	ax, az := ux(g.ButtAt.X, g.ButtAt.Z, 1, 16)
 	bx, bz := ux(g.TipAt.X, g.TipAt.Z, 5, 16)
 	w := a.Detail.Piece.MassKg.High * 9.80665 / 1000
-	if level, up := g.ButtKn*ax+g.TipKn*bx, g.ButtKn*az+g.TipKn*bz-w; math.Abs(level) > 1e-6*w || math.Abs(up) > 1e-6*w {
+	if level, up := g.ButtKn*ax+g.TipKn*bx, g.ButtKn*az+g.TipKn*bz-w; !(math.Abs(level) <= 1e-6*w) || !(math.Abs(up) <= 1e-6*w) {
 		t.Errorf("forces do not balance: %v level, %v up", level, up)
 	}
 	cog := a.Detail.Piece.CogM
 	share := cog / 6
 	x, z := g.Butt.X+share*(g.Tip.X-g.Butt.X), g.Butt.Z+share*(g.Tip.Z-g.Butt.Z)
 	turn := func(px, pz, fx, fz float64) float64 { return (px-x)*fz - (pz-z)*fx }
-	if sum := turn(g.ButtAt.X, g.ButtAt.Z, g.ButtKn*ax, g.ButtKn*az) + turn(g.TipAt.X, g.TipAt.Z, g.TipKn*bx, g.TipKn*bz); math.Abs(sum) > 1e-4*w {
+	if sum := turn(g.ButtAt.X, g.ButtAt.Z, g.ButtKn*ax, g.ButtKn*az) + turn(g.TipAt.X, g.TipAt.Z, g.TipKn*bx, g.TipKn*bz); !(math.Abs(sum) <= 1e-4*w) {
 		t.Errorf("moments do not balance: %v", sum)
 	}
 	// Taken in too far the two lines and the piece cannot close.
@@ -276,7 +276,7 @@ func TestGearOfTwoLines(t *testing.T) {
 		}
 	}
 	for _, g := range a.Gear {
-		if g.Part == PartLine && (g.Picks != 1 || math.Abs(g.PeakKn-hardest) > 1e-9) {
+		if g.Part == PartLine && (g.Picks != 1 || !(math.Abs(g.PeakKn-hardest) <= 1e-9)) {
 			t.Errorf("%+v, hardest %v", g, hardest)
 		}
 	}
@@ -298,7 +298,7 @@ func TestLetGoAnywhereOnTheWay(t *testing.T) {
 	said := strings.Join(assess(&j, "p1").Detail.Cautions, "\n")
 	_, rest, _ := strings.Cut(said, "onto the line at the tip: ")
 	var kn float64
-	if _, err := fmt.Sscanf(rest, "%f kN", &kn); err != nil || math.Abs(kn-short.Solve().LinePeakKn) > 0.051 {
+	if _, err := fmt.Sscanf(rest, "%f kN", &kn); err != nil || !(math.Abs(kn-short.Solve().LinePeakKn) <= 0.051) {
 		t.Errorf("%v kN, at first %v; %s", kn, short.Solve().LinePeakKn, said)
 	}
 	// It hangs 7 m under a block of 16 m and, tied 5 m along, 5 m beneath that: from 4 m down to where it is put down.
@@ -340,7 +340,7 @@ func TestEachBlockOfTwoLinesBearsItsWorstMoment(t *testing.T) {
 			if l.of == side && (l.part == PartBlock || l.part == PartSling) {
 				found++
 				// The lead leaves a turn of less than half with a little more of the line's tension.
-				if l.resting < rest || l.resting > 1.005*rest || l.peak < peak || l.peak > 1.005*peak {
+				if !(l.resting >= rest) || !(l.resting <= 1.005*rest) || !(l.peak >= peak) || !(l.peak <= 1.005*peak) {
 					t.Errorf("%s: %v kN at rest and %v at its peak, want %v and %v", l.name, l.resting, l.peak, rest, peak)
 				}
 			}

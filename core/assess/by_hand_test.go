@@ -84,7 +84,7 @@ func TestEnergyOfARopeOfTwoSlopes(t *testing.T) {
 			mid := kn * (float64(k) + 0.5) / parts
 			want += mid * (long(kn*float64(k+1)/parts) - long(kn*float64(k)/parts))
 		}
-		if math.Abs(m-long(kn)) > 1e-9 || math.Abs(kj-want) > 2e-3*want {
+		if !(math.Abs(m-long(kn)) <= 1e-9) || !(math.Abs(kj-want) <= 2e-3*want) {
 			t.Errorf("%v kN: %v m and %v kJ, by hand %v and %v", kn, m, kj, long(kn), want)
 		}
 	}
@@ -372,7 +372,7 @@ func TestAGustIsFollowedOnce(t *testing.T) {
 			t.Fatalf("a gust towards %v° does nothing", towards)
 		}
 		blown, _ := v.follows(o)
-		if math.Abs(blown.Tree.CogForwardM-still.Tree.CogForwardM) > 1e-9 || math.Abs(blown.Tree.CogSideM-still.Tree.CogSideM) > 1e-9 || blown.Wind == nil || blown.Wind.SpeedMS != 8 {
+		if !(math.Abs(blown.Tree.CogForwardM-still.Tree.CogForwardM) <= 1e-9) || !(math.Abs(blown.Tree.CogSideM-still.Tree.CogSideM) <= 1e-9) || blown.Wind == nil || blown.Wind.SpeedMS != 8 {
 			t.Errorf("towards %v°: %+v with %+v, still %+v", towards, blown.Tree, blown.Wind, still.Tree)
 		}
 	}

@@ -48,7 +48,7 @@ func TestGustsByHand(t *testing.T) {
 	around := poled()
 	around.Site.GustMS, around.Picks[0].Fell.WindM2 = jobtest.Of(speed), jobtest.Of(area)
 	a := assess(&around, "p1")
-	if got, want := need(a)/need(before), 1+1.3*moment/all; math.Abs(got-want) > 0.02 || aside(a) < 0.98*moment || !strings.Contains(strings.Join(a.Detail.Cautions, " "), "nobody has said where they blow to") {
+	if got, want := need(a)/need(before), 1+1.3*moment/all; !(math.Abs(got-want) <= 0.02) || aside(a) < 0.98*moment || !strings.Contains(strings.Join(a.Detail.Cautions, " "), "nobody has said where they blow to") {
 		t.Errorf("from anywhere: %v times the pull, %v aside, %v", got, aside(a), a.Detail.Cautions)
 	}
 	// Of no area said, its outline: a pole of 17.5 m and some half a metre through.
@@ -67,7 +67,7 @@ func TestASlopeByHand(t *testing.T) {
 	j.Site.SlopeDeg, j.Site.SlopeTowardsDeg = jobtest.Of(20), jobtest.Of(90)
 	v := surveyOf(t, &j)
 	for bearing, want := range map[float64]float64{90: 20, 270: -20, 0: 0, 150: math.Atan(math.Tan(radians(20))/2) * 180 / math.Pi} {
-		if got := v.fallsAway(bearing); math.Abs(got-want) > 1e-9 {
+		if got := v.fallsAway(bearing); !(math.Abs(got-want) <= 1e-9) {
 			t.Errorf("towards %v°: %v°, want %v°", bearing, got, want)
 		}
 	}

@@ -43,7 +43,7 @@ func feelsAs(t *testing.T, v *Survey, load spar.Load, heading r3.Vec, stress fun
 			want, at = s, z
 		}
 	}
-	if math.Abs(worst.StressMpa-want) > 0.01*want {
+	if !(math.Abs(worst.StressMpa-want) <= 0.01*want) {
 		t.Errorf("%.4g MPa at %.2f m, want %.4g at %.2f", worst.StressMpa, worst.AtM, want, at)
 	}
 }
@@ -175,7 +175,7 @@ func TestALimbBearsItsOwnWeightToo(t *testing.T) {
 	}
 	whole := worst()
 	near := func(what string, got, want float64) {
-		if math.Abs(got-want) > 2e-3*want {
+		if !(math.Abs(got-want) <= 2e-3*want) {
 			t.Errorf("%s: %v, want %v", what, got, want)
 		}
 	}
@@ -285,11 +285,11 @@ func TestTwoPointsOnALimbBendTheStem(t *testing.T) {
 			}
 			now := v.whole()
 			want := worstUnder(v, v.without(o, &now), []float64{9}, sets)
-			if got := sparStress(t, v, o); got < 0.99*want || got > 1.03*want {
+			if got := sparStress(t, v, o); !(got >= 0.99*want) || !(got <= 1.03*want) {
 				t.Errorf("the stem feels %.4g MPa, want %.4g", got, want)
 			}
 			for _, l := range o.loads {
-				if (l.part == PartLine || l.part == PartBlock || l.part == partSecond || l.part == partFar) && math.Abs(l.resting-l.peak) > 1e-9 {
+				if (l.part == PartLine || l.part == PartBlock || l.part == partSecond || l.part == partFar) && !(math.Abs(l.resting-l.peak) <= 1e-9) {
 					t.Errorf("%s rests with %v and peaks at %v: it may be held there", l.part, l.resting, l.peak)
 				}
 			}
@@ -315,7 +315,7 @@ func TestASwingFromALimbBendsTheStem(t *testing.T) {
 	aside := r3.Scale(harder*weight*mostAside(start)/r3.Norm(out), out)
 	now := v.whole()
 	want := worstUnder(v, v.without(o, &now), []float64{10}, [][][2]r3.Vec{{{o.block, r3.Add(legs, aside)}}, {{o.block, r3.Sub(legs, aside)}}})
-	if got := sparStress(t, v, o); got < 0.99*want || got > 1.05*want {
+	if got := sparStress(t, v, o); !(got >= 0.99*want) || !(got <= 1.05*want) {
 		t.Errorf("the stem feels %.4g MPa, want %.4g", got, want)
 	}
 }

@@ -41,12 +41,12 @@ func TestABentStem(t *testing.T) {
 	jobtest.Nearly(t, "lean at the cut", d.Piece.OrientDeg, math.Atan(1.0/6)*180/math.Pi)
 	v := surveyOf(t, &j)
 	for z, x := range map[float64]float64{0: 0, 3: 0.5, 6: 1, 9: 1, 15: 1} {
-		if got := v.onStem(z); math.Abs(got.X-x) > 1e-12 || got.Z != z || got.Y > 1e-12 {
+		if got := v.onStem(z); !(math.Abs(got.X-x) <= 1e-12) || got.Z != z || got.Y > 1e-12 {
 			t.Errorf("the axis at %v m: %v", z, got)
 		}
 	}
 	shape := assess(&j, "").Trees[0].Shape.Stem
-	if len(shape) != 3 || math.Abs(shape[1][0]-1) > 1e-12 || shape[1][2] != 6 {
+	if len(shape) != 3 || !(math.Abs(shape[1][0]-1) <= 1e-12) || shape[1][2] != 6 {
 		t.Errorf("drawn as %v", shape)
 	}
 	j.Trees[0].Readings[2].Offset.OffM = 15
@@ -156,7 +156,7 @@ func TestAStemThatBendsTwice(t *testing.T) {
 		for _, share := range []float64{0.25, 0.5, 0.9} {
 			at := v.onStem(a[2] + share*(b[2]-a[2]))
 			for n, got := range []float64{at.X - 3, at.Y + 2} {
-				if want := a[n] + share*(b[n]-a[n]); math.Abs(got-want) > 1e-12 {
+				if want := a[n] + share*(b[n]-a[n]); !(math.Abs(got-want) <= 1e-12) {
 					t.Errorf("axis %v of the way from %v to %v: %v", share, a, b, at)
 				}
 			}

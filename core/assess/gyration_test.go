@@ -23,7 +23,7 @@ func TestGyrationByHand(t *testing.T) {
 	}
 	near := func(what string, got, want float64) {
 		t.Helper()
-		if got > 1.002*want || got < 0.998*want {
+		if !(math.Abs(got-want) <= 0.002*want) {
 			t.Errorf("%s: %v m, by hand %v", what, got, want)
 		}
 	}

@@ -196,7 +196,7 @@ func TestWaysOfCatching(t *testing.T) {
 
 	how.How, how.RunM = job.ByRun, jobtest.Of(1.4)
 	called := assess(&j, "p1")
-	if math.Abs(*called.Detail.Catch.RunM-1.4) > 1e-6 {
+	if !(math.Abs(*called.Detail.Catch.RunM-1.4) <= 1e-6) {
 		t.Errorf("called 1.4 m, runs %v", *called.Detail.Catch.RunM)
 	}
 	how.How, how.HoldKn = job.ByHold, called.Detail.Catch.HoldKn
@@ -252,7 +252,7 @@ func TestFirstVersionKeepsItsFigures(t *testing.T) {
 		{"device", *rung(t, a, PartDevice).PeakKn, 7.807718},
 		{"hand", *rung(t, a, partHand).PeakKn, 0.18},
 	} {
-		if math.Abs(c.got-c.want) > 2e-6*c.want {
+		if !(math.Abs(c.got-c.want) <= 2e-6*c.want) {
 			t.Errorf("%s: got %v, was %v", c.what, c.got, c.want)
 		}
 	}

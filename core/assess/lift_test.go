@@ -235,7 +235,7 @@ func TestAChartIsSaidForTheLift(t *testing.T) {
 	j := lifted()
 	j.Site.Cranes[0].Chart = []crane.ChartRow{{RadiusM: 12, BoomM: 40, CapacityKg: 9000}, {RadiusM: 20, BoomM: 40, CapacityKg: 4000}, {RadiusM: 30, BoomM: 40, CapacityKg: 200}}
 	got := assess(&j, "p1").Detail.Lift
-	if math.Abs(got.CutRadiusM-14) > 1e-9 || got.DownRadiusM == nil || *got.DownRadiusM != 14 || len(got.Chart) != 3 || got.SharePct != 75 || got.AllowedKg == nil || *got.AllowedKg != 3000 {
+	if !(math.Abs(got.CutRadiusM-14) <= 1e-9) || got.DownRadiusM == nil || *got.DownRadiusM != 14 || len(got.Chart) != 3 || got.SharePct != 75 || got.AllowedKg == nil || *got.AllowedKg != 3000 {
 		t.Errorf("%+v", got)
 	}
 	// It weighs more than three quarters of 200 kg, and less than those of 4,000.

@@ -79,7 +79,7 @@ func TestASwingPullsItsBlockAside(t *testing.T) {
 	harder = math.Max(1, o.Catch.LinePeakKn/(weight*(3-2*math.Cos(start))))
 	legs = r3.Scale(o.Path.Points[0].ResultantKn*o.Catch.LinePeakKn, o.Path.Points[0].Direction.Vec())
 	aside = r3.Scale(harder*weight*mostAside(start)/out, level(r3.Sub(o.tie, o.block)))
-	if got, want := o.pulls()[0].peak, r3.Norm(r3.Add(legs, aside)); math.Abs(got-want) > 2e-3*want {
+	if got, want := o.pulls()[0].peak, r3.Norm(r3.Add(legs, aside)); !(math.Abs(got-want) <= 2e-3*want) {
 		t.Errorf("on the limb: %v, want %v", got, want)
 	}
 }
@@ -109,18 +109,18 @@ func TestTwoPointsBendTheStem(t *testing.T) {
 		if math.Abs(one.AtM-15) > 1e-9 {
 			continue
 		}
-		if math.Abs(one.HorizontalKn-across) > 5e-3*across || one.VerticalKn < line*(math.Sin(angle)+0.9)*0.96 || one.VerticalKn > line*(math.Sin(angle)+0.9)*1.04 || math.Abs(one.OffsetM-thick/2) > 1e-9 {
+		if !(math.Abs(one.HorizontalKn-across) <= 5e-3*across) || one.VerticalKn < line*(math.Sin(angle)+0.9)*0.96 || one.VerticalKn > line*(math.Sin(angle)+0.9)*1.04 || !(math.Abs(one.OffsetM-thick/2) <= 1e-9) {
 			t.Errorf("on the stem: %+v, want %v across and %v down at %v", one, across, line*(math.Sin(angle)+0.9), thick/2)
 		}
 	}
 	// What both lines carry at each place of the way is said, from the first point across.
 	said := assess(&j, "p").Detail.Carried
-	if len(said) < 20 || math.Abs(said[len(said)-1].OutM-12) > 0.5 {
+	if len(said) < 20 || !(math.Abs(said[len(said)-1].OutM-12) <= 0.5) {
 		t.Fatalf("the way across: %+v", said)
 	}
 	for _, c := range said[1 : len(said)-1] {
 		a, b := math.Atan2(15-9, c.OutM), math.Atan2(14-9, 12-c.OutM)
-		if first, second := w*math.Cos(b)/math.Sin(a+b), w*math.Cos(a)/math.Sin(a+b); math.Abs(c.FirstKn-first) > 1e-6*first || math.Abs(c.SecondKn-second) > 1e-6*second {
+		if first, second := w*math.Cos(b)/math.Sin(a+b), w*math.Cos(a)/math.Sin(a+b); !(math.Abs(c.FirstKn-first) <= 1e-6*first) || !(math.Abs(c.SecondKn-second) <= 1e-6*second) {
 			t.Errorf("%v m out: %v and %v kN, want %v and %v", c.OutM, c.FirstKn, c.SecondKn, first, second)
 		}
 	}
@@ -203,7 +203,7 @@ func TestWhatAHolderIsHeldTo(t *testing.T) {
 	sound := limit(func(*job.Job) {})
 	if got := limit(func(j *job.Job) {
 		j.Trees[1].Defects = []job.Defect{{ID: "d", Kind: job.DefectDecay, AtM: 0, ToM: jobtest.Of(18)}}
-	}); math.Abs(got-sound/2) > 1e-6*sound {
+	}); !(math.Abs(got-sound/2) <= 1e-6*sound) {
 		t.Errorf("decayed all the way it holds %v of %v", got, sound)
 	}
 	onLimb := func(at float64) func(j *job.Job) {
@@ -263,7 +263,7 @@ func TestALeanAddsToWhatHangsOnIt(t *testing.T) {
 		for _, one := range beam.Loads {
 			moment += one.VerticalKn * one.OffsetM
 		}
-		if math.Abs(moment-want) > 1e-6+1e-6*want {
+		if !(math.Abs(moment-want) <= 1e-6+1e-6*want) {
 			t.Errorf("towards %v°: %v kN·m, want %v", heading, moment, want)
 		}
 	}
@@ -279,7 +279,7 @@ func TestBrushAndSwingReachAcross(t *testing.T) {
 	for _, b := range v.body(o, &now) {
 		wide = math.Max(wide, b.r)
 	}
-	if want := brushSpread * v.Limbs[2].LengthM; math.Abs(wide-want) > 0.05 {
+	if want := brushSpread * v.Limbs[2].LengthM; !(math.Abs(wide-want) <= 0.05) {
 		t.Errorf("its brush reaches %v m to the side, want %v", wide, want)
 	}
 	way := v.swingWay(o, &now)

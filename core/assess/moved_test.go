@@ -105,7 +105,7 @@ func TestMovingTheWholeSite(t *testing.T) {
 		}
 		for i := range was.Picks {
 			a, b := was.Picks[i], is.Picks[i]
-			if (a.Middle == nil) != (b.Middle == nil) || a.Middle != nil && (math.Abs(a.Middle.X+37-b.Middle.X) > 1e-6 || math.Abs(a.Middle.Y-22-b.Middle.Y) > 1e-6 || math.Abs(a.Middle.Z-b.Middle.Z) > 1e-6) {
+			if (a.Middle == nil) != (b.Middle == nil) || a.Middle != nil && (!(math.Abs(a.Middle.X+37-b.Middle.X) <= 1e-6) || !(math.Abs(a.Middle.Y-22-b.Middle.Y) <= 1e-6) || !(math.Abs(a.Middle.Z-b.Middle.Z) <= 1e-6)) {
 				t.Errorf("%s, pick %s: its middle %+v, moved %+v", name, a.ID, a.Middle, b.Middle)
 			}
 			a.Middle, b.Middle = nil, nil

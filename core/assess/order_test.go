@@ -147,12 +147,12 @@ func TestLimbsGrowWhereTheirAngleLeads(t *testing.T) {
 			over := quad.Fixed(func(u float64) float64 { return math.Sin(angle(u)) }, 0, s, 30, nil, 0)
 			up := quad.Fixed(func(u float64) float64 { return math.Cos(angle(u)) }, 0, s, 30, nil, 0)
 			want := r3.Add(g.base, r3.Vec{X: over * math.Sin(radians(g.AzimuthDeg)), Y: over * math.Cos(radians(g.AzimuthDeg)), Z: up})
-			if r3.Norm(r3.Sub(g.at(s), want)) > 1e-9 {
+			if !(r3.Norm(r3.Sub(g.at(s), want)) <= 1e-9) {
 				t.Errorf("%s at %v: got %v, want %v", g.ID, s, g.at(s), want)
 			}
 		}
 	}
-	if base := v.Limbs[0].base; math.Abs(math.Hypot(base.X, base.Y)-7*math.Tan(radians(6))) > 1e-12 || math.Abs(base.X-base.Y) > 1e-12 {
+	if base := v.Limbs[0].base; !(math.Abs(math.Hypot(base.X, base.Y)-7*math.Tan(radians(6))) <= 1e-12) || !(math.Abs(base.X-base.Y) <= 1e-12) {
 		t.Errorf("the low limb's base on the leaning stem: %v", base)
 	}
 }
@@ -189,7 +189,7 @@ func TestPartsOfALimbMakeTheWhole(t *testing.T) {
 			v.take(&now, 2, cut)
 		}
 		limb := timber.Limb{Group: species.Allometry, BasalDiameterM: 0.15, LengthM: 4.5, MoisturePct: moisture}
-		if want := limb.Weigh().MassKg.Likely; math.Abs(sum-want) > 0.02*want {
+		if want := limb.Weigh().MassKg.Likely; !(math.Abs(sum-want) <= 0.02*want) {
 			t.Errorf("cut at %v: %v kg, want %v", cuts, sum, want)
 		}
 	}
@@ -290,7 +290,7 @@ func TestRoomRoundAPiece(t *testing.T) {
 	open := assess(&j, "p2")
 	j.Site.Targets = append(j.Site.Targets, job.Target{ID: "u", Name: "low roof", Kind: "building", Box: &job.Box{Min: job.Spot{X: -2, Y: -2}, Max: job.Spot{X: 2, Y: 2}}, ToM: 4})
 	roofed := assess(&j, "p2")
-	if roofed.Detail.Room.Beneath != "low roof" || math.Abs(*open.Detail.Room.ClearanceM-*roofed.Detail.Room.ClearanceM-4) > 1e-9 {
+	if roofed.Detail.Room.Beneath != "low roof" || !(math.Abs(*open.Detail.Room.ClearanceM-*roofed.Detail.Room.ClearanceM-4) <= 1e-9) {
 		t.Errorf("over the roof %+v, over the ground %+v", roofed.Detail.Room, open.Detail.Room)
 	}
 }
@@ -357,7 +357,7 @@ func TestWeighingsTeachTheirOwnKind(t *testing.T) {
 	after := assess(&j, "p2").Picks[1].MassKg
 	about := func(what string, got, want float64) {
 		t.Helper()
-		if math.Abs(got-want) > 1e-3*want {
+		if !(math.Abs(got-want) <= 1e-3*want) {
 			t.Errorf("%s: %v, want %v", what, got, want)
 		}
 	}
@@ -401,7 +401,7 @@ func TestWeighingsTeachTheirOwnKind(t *testing.T) {
 	about("after a piece of both that was too heavy", mixed.Picks[0].MassKg.High, table.Picks[0].MassKg.High*2*was.Likely/was.High)
 	about("what it is likely to weigh then", mixed.Picks[0].MassKg.Likely, table.Picks[0].MassKg.Likely)
 	j.Picks[1].WeighedKg = jobtest.Of(0.9 * was.High)
-	if within := assess(&j, ""); math.Abs(within.Picks[0].MassKg.High-table.Picks[0].MassKg.High) > 1e-9 || strings.Contains(strings.Join(within.Cautions, " "), "heavy end") {
+	if within := assess(&j, ""); !(math.Abs(within.Picks[0].MassKg.High-table.Picks[0].MassKg.High) <= 1e-9) || strings.Contains(strings.Join(within.Cautions, " "), "heavy end") {
 		t.Errorf("within what it could weigh: %v", within.Picks[0].MassKg)
 	}
 	// Girths that were offered leave the stem as uncertain as they did.

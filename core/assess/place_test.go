@@ -33,7 +33,7 @@ func TestWhereGearSits(t *testing.T) {
 		{job.Place{On: job.OnLimb, Limb: "c", AtM: 2}, r3.Vec{X: 10 - 2*math.Sin(radians(55)), Y: -4, Z: 11 + 2*math.Cos(radians(55))}},
 	} {
 		got, why := v.place(&c.place, &now, nil)
-		if why != "" || r3.Norm(r3.Sub(got, c.want)) > 1e-9 {
+		if why != "" || !(r3.Norm(r3.Sub(got, c.want)) <= 1e-9) {
 			t.Errorf("%+v: %v %q, want %v", c.place, got, why, c.want)
 		}
 	}

@@ -49,7 +49,7 @@ func TestFollowASwing(t *testing.T) {
 		t.Fatalf("%v %+v", err, trace)
 	}
 	d := assess(&j, "p2").Detail
-	if got := *trace.Run.LinePeakKn; math.Abs(got-d.Arc.LineKn) > 1e-3*d.Arc.LineKn {
+	if got := *trace.Run.LinePeakKn; !(math.Abs(got-d.Arc.LineKn) <= 1e-3*d.Arc.LineKn) {
 		t.Errorf("the film peaks at %v, the arc at %v", got, d.Arc.LineKn)
 	}
 	for _, pick := range []string{"p1", "nobody"} {

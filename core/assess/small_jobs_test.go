@@ -134,7 +134,7 @@ func (s *smallJob) check(t *testing.T, a Assessment) {
 		if want == nil {
 			return
 		}
-		if got == nil || math.IsNaN(*got) || math.Abs(*got-*want) > 1e-4*math.Max(0.1, math.Abs(*want)) {
+		if got == nil || math.IsNaN(*got) || !(math.Abs(*got-*want) <= 1e-4*math.Max(0.1, math.Abs(*want))) {
 			t.Errorf("%s: got %v, is %v", what, value(got), *want)
 		}
 	}

@@ -53,11 +53,11 @@ func TestTwinLinesShareByHand(t *testing.T) {
 			}
 		}
 		want := k * high
-		if got := *rung(t, a, PartLine).PeakKn; math.Abs(got-want) > 0.01*want {
+		if got := *rung(t, a, PartLine).PeakKn; !(math.Abs(got-want) <= 0.01*want) {
 			t.Errorf("δ %v: %v kN, by hand %v", faster, got, want)
 		}
 		rest := math.Min(w, (w+k*faster)/2)
-		if got := rung(t, a, PartLine).RestingKn; math.Abs(got-rest) > 0.01*rest {
+		if got := rung(t, a, PartLine).RestingKn; !(math.Abs(got-rest) <= 0.01*rest) {
 			t.Errorf("δ %v: %v kN at rest, by hand %v", faster, got, rest)
 		}
 		lines, said := 0, strings.Join(a.Detail.Cautions, " ")
@@ -91,7 +91,7 @@ func TestTwinLinesShareByHand(t *testing.T) {
 			share = append(share, r.RestingKn/w)
 		}
 	}
-	if len(share) != 2 || math.Abs(share[0]-2.0/3) > 0.01 || math.Abs(share[1]-1.0/3) > 0.01 {
+	if len(share) != 2 || !(math.Abs(share[0]-2.0/3) <= 0.01) || !(math.Abs(share[1]-1.0/3) <= 0.01) {
 		t.Errorf("of a rope half as stiff: %v", share)
 	}
 }
@@ -115,14 +115,14 @@ func TestATagLineOnTheBoard(t *testing.T) {
 	force := r3.Add(pull, r3.Vec{Z: -w})
 	long := r3.Norm(r3.Sub(tag.Tie.Vec(), r3.Vec{X: 3, Z: 16}))
 	aside := long * math.Hypot(force.X, force.Y) / r3.Norm(force)
-	if math.Abs(tag.AsideM-aside) > 1e-3 || tag.DownM <= tag.AsideM || tag.Tie.Y <= 0 {
+	if !(math.Abs(tag.AsideM-aside) <= 1e-3) || tag.DownM <= tag.AsideM || tag.Tie.Y <= 0 {
 		t.Errorf("%v m aside, by hand %v; %+v", tag.AsideM, aside, tag)
 	}
-	if got, want := rung(t, a, PartLine).RestingKn, r3.Norm(force); got < want-1e-6 || got > 1.02*want {
+	if got, want := rung(t, a, PartLine).RestingKn, r3.Norm(force); !(got >= want-1e-6) || !(got <= 1.02*want) {
 		t.Errorf("its line rests at %v, by hand %v", got, want)
 	}
 	peak := *before.Picks[0].PeakKn
-	if got, want := *a.Picks[0].PeakKn, r3.Norm(r3.Add(pull, r3.Vec{Z: -peak})); got < want-1e-6 || got > 1.01*want {
+	if got, want := *a.Picks[0].PeakKn, r3.Norm(r3.Add(pull, r3.Vec{Z: -peak})); !(got >= want-1e-6) || !(got <= 1.01*want) {
 		t.Errorf("at its peak %v, by hand %v", got, want)
 	}
 	if got := a.Picks[0].Call; !strings.HasSuffix(got, "; tag: draw to lawn edge") {
@@ -169,7 +169,7 @@ func TestATagLineOnTheBoard(t *testing.T) {
 		t.Errorf("2 kN in one hand is %s", r.Verdict)
 	}
 	j.Picks[0].Tag.PullKn, j.Picks[0].Tag.People = nil, intOf(3)
-	if r := rung(t, assess(&j, "p1"), PartTag); math.Abs(*r.PeakKn-*r.LimitKn) > 1e-9 || math.Abs(*r.LimitKn-3**hand.LimitKn) > 1e-9 {
+	if r := rung(t, assess(&j, "p1"), PartTag); !(math.Abs(*r.PeakKn-*r.LimitKn) <= 1e-9) || !(math.Abs(*r.LimitKn-3**hand.LimitKn) <= 1e-9) {
 		t.Errorf("three people: %+v", r)
 	}
 	for _, c := range []struct {
@@ -220,7 +220,7 @@ func TestASwingIsStopped(t *testing.T) {
 	}
 	d := a.Detail
 	w := d.Piece.MassKg.High * 9.80665 / 1000
-	if got := math.Sqrt(2 * stop.EnergyKj * 1000 / d.Piece.MassKg.High); math.Abs(got-stop.SpeedMS) > 1e-9 {
+	if got := math.Sqrt(2 * stop.EnergyKj * 1000 / d.Piece.MassKg.High); !(math.Abs(got-stop.SpeedMS) <= 1e-9) {
 		t.Errorf("%v m/s of %v kJ", stop.SpeedMS, stop.EnergyKj)
 	}
 	// Its tie swings on 8.06 m under 16 m, from 4 m off; the wood's end is met first, no lower than the
@@ -238,7 +238,7 @@ func TestASwingIsStopped(t *testing.T) {
 		t.Fatalf("met at %v m", stop.Z)
 	}
 	want := math.Sqrt(2 * stop.EnergyKj / beam.Solve().TopDeflectionM)
-	if got := *rung(t, a, PartStop).PeakKn; math.Abs(got-want) > 0.01*want {
+	if got := *rung(t, a, PartStop).PeakKn; !(math.Abs(got-want) <= 0.01*want) {
 		t.Errorf("the stop takes %v kN, by the beam %v", got, want)
 	}
 	if r := rung(t, a, PartStop); r.Name != "north pole" || r.LimitKn == nil || r.Verdict == Over {
@@ -300,7 +300,7 @@ func TestALineStopsASwing(t *testing.T) {
 	if stop == nil {
 		t.Fatal(a.Picks[0].Faults)
 	}
-	if off := math.Hypot(math.Hypot(stop.X-3, stop.Y+10), stop.Z-0.3); math.Abs(off-15) > 0.1 {
+	if off := math.Hypot(math.Hypot(stop.X-3, stop.Y+10), stop.Z-0.3); !(math.Abs(off-15) <= 0.1) {
 		t.Errorf("tight at %v m of 15", off)
 	}
 	// Before the bottom of its arc, 16 m up at (3, 4), it goes on leaning on the line with W·sin of how far its tie has yet
@@ -309,7 +309,7 @@ func TestALineStopsASwing(t *testing.T) {
 	got, least := rung(t, a, PartStop), w*(4-stop.Y)/math.Hypot(4-stop.Y, 16-stop.Z)
 	leans := got.RestingKn
 	want := leans + math.Sqrt(leans*leans+2*stop.EnergyKj/(0.1/80*15))
-	if least < 0.01*w || leans < least || leans > 0.4*w || math.Abs(*got.PeakKn-want) > 0.01*want {
+	if least < 0.01*w || leans < least || leans > 0.4*w || !(math.Abs(*got.PeakKn-want) <= 0.01*want) {
 		t.Errorf("%v kN, by hand %v; it leans with %v, at least %v of %v", *got.PeakKn, want, leans, least, w)
 	}
 	held := false
@@ -330,13 +330,13 @@ func TestWhatIsMetGives(t *testing.T) {
 		no := false
 		beam := spar.Spar{Stations: []timber.Station{{AtM: 0, DiameterM: g.diameterAt(0)}, {AtM: s, DiameterM: g.diameterAt(s)}}, StrengthMpa: 50, StiffnessGpa: v.species.ElasticityGPa, DensityKgM3: 900, SelfWeight: &no, Loads: []spar.Load{{AtM: s, HorizontalKn: 1}}}
 		want := 1 / beam.Solve().TopDeflectionM
-		if got := v.limbGives(0, g.at(s)); math.Abs(got-want) > 0.02*want {
+		if got := v.limbGives(0, g.at(s)); !(math.Abs(got-want) <= 0.02*want) {
 			t.Errorf("%v m out: %v kN/m, as a beam %v", s, got, want)
 		}
 	}
 	rope := gear.Rope{BreakingKn: 50, Elongation: []gear.Stretch{{LoadPct: 100, StrainPct: 5}}}
 	for _, kj := range []float64{0.01, 1, 9} {
-		if got, want := ropeTakes(&rope, 12, kj, 0), math.Sqrt(2*kj/(0.05/50*12)); math.Abs(got-want) > 0.005*want {
+		if got, want := ropeTakes(&rope, 12, kj, 0), math.Sqrt(2*kj/(0.05/50*12)); !(math.Abs(got-want) <= 0.005*want) {
 			t.Errorf("%v kJ: %v kN, want %v", kj, got, want)
 		}
 	}
@@ -352,10 +352,10 @@ func TestWhatIsMetIsLeanedOn(t *testing.T) {
 		onRope := &stopping{rig: &job.Rig{Rope: &gear.NamedRope{Rope: rope}}, tight: 12, kj: c.kj, leans: c.leans}
 		onWood := &stopping{wood: &limbWood{}, give: func() float64 { return k }, kj: c.kj, leans: c.leans}
 		for name, st := range map[string]*stopping{"rope": onRope, "wood": onWood} {
-			if got := st.takes(); math.Abs(got-want) > 1e-3*want {
+			if got := st.takes(); !(math.Abs(got-want) <= 1e-3*want) {
 				t.Errorf("%s: %v kJ, leaned on with %v: %v kN, by hand %v", name, c.kj, c.leans, got, want)
 			}
-			if got := st.bendsBy(); math.Abs(got-want/k) > 1e-3*want/k {
+			if got := st.bendsBy(); !(math.Abs(got-want/k) <= 1e-3*want/k) {
 				t.Errorf("%s gives %v m, by hand %v", name, got, want/k)
 			}
 		}
@@ -407,10 +407,10 @@ func TestTheFaceIsAimedHalfway(t *testing.T) {
 	// 4 m north: the tie goes 4 m north and as far down as the line is longer than the mast is high.
 	want := math.Atan2(4, math.Hypot(4, 7)-7) * 90 / math.Pi
 	north, south := aim(4), aim(-4)
-	if math.Abs(north.TiltDeg-want) > 1e-6 || north.Side != "left" || math.Abs(math.Remainder(north.BearingDeg, 360)) > 1e-6 {
+	if !(math.Abs(north.TiltDeg-want) <= 1e-6) || north.Side != "left" || !(math.Abs(math.Remainder(north.BearingDeg, 360)) <= 1e-6) {
 		t.Errorf("to the north: %+v, want %v°", north, want)
 	}
-	if math.Abs(south.TiltDeg-want) > 1e-6 || south.Side != "right" || math.Abs(south.BearingDeg-180) > 1e-6 {
+	if !(math.Abs(south.TiltDeg-want) <= 1e-6) || south.Side != "right" || !(math.Abs(south.BearingDeg-180) <= 1e-6) {
 		t.Errorf("to the south: %+v", south)
 	}
 	// Gravity off the way it looks: W·lever·sin τ; the limb has its balance where its sum says.
@@ -422,7 +422,7 @@ func TestTheFaceIsAimedHalfway(t *testing.T) {
 	sin, cos := math.Sincos(north.TiltDeg * math.Pi / 180)
 	long := math.Hypot(4, 7)
 	pulled := w * 3 * math.Abs(4/long*cos+7/long*sin)
-	if got := north.SideKnm; math.Abs(got-math.Max(gravity, pulled)) > 1e-6 {
+	if got := north.SideKnm; !(math.Abs(got-math.Max(gravity, pulled)) <= 1e-6) {
 		t.Errorf("sideways %v kN·m, by hand %v and %v", got, gravity, pulled)
 	}
 	if north.SideUsePct == nil || len(north.Working) < 4 {
@@ -441,7 +441,7 @@ func TestFrictionAloftInTheHand(t *testing.T) {
 	// From the piece up to the ring and down the stem again: half a turn and the one round it.
 	want := w * math.Exp(-0.25*3*math.Pi)
 	hand := rung(t, a, partHand)
-	if math.Abs(hand.RestingKn-want) > 1e-6*want {
+	if !(math.Abs(hand.RestingKn-want) <= 1e-6*want) {
 		t.Errorf("the hand holds %v kN at rest, by the capstan %v", hand.RestingKn, want)
 	}
 	less := w * math.Exp(-0.75*0.25*3*math.Pi)
@@ -538,17 +538,17 @@ func TestWhatARopeTakesUp(t *testing.T) {
 	for _, kn := range []float64{1.5, 4, 9} {
 		m, kj := o.stretched(kn)
 		want := kn * long / ea / 1.6
-		if math.Abs(m-want) > 1e-9 || math.Abs(kj-kn*want/2) > 1e-9 {
+		if !(math.Abs(m-want) <= 1e-9) || !(math.Abs(kj-kn*want/2) <= 1e-9) {
 			t.Errorf("%v kN: %v m and %v kJ, by hand %v and %v", kn, m, kj, want, kn*want/2)
 		}
-		if at := o.tensionAt(want); math.Abs(at-kn) > 1e-6 {
+		if at := o.tensionAt(want); !(math.Abs(at-kn) <= 1e-6) {
 			t.Errorf("%v m longer at %v kN, by hand %v", want, at, kn)
 		}
 	}
 	rope := j.Rigs[0].Rope.Rope
 	for _, kj := range []float64{0.2, 3, 40} {
 		want := math.Sqrt(2 * kj * ea * 1.6 / 7)
-		if got := ropeTakes(&rope, 7, kj, 0); math.Abs(got-want) > 1e-4*want {
+		if got := ropeTakes(&rope, 7, kj, 0); !(math.Abs(got-want) <= 1e-4*want) {
 			t.Errorf("%v kJ in 7 m: %v kN, by hand %v", kj, got, want)
 		}
 	}

@@ -144,7 +144,7 @@ func expectSum(t *testing.T, where string, rung *assess.Rung, detail *assess.Det
 		t.Errorf("%s: no figure of a %s is compared", where, rung.Sum.Kind)
 		return
 	}
-	if math.Abs(got-want) > 1e-6*math.Max(1e-3, math.Abs(want)) {
+	if !(math.Abs(got-want) <= 1e-6*math.Max(1e-3, math.Abs(want))) {
 		t.Errorf("%s: %s gives %g, on the rung %g", where, rung.Sum.Kind, got, want)
 	}
 }

@@ -41,10 +41,10 @@ func TestATagLineBesideTwoLines(t *testing.T) {
 	at := tag.At
 	far := math.Sqrt((30-at.Y)*(30-at.Y) + (0.3-at.Z)*(0.3-at.Z) + (cog-at.X)*(cog-at.X))
 	across, down := pull*(30-at.Y)/far, w+pull*(at.Z-0.3)/far
-	if off := 16 - at.Z; math.Abs(at.Y/off-across/down) > 1e-3 {
+	if off := 16 - at.Z; !(math.Abs(at.Y/off-across/down) <= 1e-3) {
 		t.Errorf("it hangs %v aside and %v down, its forces %v and %v", at.Y, off, across, down)
 	}
-	if math.Abs(tag.AsideM-at.Y) > 0.02 {
+	if !(math.Abs(tag.AsideM-at.Y) <= 0.02) {
 		t.Errorf("said to be drawn %v m aside, it is %v", tag.AsideM, at.Y)
 	}
 	// Let down it is drawn further, and its lines carry the sum shared by moments about the ties.
@@ -140,7 +140,7 @@ func TestATagLineBetweenTwoPoints(t *testing.T) {
 	d := o.tag.pair.heavy[middle]
 	w := o.weightKn()
 	sum := math.Hypot(math.Hypot(d.Pull.X, d.Pull.Y), w-d.Pull.Z)
-	if got, want := o.carried.Way[middle].AKn/before.carried.Way[middle].AKn, sum/w; math.Abs(got-want) > 2e-3 {
+	if got, want := o.carried.Way[middle].AKn/before.carried.Way[middle].AKn, sum/w; !(math.Abs(got-want) <= 2e-3) {
 		t.Errorf("in the middle a line carries %v of what it did, by the triangle %v", got, want)
 	}
 	for k, at := range o.carried.Way {

@@ -95,7 +95,7 @@ func TestALineOverAPulley(t *testing.T) {
 	l.Anchor = "e"
 	j.Picks[0].Fell.Wedged, j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = true, jobtest.Of(3), jobtest.Of(180)
 	held := assess(&j, "p1").Detail.Pulls[0]
-	if held.NeedKn <= 0 || held.LegKn[0] != held.LegKn[1] || math.Abs(*held.GivesKn-12) > 1e-9 {
+	if held.NeedKn <= 0 || held.LegKn[0] != held.LegKn[1] || !(math.Abs(*held.GivesKn-12) <= 1e-9) {
 		t.Errorf("held: %+v", held)
 	}
 }

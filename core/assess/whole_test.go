@@ -51,7 +51,7 @@ func TestDistancesOnThePlan(t *testing.T) {
 	random := rand.New(rand.NewPCG(3, 4))
 	for range 300 {
 		x, y := -3+12*random.Float64(), -3+10*random.Float64()
-		if got, want := edge(outline, x, y), walk(x, y); math.Abs(got-want) > 2e-3 {
+		if got, want := edge(outline, x, y), walk(x, y); !(math.Abs(got-want) <= 2e-3) {
 			t.Fatalf("edge from (%v, %v): %v, walked %v", x, y, got, want)
 		}
 		// Inside by the sum of the angles the corners are seen under.
@@ -238,11 +238,11 @@ func TestLeanGoesOverIntoUpright(t *testing.T) {
 	leaning := assess(&j, "p1")
 	for _, part := range []string{PartLine, PartBlock, PartDevice} {
 		a, b := *rung(t, upright, part).PeakKn, *rung(t, leaning, part).PeakKn
-		if math.Abs(a-b) > 1e-3*a {
+		if !(math.Abs(a-b) <= 1e-3*a) {
 			t.Errorf("%s: upright %v, hardly leaning %v", part, a, b)
 		}
 	}
-	if d := leaning.Detail.Catch.FallM - upright.Detail.Catch.FallM; math.Abs(d) > 1e-3 {
+	if d := leaning.Detail.Catch.FallM - upright.Detail.Catch.FallM; !(math.Abs(d) <= 1e-3) {
 		t.Errorf("the fall differs by %v m", d)
 	}
 }

@@ -134,7 +134,7 @@ func TestWhatIsHeldFindsWhatWas(t *testing.T) {
 				found = found || math.Abs(a.Value-at) < 2e-2*math.Max(0.1, math.Abs(at))
 				written, _ := json.Marshal(a.Answer)
 				g, _ := generic(written)
-				if y, _ := numberAt(g, one.Answer); math.Abs(y-held) > 2e-6*math.Max(1, math.Abs(held)) {
+				if y, _ := numberAt(g, one.Answer); !(math.Abs(y-held) <= 2e-6*math.Max(1, math.Abs(held))) {
 					t.Errorf("%s: %s = %v gives %v, not %v", one.Kind, f.Path, a.Value, y, held)
 				}
 			}
@@ -174,7 +174,7 @@ func TestHeldByHand(t *testing.T) {
 	wraps, _ := calc.Find("wraps")
 	from, to := 0.05, 1.0
 	got, err := Ask(t.Context(), wraps, []byte(`{"line_kn":9,"hand_kn":0.2,"friction":0.2}`), Held{Hold: "wraps", Value: 3, Ask: "friction", From: &from, To: &to})
-	if err != nil || len(got.Answers) != 1 || math.Abs(got.Answers[0].Value-math.Log(45)/(6*math.Pi)) > 1e-6 {
+	if err != nil || len(got.Answers) != 1 || !(math.Abs(got.Answers[0].Value-math.Log(45)/(6*math.Pi)) <= 1e-6) {
 		t.Errorf("%v %+v", err, got)
 	}
 	if got.Said != "friction: 0.20195." {
@@ -189,7 +189,7 @@ func TestHeldByHand(t *testing.T) {
 	}
 	low, high := 0.05, 0.5
 	got, err = Ask(t.Context(), hinge, begin, Held{Hold: "bending_knm", Value: bend(0.2), Ask: "face_depth_m", From: &low, To: &high})
-	if err != nil || len(got.Answers) != 2 || math.Abs(got.Answers[0].Value-0.2) > 1e-6 || math.Abs(got.Answers[1].Value-0.34) > 1e-6 || got.Said != "2 values of face depth do: 0.2, 0.34 m." {
+	if err != nil || len(got.Answers) != 2 || !(math.Abs(got.Answers[0].Value-0.2) <= 1e-6) || !(math.Abs(got.Answers[1].Value-0.34) <= 1e-6) || got.Said != "2 values of face depth do: 0.2, 0.34 m." {
 		t.Errorf("%v %+v", err, got.Said)
 	}
 	got, err = Ask(t.Context(), hinge, begin, Held{Hold: "bending_knm", Value: 1e5, Ask: "face_depth_m", From: &low, To: &high})
@@ -229,7 +229,7 @@ func TestASweepIsItsSingleAnswers(t *testing.T) {
 		t.Fatalf("%v %+v", err, swept)
 	}
 	for i, x := range swept.X {
-		if want := 0.05 + 0.05*float64(i); math.Abs(x-want) > 1e-12 {
+		if want := 0.05 + 0.05*float64(i); !(math.Abs(x-want) <= 1e-12) {
 			t.Errorf("step %d at %v, want %v", i, x, want)
 		}
 		e := 0.3 - x - 0.03
@@ -237,7 +237,7 @@ func TestASweepIsItsSingleAnswers(t *testing.T) {
 		case swept.Y[i] == nil && math.Abs(e) < 0.29 && x < 0.53:
 			t.Errorf("%v is refused", x)
 		case swept.Y[i] != nil:
-			if want := 50e3 / 4 * 2 * math.Sqrt(0.09-e*e) * 0.0036; math.Abs(*swept.Y[i]-want) > 1e-9*want {
+			if want := 50e3 / 4 * 2 * math.Sqrt(0.09-e*e) * 0.0036; !(math.Abs(*swept.Y[i]-want) <= 1e-9*want) {
 				t.Errorf("at %v: %v, by hand %v", x, *swept.Y[i], want)
 			}
 		}

@@ -17,7 +17,7 @@ func TestWhereAnInputIsTried(t *testing.T) {
 		t.Fatalf("%v places from %v to %v", len(even), even[0], even[len(even)-1])
 	}
 	for i := 1; i < len(even); i++ {
-		if gap := even[i] - even[i-1]; math.Abs(gap-8.0/160) > 1e-12 {
+		if gap := even[i] - even[i-1]; !(math.Abs(gap-8.0/160) <= 1e-12) {
 			t.Errorf("a gap of %v", gap)
 		}
 	}
@@ -82,7 +82,7 @@ func TestBetweenWhat(t *testing.T) {
 	if low, high, _ := between(&Field{}, nil, nil); low != -1e6 || high != 1e6 {
 		t.Errorf("without bounds: %v to %v", low, high)
 	}
-	if low, _, _ := between(&Field{Min: of(0), Max: of(50), Above: true}, nil, nil); math.Abs(low-50e-9) > 1e-18 {
+	if low, _, _ := between(&Field{Min: of(0), Max: of(50), Above: true}, nil, nil); !(math.Abs(low-50e-9) <= 1e-18) {
 		t.Errorf("above nought begins at %v", low)
 	}
 	for _, row := range []struct {
@@ -102,11 +102,11 @@ func TestBetweenWhat(t *testing.T) {
 // Between two places the figure is closed in on; a step past it, and a gap, hold none.
 func TestClosingIn(t *testing.T) {
 	square := func(x float64) (float64, bool) { return x*x - 2, true }
-	if at, found := closeIn(square, 0, 2, -2, 2); !found || math.Abs(at-math.Sqrt2) > 1e-12 {
+	if at, found := closeIn(square, 0, 2, -2, 2); !found || !(math.Abs(at-math.Sqrt2) <= 1e-12) {
 		t.Errorf("√2 at %v, %v", at, found)
 	}
 	falling := func(x float64) (float64, bool) { return 2 - x*x, true }
-	if at, found := closeIn(falling, 0, 2, 2, 2); !found || math.Abs(at-math.Sqrt2) > 1e-12 {
+	if at, found := closeIn(falling, 0, 2, 2, 2); !found || !(math.Abs(at-math.Sqrt2) <= 1e-12) {
 		t.Errorf("falling, √2 at %v, %v", at, found)
 	}
 	// Held at 2.5 a stair never stands there.
@@ -117,7 +117,7 @@ func TestClosingIn(t *testing.T) {
 	// Where it stands still at the figure held, the edge it is come to first counts, rising or falling.
 	for _, sign := range []float64{1, -1} {
 		level := func(x float64) (float64, bool) { return sign * math.Trunc(math.Round(4*(x-1))/2), true }
-		if at, found := closeIn(level, 0, 2, -2*sign, 2); !found || math.Abs(at-0.625) > 1e-9 {
+		if at, found := closeIn(level, 0, 2, -2*sign, 2); !found || !(math.Abs(at-0.625) <= 1e-9) {
 			t.Errorf("a landing: %v, %v", at, found)
 		}
 	}

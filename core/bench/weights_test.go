@@ -27,7 +27,7 @@ func TestWeightTableAgainstPiece(t *testing.T) {
 				first, last = [2]float64{4 * 0.0254, 0.3048}, [2]float64{40 * 0.0254, 16 * 0.3048}
 			}
 			for k, ends := range [2][2]float64{{w.Rows[0].DiameterM, w.LengthsM[0]}, {w.Rows[15].DiameterM, w.LengthsM[8]}} {
-				if want := [2][2]float64{first, last}[k]; math.Abs(ends[0]-want[0]) > 1e-12 || math.Abs(ends[1]-want[1]) > 1e-12 {
+				if want := [2][2]float64{first, last}[k]; !(math.Abs(ends[0]-want[0]) <= 1e-12) || !(math.Abs(ends[1]-want[1]) <= 1e-12) {
 					t.Errorf("%s: a table end at %v, want %v", system, ends, want)
 				}
 			}
@@ -38,7 +38,7 @@ func TestWeightTableAgainstPiece(t *testing.T) {
 				for i, l := range w.LengthsM {
 					d, thin := row.DiameterM, math.Max(row.DiameterM/3, row.DiameterM-taper*l)
 					volume := math.Pi * l / 12 * (d*d + d*thin + thin*thin)
-					if want := volume * w.Density.High; math.Abs(row.Kg[i].High-want) > 1e-9*want {
+					if want := volume * w.Density.High; !(math.Abs(row.Kg[i].High-want) <= 1e-9*want) {
 						t.Errorf("%s, %v m, %v m: %v, want %v", system, d, l, row.Kg[i].High, want)
 					}
 					if row.Over[i] != (row.Kg[i].High > 500) {
@@ -51,7 +51,7 @@ func TestWeightTableAgainstPiece(t *testing.T) {
 			if err != nil {
 				t.Fatal(err)
 			}
-			if got := answer.(calc.PieceAnswer).MassKg; math.Abs(got.Likely-w.Rows[5].Kg[3].Likely) > 1e-9*got.Likely {
+			if got := answer.(calc.PieceAnswer).MassKg; !(math.Abs(got.Likely-w.Rows[5].Kg[3].Likely) <= 1e-9*got.Likely) {
 				t.Errorf("kind piece says %v, the table %v", got, w.Rows[5].Kg[3])
 			}
 		}
@@ -89,7 +89,7 @@ func TestWhatTheScaleTaughtTheTable(t *testing.T) {
 	} {
 		w := table(c.taught)
 		kg := w.Rows[4].Kg[2]
-		if math.Abs(kg.Likely-c.likely*volume) > 1e-6 || math.Abs(kg.High-c.high*volume) > 1e-6 || w.Raised != c.raised || !strings.Contains(w.Taught, c.says) || (w.Taught == "") != (c.says == "") {
+		if !(math.Abs(kg.Likely-c.likely*volume) <= 1e-6) || !(math.Abs(kg.High-c.high*volume) <= 1e-6) || w.Raised != c.raised || !strings.Contains(w.Taught, c.says) || (w.Taught == "") != (c.says == "") {
 			t.Errorf("%s: %+v, raised %v, %q", c.taught, kg, w.Raised, w.Taught)
 		}
 	}

@@ -22,7 +22,7 @@ func TestTheWrapsCardByHand(t *testing.T) {
 	for i, row := range card.Rows {
 		n := 0.5 * float64(i+1)
 		least, most := 0.25*math.Exp(2*math.Pi*0.15*n), 0.25*math.Exp(2*math.Pi*0.2*n)
-		if row.Wraps != n || math.Abs(row.HoldsKn-least) > 1e-9*least || math.Abs(row.AtMost-most) > 1e-9*most || math.Abs(row.Kg-least/0.00980665) > 1e-6*row.Kg {
+		if row.Wraps != n || !(math.Abs(row.HoldsKn-least) <= 1e-9*least) || !(math.Abs(row.AtMost-most) <= 1e-9*most) || !(math.Abs(row.Kg-least/0.00980665) <= 1e-6*row.Kg) {
 			t.Errorf("%v turns: %+v, by hand %v to %v", n, row, least, most)
 		}
 		if row.Fits != (n <= 5) || row.Over != (least > 8) {

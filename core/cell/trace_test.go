@@ -52,12 +52,12 @@ func TestRestAgainstEveryWindow(t *testing.T) {
 		}
 		out := trace.Read()
 		wantAt, want, found := plainly(&trace)
-		if found != (out.RestKn != nil) || found && (*out.RestAtS != wantAt || math.Abs(*out.RestKn-want) > 1e-9) {
+		if found != (out.RestKn != nil) || found && (*out.RestAtS != wantAt || !(math.Abs(*out.RestKn-want) <= 1e-9)) {
 			t.Fatalf("got %v, looked at one by one %v %v %v", out, wantAt, want, found)
 		}
 		if found {
 			rested++
-			if kg := want / 9.80665 * 1000; math.Abs(*out.MassKg-kg) > 1e-9 || math.Abs(*out.Amplification-out.PeakKn/want) > 1e-12 {
+			if kg := want / 9.80665 * 1000; !(math.Abs(*out.MassKg-kg) <= 1e-9) || !(math.Abs(*out.Amplification-out.PeakKn/want) <= 1e-12) {
 				t.Errorf("%v kg, want %v", *out.MassKg, kg)
 			}
 		}
@@ -71,7 +71,7 @@ func TestRestAgainstEveryWindow(t *testing.T) {
 func TestAtABlock(t *testing.T) {
 	factor := 1.9
 	trace := Trace{At: AtBlock, Factor: &factor, TS: []float64{0, 1, 2, 3}, Kn: []float64{9, 3.8, 3.8, 3.8}}
-	if out := trace.Read(); math.Abs(*out.MassKg-2/9.80665*1000) > 1e-9 || out.PeakKn != 9 {
+	if out := trace.Read(); !(math.Abs(*out.MassKg-2/9.80665*1000) <= 1e-9) || out.PeakKn != 9 {
 		t.Errorf("%+v", out)
 	}
 	trace.Factor = nil

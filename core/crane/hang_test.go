@@ -69,7 +69,7 @@ func TestManySlingsMeetWhereTheyFitBest(t *testing.T) {
 				along[1]*square[2] - along[2]*square[1], along[2]*square[0] - along[0]*square[2], along[0]*square[1] - along[1]*square[0],
 			}
 			shift := idle[0]*h.tensions[i] + idle[1]*h.tensions[i+1] + idle[2]*h.tensions[i+2]
-			if math.Abs(shift) > 1e-9 {
+			if !(math.Abs(shift) <= 1e-9) {
 				t.Errorf("a share of %g could be shifted among %d to %d", shift, i, i+2)
 			}
 		}

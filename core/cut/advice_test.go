@@ -173,7 +173,7 @@ func TestAdviceAsTheTradeWouldGiveIt(t *testing.T) {
 func TestDimensionsOfTheTrade(t *testing.T) {
 	for _, c := range []struct{ diameterIn, low, high float64 }{{3, 2.5, 3}, {5, 1.75, 2.25}, {12, 1, 1.5}, {24, 0.1, 0.5}} {
 		got := stepSpacing(c.diameterIn * inch)
-		if math.Abs(got[0]-c.low*inch) > 1e-12 || math.Abs(got[1]-c.high*inch) > 1e-12 {
+		if !(math.Abs(got[0]-c.low*inch) <= 1e-12) || !(math.Abs(got[1]-c.high*inch) <= 1e-12) {
 			t.Errorf("at %v in: got %v m", c.diameterIn, got)
 		}
 	}
@@ -185,7 +185,7 @@ func TestDimensionsOfTheTrade(t *testing.T) {
 				t.Errorf("a hinge of up to %v m in 0.3 m", d.HighM)
 			}
 		case "face depth":
-			if math.Abs(d.LowM-0.075) > 1e-12 || math.Abs(d.HighM-0.1) > 1e-12 {
+			if !(math.Abs(d.LowM-0.075) <= 1e-12) || !(math.Abs(d.HighM-0.1) <= 1e-12) {
 				t.Errorf("a face of %v to %v m in 0.3 m", d.LowM, d.HighM)
 			}
 		}

@@ -129,7 +129,7 @@ func TestMeasuresOfEveryCut(t *testing.T) {
 				if inches[d.Name] {
 					times = 1
 				}
-				if math.Abs(d.LowM-s.low*times) > 1e-12 || math.Abs(d.HighM-s.high*times) > 1e-12 {
+				if !(math.Abs(d.LowM-s.low*times) <= 1e-12) || !(math.Abs(d.HighM-s.high*times) <= 1e-12) {
 					t.Errorf("%s, %s at %g m: %v to %v m, want %v of it", cut, d.Name, diameter, d.LowM, d.HighM, s)
 				}
 			}
@@ -146,7 +146,7 @@ func TestMeasuresOfEveryCut(t *testing.T) {
 		return got
 	}
 	near := func(what string, got, want span) {
-		if math.Abs(got.low-want.low) > 1e-12 || math.Abs(got.high-want.high) > 1e-12 {
+		if !(math.Abs(got.low-want.low) <= 1e-12) || !(math.Abs(got.high-want.high) <= 1e-12) {
 			t.Errorf("%s: %v, want %v", what, got, want)
 		}
 	}

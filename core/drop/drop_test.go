@@ -13,7 +13,7 @@ import (
 
 func near(t *testing.T, what string, got, want, relative float64) {
 	t.Helper()
-	if math.IsNaN(got) || math.Abs(got-want) > relative*math.Max(math.Abs(want), 1e-9) {
+	if math.IsNaN(got) || !(math.Abs(got-want) <= relative*math.Max(math.Abs(want), 1e-9)) {
 		t.Errorf("%s: got %v, want %v", what, got, want)
 	}
 }

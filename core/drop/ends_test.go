@@ -25,7 +25,7 @@ func TestAPieceLevelOnTwoLines(t *testing.T) {
 		k := 80 / 0.2 / (4 + slack) // kN/m
 		want := half + math.Sqrt(half*half+2*k*half*slack)
 		for i, peak := range run.PeakKn {
-			if math.Abs(peak-want) > 1e-3*want {
+			if !(math.Abs(peak-want) <= 1e-3*want) {
 				t.Errorf("slack %v, line %d: %v kN, by hand %v", slack, i, peak, want)
 			}
 		}
@@ -57,7 +57,7 @@ func TestAPieceOnTwoLinesKeepsItsEnergy(t *testing.T) {
 		}
 		other := mirror.Follow()
 		for i := range other.PeakKn {
-			if math.Abs(other.PeakKn[i]-run.PeakKn[i]) > 1e-6*(1+run.PeakKn[i]) {
+			if !(math.Abs(other.PeakKn[i]-run.PeakKn[i]) <= 1e-6*(1+run.PeakKn[i])) {
 				t.Errorf("case %d mirrored: %v, not %v", n, other.PeakKn, run.PeakKn)
 			}
 		}
@@ -71,19 +71,19 @@ func TestAPieceOnTwoLinesHeldAndMadeTight(t *testing.T) {
 	e.Ends[0].HoldKn, e.Ends[1].HoldKn = 2, 2
 	run := e.Follow()
 	half := 100 * 9.80665 / 1000
-	if math.Abs(run.PeakKn[0]-2) > 1e-9 || run.RunM[0] <= 0 {
+	if !(math.Abs(run.PeakKn[0]-2) <= 1e-9) || run.RunM[0] <= 0 {
 		t.Errorf("%+v", run.PeakKn)
 	}
 	// Each does work of hold times run and stretch on half the weight that falls: by hand.
 	k := 80 / 0.2 / 4.5
 	x := 2 / k
 	want := (half*(0.5+x) - 2*x/2) / (2 - half)
-	if math.Abs(run.RunM[0]-want) > 0.02*want {
+	if !(math.Abs(run.RunM[0]-want) <= 0.02*want) {
 		t.Errorf("it runs %v m, by hand %v", run.RunM[0], want)
 	}
 	e = endsOf(0)
 	e.Ends[0].PretensionKn, e.Ends[1].PretensionKn = half, half
-	if run := e.Follow(); math.Abs(run.PeakKn[0]-half) > 1e-3 || math.Abs(run.PeakKn[1]-half) > 1e-3 {
+	if run := e.Follow(); !(math.Abs(run.PeakKn[0]-half) <= 1e-3) || !(math.Abs(run.PeakKn[1]-half) <= 1e-3) {
 		t.Errorf("made tight to its weight: %v, not %v", run.PeakKn, half)
 	}
 }
@@ -95,7 +95,7 @@ func TestAPieceTurnsOnItsHinge(t *testing.T) {
 	for _, deg := range []float64{20, 45, 75} {
 		e.HingeDeg = deg
 		run := e.Follow()
-		if math.Abs(run.LeftDeg-deg) > 0.2 {
+		if !(math.Abs(run.LeftDeg-deg) <= 0.2) {
 			t.Errorf("its hinge lets go at %v°, wanted %v°", run.LeftDeg, deg)
 		}
 		about := 200.0*36/12 + 200*9
@@ -105,11 +105,11 @@ func TestAPieceTurnsOnItsHinge(t *testing.T) {
 		for run.TS[k] < run.LeftS {
 			k++
 		}
-		if got := (run.Deg[k] - run.Deg[k+3]) / (run.TS[k+3] - run.TS[k]) * math.Pi / 180; math.Abs(got-want) > 0.01*want {
+		if got := (run.Deg[k] - run.Deg[k+3]) / (run.TS[k+3] - run.TS[k]) * math.Pi / 180; !(math.Abs(got-want) <= 0.01*want) {
 			t.Errorf("let go at %v° it turns at %v rad/s, by hand %v", deg, got, want)
 		}
 		// Its balance is c from the hinge until then.
-		if far := math.Hypot(run.X[k-1], run.Z[k-1]-8); math.Abs(far-3) > 1e-6 {
+		if far := math.Hypot(run.X[k-1], run.Z[k-1]-8); !(math.Abs(far-3) <= 1e-6) {
 			t.Errorf("its balance strays to %v m from its hinge", far)
 		}
 	}
@@ -137,7 +137,7 @@ func TestAPieceStoppedOnItsHingeIsCutThrough(t *testing.T) {
 	turn := run.LeftDeg * math.Pi / 180
 	fell := 200 * 9.80665 / 1000 * 3 * math.Sin(turn)
 	apart := math.Hypot(tip.X-5*math.Cos(turn), tip.Z-8+5*math.Sin(turn))
-	if stored := k * (apart - 4.4) * (apart - 4.4) / 2; math.Abs(stored-fell) > 0.01*fell {
+	if stored := k * (apart - 4.4) * (apart - 4.4) / 2; !(math.Abs(stored-fell) <= 0.01*fell) {
 		t.Errorf("it fell by %v kJ, and its rope holds %v", fell, stored)
 	}
 }

@@ -21,10 +21,10 @@ func TestACatchIsTheTextbookFormula(t *testing.T) {
 		mg := h.MassKg * 9.80665 / 1000
 		c := h.Solve()
 		want := mg + math.Sqrt((h.PretensionKn-mg)*(h.PretensionKn-mg)+2*k*mg*h.SinkM)
-		if math.Abs(c.LinePeakKn-want) > 1e-9*want {
+		if !(math.Abs(c.LinePeakKn-want) <= 1e-9*want) {
 			t.Errorf("%+v: got %v, want %v", h, c.LinePeakKn, want)
 		}
-		if plain := mg + math.Sqrt(mg*mg+2*k*mg*h.SinkM); math.Abs(c.WithoutPretensionKn-plain) > 1e-9*plain {
+		if plain := mg + math.Sqrt(mg*mg+2*k*mg*h.SinkM); !(math.Abs(c.WithoutPretensionKn-plain) <= 1e-9*plain) {
 			t.Errorf("without: got %v, want %v", c.WithoutPretensionKn, plain)
 		}
 		if c.Runs || !c.Holds || *c.RunM != 0 || c.LeadPeakKn != c.LinePeakKn {
@@ -41,7 +41,7 @@ func TestWhatRunsBalancesTheEnergy(t *testing.T) {
 	h := Held{MassKg: 250, SinkM: 1.2, SlackM: 0.2, LineM: 6, LeadM: 10, Rope: rope, Efficiency: 0.9, AnchorStiffnessKnM: 800, EnergyLostPct: 10, HoldKn: &hold}
 	c := h.Solve()
 	peak, mg := hold/0.9, 250*9.80665/1000
-	if !c.Runs || math.Abs(c.LinePeakKn-peak) > 1e-12 || math.Abs(c.LeadPeakKn-hold) > 1e-12 {
+	if !c.Runs || !(math.Abs(c.LinePeakKn-peak) <= 1e-12) || !(math.Abs(c.LeadPeakKn-hold) <= 1e-12) {
 		t.Fatalf("%+v", c)
 	}
 	strain := func(kn float64) float64 {
@@ -56,11 +56,11 @@ func TestWhatRunsBalancesTheEnergy(t *testing.T) {
 		taken += (float64(i) + 0.5) / float64(n) * peak * (give(float64(i+1)/float64(n)*peak) - give(float64(i)/float64(n)*peak))
 	}
 	fall := 0.9*mg*1.4 + mg*(give(peak)+*c.RunM)
-	if spent := taken + peak**c.RunM; math.Abs(spent-fall) > 1e-6*fall || math.Abs(c.StretchM-give(peak)) > 1e-9 {
+	if spent := taken + peak**c.RunM; !(math.Abs(spent-fall) <= 1e-6*fall) || !(math.Abs(c.StretchM-give(peak)) <= 1e-9) {
 		t.Errorf("fell %v kJ, spent %v", fall, spent)
 	}
 	hold = 2
-	if c := h.Solve(); c.Holds || c.RunM != nil || math.Abs(c.LinePeakKn-2/0.9) > 1e-12 {
+	if c := h.Solve(); c.Holds || c.RunM != nil || !(math.Abs(c.LinePeakKn-2/0.9) <= 1e-12) {
 		t.Errorf("held by less than its weight: %+v", c)
 	}
 	// Made tighter than the hold lets through, it has run before.

@@ -44,12 +44,12 @@ func TestMidlineWeightIsInBalance(t *testing.T) {
 				bestX, bestZ, least = x, z, off
 			}
 		}
-		if math.Abs(s.WeightAtM-bestZ) > 1e-3 {
+		if !(math.Abs(s.WeightAtM-bestZ) <= 1e-3) {
 			t.Errorf("at %v the weight is at %v m, by search %v", tilt, s.WeightAtM, bestZ)
 		}
 		fx := s.PullKn*(ax-bestX)/10.5 + s.AnchorKn*(18-bestX)/10.5
 		fz := s.PullKn*(az-bestZ)/10.5 + s.AnchorKn*(0.5-bestZ)/10.5
-		if math.Abs(fx) > 2e-3 || math.Abs(fz-weight) > 2e-3 {
+		if !(math.Abs(fx) <= 2e-3) || !(math.Abs(fz-weight) <= 2e-3) {
 			t.Errorf("at %v the weight is pulled by (%v, %v), not by (0, %v)", tilt, fx, fz, weight)
 		}
 	}
@@ -69,12 +69,12 @@ func TestMidlineFollowsTheTreeDown(t *testing.T) {
 		}
 	}
 	last := f.Curve[len(f.Curve)-1]
-	if math.Abs(last.WeightAtM) > 0.01 || math.Abs(last.TiltDeg-*f.GroundTiltDeg) > 1e-6 || f.Curve[0].MomentKnm <= 0 {
+	if !(math.Abs(last.WeightAtM) <= 0.01) || !(math.Abs(last.TiltDeg-*f.GroundTiltDeg) <= 1e-6) || f.Curve[0].MomentKnm <= 0 {
 		t.Errorf("it ends at %+v, the ground at %v°", last, *f.GroundTiltDeg)
 	}
 	// Unless it is said, to 45°.
 	high := Midline{AttachHeightM: 10, AnchorDistanceM: 18, AnchorHeightM: 16, LineLengthM: 20.8, WeightKg: 100}
-	if curve := high.Solve().Curve; math.Abs(curve[len(curve)-1].TiltDeg-45) > 1e-9 {
+	if curve := high.Solve().Curve; !(math.Abs(curve[len(curve)-1].TiltDeg-45) <= 1e-9) {
 		t.Errorf("followed to %v°", curve[len(curve)-1].TiltDeg)
 	}
 	short := Midline{AttachHeightM: 10, AnchorDistanceM: 18, LineLengthM: 20, WeightKg: 100}

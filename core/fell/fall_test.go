@@ -25,7 +25,7 @@ func followed(t testing.TB, f *Fall) FallRun {
 
 func close1(t *testing.T, what string, got, want, within float64) {
 	t.Helper()
-	if math.IsNaN(got) || math.Abs(got-want) > within*math.Max(1e-9, math.Abs(want)) {
+	if math.IsNaN(got) || !(math.Abs(got-want) <= within*math.Max(1e-9, math.Abs(want))) {
 		t.Errorf("%s: got %v, want %v", what, got, want)
 	}
 }
@@ -183,7 +183,7 @@ func TestHowFallsEnd(t *testing.T) {
 	// 4.9 kN·m backwards, and the hinge does not help: it sits on the saw, 0.02 rad back.
 	f := plain()
 	run := followed(t, &f)
-	if run.Outcome != SitsBack || math.Abs(run.Phases[len(run.Phases)-1].AtDeg+0.02*180/math.Pi) > 1e-6 {
+	if run.Outcome != SitsBack || !(math.Abs(run.Phases[len(run.Phases)-1].AtDeg+0.02*180/math.Pi) <= 1e-6) {
 		t.Errorf("no wedge: %s %+v", run.Outcome, run.Phases)
 	}
 	// Wedged it stands, and the wedge carries W·0.5/0.4.
@@ -212,12 +212,12 @@ func TestHowFallsEnd(t *testing.T) {
 	weak.BreakingKn = 1
 	f.Back.Wedged = true
 	f.Lines = []FallLine{{Name: "string", AttachHeightM: 8, AnchorDistanceM: 20, Rope: weak, Haul: &HaulSpeed{SpeedMS: 0.2, StallKn: 5}}}
-	if run = followed(t, &f); run.Outcome != Parts || run.Phases[len(run.Phases)-1].Name != "parted string" || math.Abs(run.Lines[0].PeakKn-1) > 1e-6 {
+	if run = followed(t, &f); run.Outcome != Parts || run.Phases[len(run.Phases)-1].Name != "parted string" || !(math.Abs(run.Lines[0].PeakKn-1) <= 1e-6) {
 		t.Errorf("a weak line: %s %+v", run.Outcome, run)
 	}
 	// Hauled too slowly to be done.
 	f.Lines[0].Rope, f.Lines[0].Haul.SpeedMS, f.UntilS = springy, 0.001, &[]float64{5}[0]
-	if run = followed(t, &f); run.Outcome != Unfinished || math.Abs(run.Lines[0].HauledM-0.005) > 0.001 {
+	if run = followed(t, &f); run.Outcome != Unfinished || !(math.Abs(run.Lines[0].HauledM-0.005) <= 0.001) {
 		t.Errorf("too slow: %s, hauled %v", run.Outcome, run.Lines[0].HauledM)
 	}
 	// What it is made tight beyond its hold has run before.
@@ -338,7 +338,7 @@ func TestHingeByHand(t *testing.T) {
 			y := half*(2*(float64(k)+0.5)/fine-1) - first/area
 			second += y * y * (0.06 - 0.02*(y+first/area)/half) * 2 * half / fine
 		}
-		if math.Abs(taper.CentreOfWoodM-first/area) > 1e-6 || math.Abs(taper.SecondMomentM4-second) > 1e-8 || math.Abs(taper.AreaM2-area) > 1e-9 {
+		if !(math.Abs(taper.CentreOfWoodM-first/area) <= 1e-6) || !(math.Abs(taper.SecondMomentM4-second) <= 1e-8) || !(math.Abs(taper.AreaM2-area) <= 1e-9) {
 			t.Errorf("%+v, by a walk %v, %v and %v", taper, first/area, second, area)
 		}
 	}

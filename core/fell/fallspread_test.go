@@ -45,10 +45,10 @@ func TestASpreadStaysWithinWhatItSays(t *testing.T) {
 			x := d.of(&v)
 			d.least, d.most, d.sum = min(d.least, x), max(d.most, x), d.sum+x
 		}
-		if math.Abs(v.Tree.MassKg/2000-*v.Tree.InertiaKgM2/inertia) > 1e-12 || math.Abs(v.Hinge.BendingKnm/8-*v.Hinge.ToLeftKnm/left) > 1e-12 || v.Hinge.ToRightKnm != nil {
+		if !(math.Abs(v.Tree.MassKg/2000-*v.Tree.InertiaKgM2/inertia) <= 1e-12) || !(math.Abs(v.Hinge.BendingKnm/8-*v.Hinge.ToLeftKnm/left) <= 1e-12) || v.Hinge.ToRightKnm != nil {
 			t.Fatalf("what goes together is drawn apart: %+v", v)
 		}
-		if a, b := v.Lines[0].Rope.Elongation[0], v.Lines[0].Rope.Elongation[1]; math.Abs(b.StrainPct/a.StrainPct-1.5) > 1e-12 || a.LoadPct != 10 || b.LoadPct != 20 {
+		if a, b := v.Lines[0].Rope.Elongation[0], v.Lines[0].Rope.Elongation[1]; !(math.Abs(b.StrainPct/a.StrainPct-1.5) <= 1e-12) || a.LoadPct != 10 || b.LoadPct != 20 {
 			t.Fatalf("the table bends: %+v %+v", a, b)
 		}
 	}
@@ -56,7 +56,7 @@ func TestASpreadStaysWithinWhatItSays(t *testing.T) {
 		// Of 2,000 even draws the mean is off by the width over √12·√2000; six of those are never seen.
 		width := d.high - d.low
 		slack := 6 * width / math.Sqrt(12*runs)
-		if d.least < d.low-1e-9 || d.most > d.high+1e-9 || d.least > d.low+0.02*width || d.most < d.high-0.02*width || math.Abs(d.sum/runs-(d.low+d.high)/2) > slack {
+		if d.least < d.low-1e-9 || d.most > d.high+1e-9 || d.least > d.low+0.02*width || d.most < d.high-0.02*width || !(math.Abs(d.sum/runs-(d.low+d.high)/2) <= slack) {
 			t.Errorf("%s: %g to %g, mean %g; want %g to %g", d.what, d.least, d.most, d.sum/runs, d.low, d.high)
 		}
 	}

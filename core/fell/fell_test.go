@@ -8,7 +8,7 @@ import (
 
 func near(t *testing.T, what string, got, want float64) {
 	t.Helper()
-	if math.IsNaN(got) || math.Abs(got-want) > 1e-9*math.Max(1, math.Abs(want)) {
+	if math.IsNaN(got) || !(math.Abs(got-want) <= 1e-9*math.Max(1, math.Abs(want))) {
 		t.Errorf("%s: got %v, want %v", what, got, want)
 	}
 }
@@ -63,7 +63,7 @@ func TestMomentsBalance(t *testing.T) {
 		if n.PullKn > 0 {
 			near(t, "forward", forward, 1.3*(-f.weightKn()*f.Tree.CogForwardM+n.Hinge.BendingKnm))
 		}
-		if n.PullKn > 0 && n.RetainerKn > 0 && math.Abs(side) > 1e-9 {
+		if n.PullKn > 0 && n.RetainerKn > 0 && !(math.Abs(side) <= 1e-9) {
 			t.Errorf("with both lines tight %v kN·m is left sideways", side)
 		}
 		near(t, "the curve begins with the pull", n.Curve[0].PullKn, n.PullKn)
@@ -112,7 +112,7 @@ func TestWhenAWeightBendsTheHinge(t *testing.T) {
 			}
 		}
 		got, does := f.AloneAt(c.kg)
-		if does != ever || does && math.Abs(got-want) > 1.1e-3 {
+		if does != ever || does && !(math.Abs(got-want) <= 1.1e-3) {
 			t.Errorf("%+v: %v at %v, by a walk %v at %v", c, does, got, ever, want)
 		}
 	}
@@ -124,7 +124,7 @@ func TestWhenALineIsSpent(t *testing.T) {
 	l := Line{AttachHeightM: 10, AnchorDistanceM: 20}
 	for _, deg := range []float64{1, 10, 30, 60, 85} {
 		by := math.Sqrt(500) - math.Sqrt(500-400*math.Sin(deg*math.Pi/180))
-		if got, spent := l.SpentAt(by * (1 - 1e-9)); !spent || math.Abs(got-deg) > 0.1 {
+		if got, spent := l.SpentAt(by * (1 - 1e-9)); !spent || !(math.Abs(got-deg) <= 0.1) {
 			t.Errorf("%v m nearer: at %v, by hand at %v°", by, got, deg)
 		}
 	}

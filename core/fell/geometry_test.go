@@ -92,11 +92,11 @@ func TestHaulingAgainstASpring(t *testing.T) {
 	for i, at := range run.Series.TS {
 		k := 1000 / 0.1 / 40 // kN/m of 40 m
 		want := 20 * (1 - math.Exp(-k*0.05*at/20))
-		if got := run.Series.Lines[0][i]; math.Abs(got-want) > 0.01*math.Max(1, want) {
+		if got := run.Series.Lines[0][i]; !(math.Abs(got-want) <= 0.01*math.Max(1, want)) {
 			t.Errorf("after %v s %v kN, want %v", at, got, want)
 		}
 	}
-	if hauled := run.Lines[0].HauledM; math.Abs(hauled-20/(1000/0.1/40)) > 0.01 {
+	if hauled := run.Lines[0].HauledM; !(math.Abs(hauled-20/(1000/0.1/40)) <= 0.01) {
 		t.Errorf("hauled %v m in", hauled)
 	}
 }

@@ -176,7 +176,7 @@ func TestAWeightInALineThatLeadsAside(t *testing.T) {
 			t.Errorf("%v°: it moves by %v m", bearing, moved)
 		}
 		along := r3.Sub(anchor, tie)
-		if off := (at.X-tie.X)*along.Y - (at.Y-tie.Y)*along.X; math.Abs(off) > 1e-6 {
+		if off := (at.X-tie.X)*along.Y - (at.Y-tie.Y)*along.X; !(math.Abs(off) <= 1e-6) {
 			t.Errorf("%v°: it hangs %v m² out of the plane of its line", bearing, off)
 		}
 		kn := r3.Add(r3.Scale(run.Lines[0].KnAtRest, r3.Unit(r3.Sub(tie, at))), r3.Scale(*run.Lines[0].AnchorPeakKn, r3.Unit(r3.Sub(anchor, at))))
@@ -198,7 +198,7 @@ func TestAWeightInALineThatLeadsAside(t *testing.T) {
 	close1(t, "anchor", *runs[0].Lines[0].AnchorPeakKn, *runs[1].Lines[0].AnchorPeakKn, 1e-9)
 	close1(t, "time", runs[0].TimeS, runs[1].TimeS, 1e-9)
 	for k, at := range runs[0].Series.Weight {
-		if other := runs[1].Series.Weight[k]; math.Abs(at[0]-other[0]) > 1e-6 || math.Abs(at[1]+other[1]) > 1e-6 || math.Abs(at[2]-other[2]) > 1e-6 {
+		if other := runs[1].Series.Weight[k]; !(math.Abs(at[0]-other[0]) <= 1e-6) || !(math.Abs(at[1]+other[1]) <= 1e-6) || !(math.Abs(at[2]-other[2]) <= 1e-6) {
 			t.Fatalf("sample %d: %v and %v", k, at, other)
 		}
 	}

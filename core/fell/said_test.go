@@ -53,7 +53,7 @@ func TestWhatIsSaidOfAPull(t *testing.T) {
 		x, z := 12*math.Sin(tilt), 12*math.Cos(tilt)
 		arm := math.Abs(x*(0-z)-z*(20-x)) / math.Hypot(20-x, z)
 		want := max(0, need/arm)
-		if got := f.PullAt(tilt); math.Abs(got-want) > 1e-9 {
+		if got := f.PullAt(tilt); !(math.Abs(got-want) <= 1e-9) {
 			t.Errorf("at %g: %g kN, want %g", tilt, got, want)
 		}
 	}
@@ -118,7 +118,7 @@ func TestWhatIsSaidBesideAPull(t *testing.T) {
 	at := *got.GroundTiltDeg * math.Pi / 180
 	x, z := 10*math.Sin(at), 10*math.Cos(at)
 	weightX := 20 - 11.5 // on the ground with the anchor, as far from it as half the line
-	if off := math.Hypot(weightX-x, z) - 11.5; math.Abs(off) > 0.02 {
+	if off := math.Hypot(weightX-x, z) - 11.5; !(math.Abs(off) <= 0.02) {
 		t.Errorf("at %g° its half is off by %g m", *got.GroundTiltDeg, off)
 	}
 }

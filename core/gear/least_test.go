@@ -26,7 +26,7 @@ func TestAMarkingStandsOnlyUpToWhatIsLeft(t *testing.T) {
 	} {
 		r := RatingRequest{Rating: Rating{MarkedKn: &c.marked, BreakingKn: &c.breaks}, Termination: c.knot, BendRatio: c.bend, LeastFactor: c.least}
 		got := r.Rate()
-		if math.Abs(got.LimitKn-c.limit) > 1e-9 || got.Decided != c.decided || got.RestingLimit != got.LimitKn || *got.PeakLimitKn != got.LimitKn {
+		if !(math.Abs(got.LimitKn-c.limit) <= 1e-9) || got.Decided != c.decided || got.RestingLimit != got.LimitKn || *got.PeakLimitKn != got.LimitKn {
 			t.Errorf("%s: %g by %s, want %g by %s", c.what, got.LimitKn, got.Decided, c.limit, c.decided)
 		}
 		if lesser := got.LimitKn < c.marked; lesser != strings.Contains(got.Reason, "less than the marked") || got.PeakReason != got.Reason {
@@ -79,7 +79,7 @@ func TestTheWorkingOfARating(t *testing.T) {
 			product *= step.Value
 		}
 	}
-	if math.Abs(product-60) > 1e-9 || math.Abs(at["S"]-60) > 1e-9 || math.Abs(at["L"]-6) > 1e-9 || math.Abs(at["P"]-6) > 1e-9 {
+	if !(math.Abs(product-60) <= 1e-9) || !(math.Abs(at["S"]-60) <= 1e-9) || !(math.Abs(at["L"]-6) <= 1e-9) || !(math.Abs(at["P"]-6) <= 1e-9) {
 		t.Errorf("product %g, %v", product, at)
 	}
 	if kept := rated.kept(); kept != " × 75 % figure-eight × 80 % aged" {

@@ -11,7 +11,7 @@ func TestRatingIsTheProductOverTheDesignFactor(t *testing.T) {
 	r := RatingRequest{Rating: Rating{BreakingKn: number(80)}, Termination: "running-bowline", BendRatio: number(3), Conditions: []string{"aged"}}
 	got := r.Rate()
 	want := 80 * 0.65 * 0.74 * 0.80
-	if math.Abs(*got.StrengthKn-want) > 1e-12 || math.Abs(got.LimitKn-want/10) > 1e-12 || len(got.Factors) != 3 {
+	if !(math.Abs(*got.StrengthKn-want) <= 1e-12) || !(math.Abs(got.LimitKn-want/10) <= 1e-12) || len(got.Factors) != 3 {
 		t.Errorf("got %+v, want %v", got, want)
 	}
 	// Marked for 9 kN, but its knot, bend and age leave 30.784 kN: at least three times the
@@ -21,7 +21,7 @@ func TestRatingIsTheProductOverTheDesignFactor(t *testing.T) {
 		t.Errorf("the mark is the lesser: %+v", got)
 	}
 	r.MarkedKn = number(12)
-	if got := r.Rate(); math.Abs(got.LimitKn-want/3) > 1e-12 || got.Decided == ByMarking {
+	if got := r.Rate(); !(math.Abs(got.LimitKn-want/3) <= 1e-12) || got.Decided == ByMarking {
 		t.Errorf("the mark is more than a third of what is left: %+v", got)
 	}
 	r.LeastFactor = number(2)

@@ -21,7 +21,7 @@ func of[T any](v T) *T { return &v }
 
 func near(t *testing.T, what string, got, want float64) {
 	t.Helper()
-	if math.Abs(got-want) > 1e-6*math.Max(1, math.Abs(want)) {
+	if !(math.Abs(got-want) <= 1e-6*math.Max(1, math.Abs(want))) {
 		t.Errorf("%s: %.9g, want %.9g", what, got, want)
 	}
 }
@@ -163,7 +163,7 @@ func TestGroundOfAWay(t *testing.T) {
 	} {
 		length, up, down := groundOf(c.site, &c.move)
 		near(t, c.what+": length", length, c.length)
-		if math.Abs(up-c.up) > 1e-9 || math.Abs(down-c.down) > 1e-9 {
+		if !(math.Abs(up-c.up) <= 1e-9) || !(math.Abs(down-c.down) <= 1e-9) {
 			t.Errorf("%s: up %g, down %g; want %g, %g", c.what, up, down, c.up, c.down)
 		}
 	}
@@ -428,7 +428,7 @@ func TestWhatPullsAWay(t *testing.T) {
 				Moves: []job.Move{{ID: "m", Name: "m", To: job.Spot{Y: 10}, By: c.by, Truck: c.truck}}}
 		}))
 		gives := g.Moves[0].GivesKn
-		if c.known != (gives != nil) || c.known && math.Abs(*gives-c.gives) > 1e-9 {
+		if c.known != (gives != nil) || c.known && !(math.Abs(*gives-c.gives) <= 1e-9) {
 			t.Errorf("%q of %q: %v, want %v", c.by, c.truck, gives, c.gives)
 		}
 		if !c.known && g.Moves[0].Verdict == assess.Within {
@@ -453,7 +453,7 @@ func TestASlopeThatLeadsAnywhere(t *testing.T) {
 			j.Ground = &job.Ground{Moves: []job.Move{{ID: "m", Name: "m", To: job.Spot{Y: 20}}}}
 			c.change(j)
 		}))
-		if got := g.Moves[0].Downhill; math.Abs(got-c.degrees) > 1e-6 {
+		if got := g.Moves[0].Downhill; !(math.Abs(got-c.degrees) <= 1e-6) {
 			t.Errorf("%s: down %v°, want %v", c.what, got, c.degrees)
 		}
 	}

@@ -54,7 +54,7 @@ func TestWhereALogBalances(t *testing.T) {
 			mass += d * d
 			moment += d * d * x * l.LengthM
 		}
-		if got, want := heavyEnd(&l), moment/mass; math.Abs(got-want) > 1e-6 {
+		if got, want := heavyEnd(&l), moment/mass; !(math.Abs(got-want) <= 1e-6) {
 			t.Errorf("%+v balances at %v m, by slices %v", l, got, want)
 		}
 	}

@@ -52,7 +52,7 @@ func TestLiftedLogIsInBalance(t *testing.T) {
 		fx, fz := d.Lifted.LengthM*math.Cos(g), d.Lifted.LengthM*math.Sin(g)
 		cx, cz := d.Lifted.CogM*math.Cos(g), d.Lifted.CogM*math.Sin(g)
 		moment := fx*s.PullKn*math.Sin(a) - fz*s.PullKn*math.Cos(a) - cx*weight*math.Cos(slope) + cz*weight*math.Sin(slope)
-		if math.Abs(moment) > 1e-6*weight {
+		if !(math.Abs(moment) <= 1e-6*weight) {
 			t.Errorf("%v kN·m turns the log: %+v", moment, d)
 		}
 	}

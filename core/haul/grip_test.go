@@ -21,7 +21,7 @@ func TestGripByHand(t *testing.T) {
 		"too steep":  {Grip{MassKg: 3000, Grip: 0.1, SlopeDeg: 20}, 0},
 		"line rises": {Grip{MassKg: 3000, Grip: 0.5, LineUpDeg: 45}, 0.5 * w / (math.Sqrt2 / 2 * 1.5)},
 	} {
-		if got := c.grip.Solve().PullKn; math.Abs(got-c.want) > 1e-9 {
+		if got := c.grip.Solve().PullKn; !(math.Abs(got-c.want) <= 1e-9) {
 			t.Errorf("%s: got %v, want %v", what, got, c.want)
 		}
 	}

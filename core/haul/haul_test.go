@@ -8,7 +8,7 @@ import (
 
 func near(t *testing.T, what string, got, want float64) {
 	t.Helper()
-	if math.IsNaN(got) || math.Abs(got-want) > 1e-9*math.Max(1, math.Abs(want)) {
+	if math.IsNaN(got) || !(math.Abs(got-want) <= 1e-9*math.Max(1, math.Abs(want))) {
 		t.Errorf("%s: got %v, want %v", what, got, want)
 	}
 }

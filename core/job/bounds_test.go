@@ -45,7 +45,7 @@ func TestAnAxisByOffsets(t *testing.T) {
 	tree := &j.Trees[0]
 	tree.Readings[1].Offset = &job.Offset{OffM: 2, TowardsDeg: 30}
 	axis := tree.Axis()
-	if len(axis) != 2 || axis[0] != (job.Knot{}) || math.Abs(axis[1].X-1) > 1e-12 || math.Abs(axis[1].Y-math.Sqrt(3)) > 1e-12 || axis[1].AtM != 6 {
+	if len(axis) != 2 || axis[0] != (job.Knot{}) || !(math.Abs(axis[1].X-1) <= 1e-12) || !(math.Abs(axis[1].Y-math.Sqrt(3)) <= 1e-12) || axis[1].AtM != 6 {
 		t.Errorf("%+v", axis)
 	}
 	// Between two offsets the lean is that of the way between them, not of each from the foot.
@@ -57,7 +57,7 @@ func TestAnAxisByOffsets(t *testing.T) {
 	tree.Readings = tree.Readings[:2]
 	tree.Readings[1].Offset = nil
 	tree.LeanDeg, tree.LeanTowardsDeg = jobtest.Of(45), jobtest.Of(90)
-	if axis = tree.Axis(); math.Abs(axis[1].X-1) > 1e-12 || math.Abs(axis[1].Y) > 1e-12 || axis[1].AtM != 1 {
+	if axis = tree.Axis(); !(math.Abs(axis[1].X-1) <= 1e-12) || !(math.Abs(axis[1].Y) <= 1e-12) || axis[1].AtM != 1 {
 		t.Errorf("by its lean: %+v", axis)
 	}
 }

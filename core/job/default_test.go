@@ -11,7 +11,7 @@ import (
 
 func near(t *testing.T, what string, got *float64, want float64) {
 	t.Helper()
-	if got == nil || math.Abs(*got-want) > 1e-12 {
+	if got == nil || !(math.Abs(*got-want) <= 1e-12) {
 		t.Errorf("%s: %v, want %v", what, got, want)
 	}
 }
@@ -149,11 +149,11 @@ func TestALeaningAxis(t *testing.T) {
 	m.LeanDeg, m.LeanTowardsDeg = of(20), of(30)
 	axis := m.Axis()
 	slope := math.Tan(20 * math.Pi / 180)
-	if len(axis) != 2 || axis[0] != (job.Knot{}) || axis[1].AtM != 1 || math.Abs(axis[1].X-slope/2) > 1e-12 || math.Abs(axis[1].Y-slope*math.Sqrt(3)/2) > 1e-12 {
+	if len(axis) != 2 || axis[0] != (job.Knot{}) || axis[1].AtM != 1 || !(math.Abs(axis[1].X-slope/2) <= 1e-12) || !(math.Abs(axis[1].Y-slope*math.Sqrt(3)/2) <= 1e-12) {
 		t.Errorf("%+v", axis)
 	}
 	m.LeanTowardsDeg = nil
-	if axis = m.Axis(); math.Abs(axis[1].X) > 1e-12 || math.Abs(axis[1].Y-slope) > 1e-12 {
+	if axis = m.Axis(); !(math.Abs(axis[1].X) <= 1e-12) || !(math.Abs(axis[1].Y-slope) <= 1e-12) {
 		t.Errorf("towards nothing said: %+v", axis)
 	}
 }

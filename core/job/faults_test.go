@@ -77,7 +77,7 @@ func TestWhatContradictsItself(t *testing.T) {
 func TestAStemAsMeasured(t *testing.T) {
 	near := func(what string, got, want float64) {
 		t.Helper()
-		if math.Abs(got-want) > 1e-12 {
+		if !(math.Abs(got-want) <= 1e-12) {
 			t.Errorf("%s: %g, want %g", what, got, want)
 		}
 	}
@@ -195,7 +195,7 @@ func TestFindingWhatIsOnRecord(t *testing.T) {
 // How a tree is felled when nothing is said: a face of a quarter, a hinge of a tenth, 1.3 on the moment.
 func TestFellingByDefault(t *testing.T) {
 	f := (&job.Pick{}).Felling(0.8)
-	if *f.FaceDepthM != 0.2 || math.Abs(*f.LeftM-0.08) > 1e-12 || math.Abs(*f.RightM-0.08) > 1e-12 || *f.Margin != 1.3 || *f.BoredM != 0 || *f.NicksM != 0 || f.Pulled() || f.Wedged || *f.OpeningDeg != 70 || *f.BackUpM != 0.03 {
+	if *f.FaceDepthM != 0.2 || !(math.Abs(*f.LeftM-0.08) <= 1e-12) || !(math.Abs(*f.RightM-0.08) <= 1e-12) || *f.Margin != 1.3 || *f.BoredM != 0 || *f.NicksM != 0 || f.Pulled() || f.Wedged || *f.OpeningDeg != 70 || *f.BackUpM != 0.03 {
 		t.Errorf("%+v", f)
 	}
 	p := job.Pick{Fell: &job.Fell{LeftM: of(0.05), Margin: of(2), Lines: []job.FellLine{{ID: "h", Holds: true, AtM: 9, Anchor: "post"}, {ID: "p", AtM: 9, Anchor: "stump"}}}}

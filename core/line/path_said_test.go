@@ -67,7 +67,7 @@ func TestAWayByHand(t *testing.T) {
 			"length": {got.Legs[2].LengthM, 10}, "ratio of the sheave": {at["ρ1"], sheave}, "of the fork": {at["ρ2"], fork},
 			"T1": {at["T1"], 3}, "T2": {at["T2"], want[0]}, "T3": {at["T3"], want[1]}, "F1": {at["F1"], want[3]}, "H": {at["H"], want[2]}, "θ1": {at["θ1"], 90}, "θ2": {at["θ2"], 90},
 		} {
-			if math.Abs(pair[0]-pair[1]) > 1e-12*math.Max(1, pair[1]) {
+			if !(math.Abs(pair[0]-pair[1]) <= 1e-12*math.Max(1, pair[1])) {
 				t.Errorf("%s, %s: %g, want %g", motion, what, pair[0], pair[1])
 			}
 		}
@@ -84,7 +84,7 @@ func TestAWayByHand(t *testing.T) {
 // Full turns round bark come on top of its bend: e^(μ·(θ + 2π·n)); two places in one name both.
 func TestTurnsRoundBark(t *testing.T) {
 	p := path(Lowering, Stop{Name: "piece", Point: Point{Z: 4}}, Stop{Name: "stub", Point: Point{Z: 10}, Friction: number(0.3), Turns: 1.5}, Stop{Name: "hand", Point: Point{X: 6, Z: 10}})
-	if got, want := solve(p).DeviceKn, 3*math.Exp(-0.3*(math.Pi/2+3*math.Pi)); math.Abs(got-want) > 1e-12 {
+	if got, want := solve(p).DeviceKn, 3*math.Exp(-0.3*(math.Pi/2+3*math.Pi)); !(math.Abs(got-want) <= 1e-12) {
 		t.Errorf("a turn and a half besides its bend: %v, want %v", got, want)
 	}
 	p.Points[2].Point = p.Points[1].Point

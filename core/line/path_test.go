@@ -29,7 +29,7 @@ func TestAnchorFactors(t *testing.T) {
 	} {
 		p := path(Still, Stop{Name: "piece", Point: Point{0, 0, -5}}, Stop{Name: "block", Efficiency: number(1)},
 			Stop{Name: "device", Point: Point{c.x, 0, c.z}})
-		if got := solve(p).Points[0].Factor; math.Abs(got-c.factor) > 1e-4 {
+		if got := solve(p).Points[0].Factor; !(math.Abs(got-c.factor) <= 1e-4) {
 			t.Errorf("to (%v, %v): factor %v, want %v", c.x, c.z, got, c.factor)
 		}
 	}
@@ -66,7 +66,7 @@ func TestWhatMustBeTrueOfEveryPath(t *testing.T) {
 		n := len(p.Points)
 		end := r3.Unit(r3.Sub(p.Points[n-2].Vec(), p.Points[n-1].Vec()))
 		sum = r3.Add(sum, r3.Add(r3.Scale(p.LoadKn, first), r3.Scale(base.DeviceKn, end)))
-		if r3.Norm(sum) > 1e-9 {
+		if !(r3.Norm(sum) <= 1e-9) {
 			t.Errorf("the forces sum to %v", sum)
 		}
 		turned := p
@@ -75,12 +75,12 @@ func TestWhatMustBeTrueOfEveryPath(t *testing.T) {
 		for i := range turned.Points {
 			turned.Points[i].Point = pointAt(r3.Add(spin.Rotate(p.Points[i].Vec()), r3.Vec{X: 3, Y: -7, Z: 2}))
 		}
-		if got := solve(turned); math.Abs(got.HandKn-base.HandKn) > 1e-9*base.HandKn {
+		if got := solve(turned); !(math.Abs(got.HandKn-base.HandKn) <= 1e-9*base.HandKn) {
 			t.Errorf("turned by its site the hand holds %v, not %v", got.HandKn, base.HandKn)
 		}
 		lift := p
 		lift.Motion, lift.LoadKn = Lifting, base.DeviceKn
-		if got := solve(lift); got.DeviceKn*base.DeviceKn < 0 || math.Abs(got.DeviceKn/lift.LoadKn*base.DeviceKn/p.LoadKn-1) > 1e-9 {
+		if got := solve(lift); got.DeviceKn*base.DeviceKn < 0 || !(math.Abs(got.DeviceKn/lift.LoadKn*base.DeviceKn/p.LoadKn-1) <= 1e-9) {
 			t.Errorf("lifting does not undo lowering: %v", got.DeviceKn)
 		}
 	}

@@ -78,7 +78,7 @@ func TestAPairDrawnHangsStill(t *testing.T) {
 			pulls := r3.Scale(d.Kn[i]/r3.Norm(up), up)
 			force, turn = r3.Add(force, pulls), r3.Add(turn, r3.Cross(d.Along(l.AtM), pulls))
 		}
-		if r3.Norm(force) > 1e-6*one.WeightKn || r3.Norm(turn) > 1e-4*one.WeightKn {
+		if !(r3.Norm(force) <= 1e-6*one.WeightKn) || !(r3.Norm(turn) <= 1e-4*one.WeightKn) {
 			t.Errorf("%d: forces of %v kN and moments of %v kN·m are left", n, r3.Norm(force), r3.Norm(turn))
 		}
 		energy := func(d *PairDrawn) float64 {
@@ -113,7 +113,7 @@ func TestAPairDrawnFromWhereItWas(t *testing.T) {
 	still := one
 	still.PullKn = 0
 	d, found := still.Solve(from, false)
-	if !found || r3.Norm(r3.Sub(d.Along(2.6), from.Along(2.6))) > 1e-3 {
+	if !found || !(r3.Norm(r3.Sub(d.Along(2.6), from.Along(2.6))) <= 1e-3) {
 		t.Errorf("with no pull: %v %+v", found, d)
 	}
 	for i, tie := range two.Solve().Ties {
@@ -121,7 +121,7 @@ func TestAPairDrawnFromWhereItWas(t *testing.T) {
 	}
 	whole, _ := one.Solve(from, false)
 	again, found := one.Solve(whole, true)
-	if !found || r3.Norm(r3.Sub(again.Butt, whole.Butt)) > 1e-8 {
+	if !found || !(r3.Norm(r3.Sub(again.Butt, whole.Butt)) <= 1e-8) {
 		t.Errorf("found anew: %v, %v m off", found, r3.Norm(r3.Sub(again.Butt, whole.Butt)))
 	}
 	// Where it leads is beside the piece: it is drawn there, and nothing is told.

@@ -14,7 +14,7 @@ func TestDrawnAsideLevel(t *testing.T) {
 	w, p, long := 3.0, 0.4, 6.0
 	z := 20 - long*w/math.Hypot(w, p)
 	d, found := (&Tagged{WeightKn: w, Point: r3.Vec{Z: 20}, LineM: long, TieM: 1, CogM: 1, TagM: 1, Towards: r3.Vec{X: 30, Z: z}, PullKn: p, AsItHangs: r3.Vec{Z: -1}}).Solve()
-	if !found || math.Abs(d.LineKn-math.Hypot(w, p)) > 1e-9 || math.Abs(d.AsideM-long*p/math.Hypot(w, p)) > 1e-7 || math.Abs(d.Tie.Z-z) > 1e-7 {
+	if !found || !(math.Abs(d.LineKn-math.Hypot(w, p)) <= 1e-9) || !(math.Abs(d.AsideM-long*p/math.Hypot(w, p)) <= 1e-7) || !(math.Abs(d.Tie.Z-z) <= 1e-7) {
 		t.Errorf("%v %+v", found, d)
 	}
 }
@@ -40,10 +40,10 @@ func TestDrawnAsideHangsStill(t *testing.T) {
 			t.Errorf("%d: a force of %v kN is left", i, left)
 		}
 		turn := r3.Add(r3.Cross(r3.Sub(d.Cog, d.Tie), weight), r3.Cross(r3.Sub(d.Tag, d.Tie), pull))
-		if r3.Norm(turn) > 1e-4*one.WeightKn {
+		if !(r3.Norm(turn) <= 1e-4*one.WeightKn) {
 			t.Errorf("%d: a moment of %v kN·m is left", i, r3.Norm(turn))
 		}
-		if math.Abs(r3.Norm(r3.Sub(d.Tie, one.Point))-one.LineM) > 1e-6 || math.Abs(r3.Norm(d.Axis)-1) > 1e-9 || math.Abs(r3.Norm(r3.Sub(d.Cog, d.Tag))-math.Abs(one.CogM-one.TagM)) > 1e-9 {
+		if !(math.Abs(r3.Norm(r3.Sub(d.Tie, one.Point))-one.LineM) <= 1e-6) || !(math.Abs(r3.Norm(d.Axis)-1) <= 1e-9) || !(math.Abs(r3.Norm(r3.Sub(d.Cog, d.Tag))-math.Abs(one.CogM-one.TagM)) <= 1e-9) {
 			t.Errorf("%d: it does not keep its lengths: %+v", i, d)
 		}
 		if d.LineKn > one.WeightKn+one.PullKn+1e-9 {
@@ -80,16 +80,16 @@ func TestTheWorkingOfAPull(t *testing.T) {
 		at[step.Symbol] = step.Value
 	}
 	for symbol, want := range map[string]float64{"P": 0.5, "Pₕ": level, "V": 3 + down, "T": line, "a": 4 * level / line} {
-		if math.Abs(at[symbol]-want) > 1e-6 {
+		if !(math.Abs(at[symbol]-want) <= 1e-6) {
 			t.Errorf("%s: %v, want %v", symbol, at[symbol], want)
 		}
 	}
-	if off := math.Hypot(d.Tie.X-2, d.Tie.Y+1); math.Abs(off-d.AsideM) > 1e-12 || down < 0.1 {
+	if off := math.Hypot(d.Tie.X-2, d.Tie.Y+1); !(math.Abs(off-d.AsideM) <= 1e-12) || down < 0.1 {
 		t.Errorf("aside by %v, %v of the pull leads down; its tie is %v off", d.AsideM, down, off)
 	}
 	// Tied at its balance, pulled there: nothing turns it, and it keeps the attitude it hung in.
 	level3 := Tagged{WeightKn: 2, Point: r3.Vec{Z: 9}, LineM: 3, TieM: 2, CogM: 2, TagM: 2, Towards: r3.Vec{X: 20, Z: 6}, PullKn: 0.2, AsItHangs: r3.Vec{X: 0.6, Z: -0.8}}
-	if d, found := level3.Solve(); !found || r3.Norm(r3.Sub(d.Axis, level3.AsItHangs)) > 1e-9 {
+	if d, found := level3.Solve(); !found || !(r3.Norm(r3.Sub(d.Axis, level3.AsItHangs)) <= 1e-9) {
 		t.Errorf("%v %+v", found, d)
 	}
 }
@@ -101,7 +101,7 @@ func TestDrawnThePieceTurnsOver(t *testing.T) {
 		one := Tagged{WeightKn: 2, Point: r3.Vec{Z: 12}, LineM: 3, TieM: 2, CogM: 2, TagM: 5, Towards: r3.Vec{X: 60, Z: 9}, PullKn: 0.2, AsItHangs: hung}
 		d, found := one.Solve()
 		lead := r3.Unit(r3.Sub(one.Towards, d.Tie))
-		if !found || r3.Norm(r3.Sub(d.Axis, lead)) > 1e-4 {
+		if !found || !(r3.Norm(r3.Sub(d.Axis, lead)) <= 1e-4) {
 			t.Errorf("hung %v: %v, lies along %v, the pull along %v", hung, found, d.Axis, lead)
 		}
 	}

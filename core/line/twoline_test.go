@@ -10,7 +10,7 @@ import (
 
 func close9(t *testing.T, what string, got, want float64) {
 	t.Helper()
-	if math.IsNaN(got) || math.Abs(got-want) > 1e-9*math.Max(1, math.Abs(want)) {
+	if math.IsNaN(got) || !(math.Abs(got-want) <= 1e-9*math.Max(1, math.Abs(want))) {
 		t.Errorf("%s: got %v, want %v", what, got, want)
 	}
 }
@@ -241,7 +241,7 @@ func TestTwinLinesOnABlock(t *testing.T) {
 	for what, pair := range map[string][2]float64{
 		"first": {at.AKn, 0.7 * weight}, "second": {at.BKn, 0.3 * weight}, "point": {at.AnchorAKn, 1.9 * weight}, "other point": {at.AnchorBKn, 0}, "upright": {at.AngleADeg, 90}, "both": {at.AngleBDeg, 90},
 	} {
-		if math.Abs(pair[0]-pair[1]) > 1e-9 {
+		if !(math.Abs(pair[0]-pair[1]) <= 1e-9) {
 			t.Errorf("%s: %v, want %v", what, pair[0], pair[1])
 		}
 	}

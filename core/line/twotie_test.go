@@ -18,7 +18,7 @@ const weight200 = 200 * 9.80665 / 1000
 
 func same(t *testing.T, what string, got, want, within float64) {
 	t.Helper()
-	if math.IsNaN(got) || math.Abs(got-want) > within {
+	if math.IsNaN(got) || !(math.Abs(got-want) <= within) {
 		t.Errorf("%s: got %v, want %v", what, got, want)
 	}
 }
@@ -227,7 +227,7 @@ func TestNearlyParallelLines(t *testing.T) {
 		w := 100 * 9.80665 / 1000
 		// Where the piece tilts the lines lean by no more than 4·(1 − cos tilt) over 7 m.
 		for i, want := range []float64{w * (5 - 1.7) / 4, w * (1.7 - 1) / 4} {
-			if math.Abs(got.Ties[i].TensionKn-want) > 2e-3*w {
+			if !(math.Abs(got.Ties[i].TensionKn-want) <= 2e-3*w) {
 				t.Errorf("%g m longer: line %d carries %v kN, by moments %v", longer, i, got.Ties[i].TensionKn, want)
 			}
 		}
@@ -357,7 +357,7 @@ func TestWhenATieIsSlack(t *testing.T) {
 	}{{7.00001, true}, {6.99, false}} {
 		two := tied(4, 2, Tied{AtM: 0.5, Point: Spot{0, 10}, LineM: 2}, Tied{AtM: 3.5, Point: Spot{0, 12}, LineM: c.line})
 		h := two.Solve()
-		if h.Ties[1].Slack != c.slack || c.slack && math.Abs(h.Ties[0].TensionKn-weight200) > 1e-9 {
+		if h.Ties[1].Slack != c.slack || c.slack && !(math.Abs(h.Ties[0].TensionKn-weight200) <= 1e-9) {
 			t.Errorf("%g m: %+v", c.line, h.Ties)
 		}
 		if !c.slack {
@@ -378,7 +378,7 @@ func TestTwoLinesThatMeet(t *testing.T) {
 	same(t, "first", first, 10*(5.0/13)/(0.8*5/13+0.6*12/13), 1e-12)
 	c := tied(4, 2, Tied{AtM: 1, Point: Spot{0, 10}, LineM: 2}, Tied{AtM: 3, Point: Spot{0, 10}, LineM: 2})
 	for _, step := range c.Working(c.Solve()) {
-		if strings.HasPrefix(step.Symbol, "α") && (math.Abs(step.Value-30) > 1e-4 || step.Symbol != "α1" && step.Symbol != "α2") {
+		if strings.HasPrefix(step.Symbol, "α") && (!(math.Abs(step.Value-30) <= 1e-4) || step.Symbol != "α1" && step.Symbol != "α2") {
 			t.Errorf("%+v", step)
 		}
 	}

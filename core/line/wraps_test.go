@@ -16,7 +16,7 @@ func TestHandAgainstTheDifferentialEquation(t *testing.T) {
 			slope := -c.friction * tension
 			tension += step / 2 * (slope - c.friction*(tension+step*slope))
 		}
-		if got := HandFor(c.line, c.wraps, c.friction); math.Abs(got/tension-1) > 1e-8 {
+		if got := HandFor(c.line, c.wraps, c.friction); !(math.Abs(got/tension-1) <= 1e-8) {
 			t.Errorf("%+v: got %v, want %v", c, got, tension)
 		}
 	}
@@ -25,10 +25,10 @@ func TestHandAgainstTheDifferentialEquation(t *testing.T) {
 func TestWrapsHoldWhatTheyAreAskedTo(t *testing.T) {
 	for _, hand := range []float64{0.05, 0.2, 1} {
 		wraps := WrapsFor(9, hand, 0.2)
-		if got := HandFor(9, wraps, 0.2); math.Abs(got-hand) > 1e-12 {
+		if got := HandFor(9, wraps, 0.2); !(math.Abs(got-hand) <= 1e-12) {
 			t.Errorf("%v wraps leave %v, want %v", wraps, got, hand)
 		}
-		if got := HeldBy(hand, wraps, 0.2); math.Abs(got-9) > 1e-12 {
+		if got := HeldBy(hand, wraps, 0.2); !(math.Abs(got-9) <= 1e-12) {
 			t.Errorf("%v wraps hold %v, want 9", wraps, got)
 		}
 	}

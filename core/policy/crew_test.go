@@ -71,7 +71,7 @@ func TestAShareOfAMarkedLoad(t *testing.T) {
 		t.Errorf("the marking itself was changed: %v", marked)
 	}
 	// A bowline leaves 65 % of 30 kN, over 3: 6.5.
-	if got = limits.Rate(gear.Rating{MarkedKn: &marked, BreakingKn: &weak}, used, 1, 2); math.Abs(got.Limit.Kn-6.5) > 1e-9 || strings.Contains(got.Limit.Reason, "crew's rule") {
+	if got = limits.Rate(gear.Rating{MarkedKn: &marked, BreakingKn: &weak}, used, 1, 2); !(math.Abs(got.Limit.Kn-6.5) <= 1e-9) || strings.Contains(got.Limit.Reason, "crew's rule") {
 		t.Errorf("%+v", got)
 	}
 	all := LimitsOf(&job.Job{}, &Policy{})

@@ -167,7 +167,7 @@ func TestLimitsAsUsed(t *testing.T) {
 	limits := LimitsOf(&j, &Policy{})
 	near := func(what string, got, want float64) {
 		t.Helper()
-		if math.Abs(got-want) > 1e-9 {
+		if !(math.Abs(got-want) <= 1e-9) {
 			t.Errorf("%s: %g, want %g", what, got, want)
 		}
 	}
@@ -230,7 +230,7 @@ func TestPowerDistances(t *testing.T) {
 	const foot = 0.3048
 	for _, c := range []struct{ kv, feet float64 }{{0.4, 10}, {50, 10}, {50.1, 15}, {200, 15}, {345, 20}, {350, 20}, {500, 25}, {750, 35}, {765, 45}, {1000, 45}, {1200, 45}} {
 		got, line := PowerDistanceOf(&job.Target{Kind: "power-line", VoltageKv: &c.kv})
-		if !line || math.Abs(got-c.feet*foot) > 0.006 {
+		if !line || !(math.Abs(got-c.feet*foot) <= 0.006) {
 			t.Errorf("%g kV: %g m, want %g", c.kv, got, c.feet*foot)
 		}
 	}

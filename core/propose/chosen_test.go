@@ -180,7 +180,7 @@ func TestWhatHolds(t *testing.T) {
 func TestWhatABearingHasAgainstIt(t *testing.T) {
 	of := jobtest.Of
 	near := func(what string, got, want float64) {
-		if math.Abs(got-want) > 1e-12 {
+		if !(math.Abs(got-want) <= 1e-12) {
 			t.Errorf("%s: %v, want %v", what, got, want)
 		}
 	}
@@ -255,7 +255,7 @@ func TestTopsAndTightness(t *testing.T) {
 		}
 	}
 	for _, c := range []struct{ tied, cut, want float64 }{{12, 9, 8.5}, {6, 9, 6}, {8.77, 9.33, 8.8}} {
-		if got := tiedUnder(c.tied, c.cut); math.Abs(got-c.want) > 1e-12 {
+		if got := tiedUnder(c.tied, c.cut); !(math.Abs(got-c.want) <= 1e-12) {
 			t.Errorf("tied at %v, cut at %v: %v", c.tied, c.cut, got)
 		}
 	}

@@ -208,7 +208,7 @@ func TestWhatIfAnswersHold(t *testing.T) {
 	jobtest.Near(t, "line held by wraps", *rung(t, apply(base, wraps), assess.PartLine).PeakKn, 7)
 	jobtest.Near(t, "the wraps give the hold", 0.2*math.Exp(2*math.Pi*0.2**wraps.Wraps), *wraps.HoldKn)
 	called := ask(t, &base, WhatIf{"p1", AskWraps, HoldRun, jobtest.Of(1.5)})
-	if a := apply(base, called); math.Abs(*a.Detail.Catch.RunM-1.5) > 1e-6 {
+	if a := apply(base, called); !(math.Abs(*a.Detail.Catch.RunM-1.5) <= 1e-6) {
 		t.Errorf("wraps for a run of 1.5 m run %v", *a.Detail.Catch.RunM)
 	}
 	long := ask(t, &base, WhatIf{"p1", AskLength, HoldLine, jobtest.Of(12)})

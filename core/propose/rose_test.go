@@ -64,7 +64,7 @@ func TestTheRoseByHand(t *testing.T) {
 		if b.Kind == assess.FellStrikes {
 			struck++
 			// Wider than its axis by what it may scatter, no more.
-			if angle := math.Atan2(-11, 11) * 180 / math.Pi; math.Abs(math.Remainder(b.Deg-angle, 360)) > 35 {
+			if angle := math.Atan2(-11, 11) * 180 / math.Pi; !(math.Abs(math.Remainder(b.Deg-angle, 360)) <= 35) {
 				t.Errorf("%v° strikes nothing: %+v", b.Deg, b)
 			}
 		}

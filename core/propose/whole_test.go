@@ -25,7 +25,7 @@ func TestThePicksMakeTheTree(t *testing.T) {
 		for _, p := range assessed(&down, "").Picks {
 			sum += p.MassKg.Likely
 		}
-		if math.Abs(sum-want) > 0.02*want {
+		if !(math.Abs(sum-want) <= 0.02*want) {
 			t.Errorf("%s: the picks weigh %.0f kg, the tree %.0f", by, sum, want)
 		}
 	}

@@ -63,14 +63,14 @@ func TestAgainstEveryWayDown(t *testing.T) {
 				}
 				continue
 			}
-			if got.Count != count || math.Abs(got.MaxUsePct-use) > 1e-9 || len(got.Pieces) != count {
+			if got.Count != count || !(math.Abs(got.MaxUsePct-use) <= 1e-9) || len(got.Pieces) != count {
 				t.Errorf("hold %v, mass %v: got %d pieces at %v %%, want %d at %v %%", hold, mass, got.Count, got.MaxUsePct, count, use)
 			}
 			total := 0.0
 			for _, piece := range got.Pieces {
 				total += piece.MassKg.Likely
 			}
-			if whole := p.Stem.WeighBetween(14, 18, density, timber.Frustum).MassKg.Likely; math.Abs(total-whole) > 1e-9*whole {
+			if whole := p.Stem.WeighBetween(14, 18, density, timber.Frustum).MassKg.Likely; !(math.Abs(total-whole) <= 1e-9*whole) {
 				t.Errorf("the pieces weigh %v, the stem %v", total, whole)
 			}
 		}
@@ -89,7 +89,7 @@ func TestAgainstEveryWayDownOfManyStems(t *testing.T) {
 		p.Rig.DeviceHoldKn, p.Rig.SlackM = number(between(4, 12)), between(0, 0.5)
 		count, use := everyWay(&p)
 		got, _ := p.Solve(t.Context())
-		if (got.Blocked == nil) != (count < math.MaxInt) || got.Blocked == nil && (got.Count != count || math.Abs(got.MaxUsePct-use) > 1e-9) {
+		if (got.Blocked == nil) != (count < math.MaxInt) || got.Blocked == nil && (got.Count != count || !(math.Abs(got.MaxUsePct-use) <= 1e-9)) {
 			t.Fatalf("%+v: %d pieces at %v, want %d at %v; %+v", p.Limits, got.Count, got.MaxUsePct, count, use, got.Blocked)
 		}
 	}

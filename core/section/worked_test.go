@@ -39,7 +39,7 @@ func TestAPieceIsDroppedAsItHangs(t *testing.T) {
 	} {
 		p.Limits = Limits{}
 		c.set(&p.Limits, number(c.figure))
-		if piece, stop := p.try(density, 16, 14); stop != "" || piece.Governs != name || math.Abs(piece.UsePct-100) > 1e-9 {
+		if piece, stop := p.try(density, 16, 14); stop != "" || piece.Governs != name || !(math.Abs(piece.UsePct-100) <= 1e-9) {
 			t.Errorf("on its %s: %q, %s at %v %%", name, stop, piece.Governs, piece.UsePct)
 		}
 		c.set(&p.Limits, number(c.figure*0.9999))
@@ -49,7 +49,7 @@ func TestAPieceIsDroppedAsItHangs(t *testing.T) {
 	}
 	// The nearest of two limits governs, whichever is asked first.
 	p.Limits = Limits{LineKn: number(catch.LinePeakKn * 2), MassKg: number(weight.MassKg.High * 1.25), RunM: number(catch.RunM * 4)}
-	if piece, _ := p.try(density, 16, 14); piece.Governs != "mass" || math.Abs(piece.UsePct-80) > 1e-9 {
+	if piece, _ := p.try(density, 16, 14); piece.Governs != "mass" || !(math.Abs(piece.UsePct-80) <= 1e-9) {
 		t.Errorf("%s at %v %%, want the mass at 80", piece.Governs, piece.UsePct)
 	}
 	// Its lowest end hangs so far beneath the cut: what is left to the ground, and a centimetre more.

@@ -31,7 +31,7 @@ func ask(t *testing.T, r Request) Read {
 
 func near(t *testing.T, what string, got, want float64) {
 	t.Helper()
-	if math.Abs(got-want) > 1e-9*math.Max(1, math.Abs(want)) {
+	if !(math.Abs(got-want) <= 1e-9*math.Max(1, math.Abs(want))) {
 		t.Errorf("%s: got %v, want %v", what, got, want)
 	}
 }

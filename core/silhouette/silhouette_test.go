@@ -36,7 +36,7 @@ func TestSentences(t *testing.T) {
 		if r.Outline == "" {
 			r.Outline = Open
 		}
-		if len(faults) > 0 || r.Species != want.species || r.Outline != want.outline || r.HeightM == nil || math.Abs(*r.HeightM-want.height) > 1e-9 || r.GirthM == nil || math.Abs(*r.GirthM-want.girth) > 1e-9 {
+		if len(faults) > 0 || r.Species != want.species || r.Outline != want.outline || r.HeightM == nil || !(math.Abs(*r.HeightM-want.height) <= 1e-9) || r.GirthM == nil || !(math.Abs(*r.GirthM-want.girth) <= 1e-9) {
 			t.Errorf("%q: %v %s %s %v %v", text, faults, r.Species, r.Outline, deref(r.HeightM), deref(r.GirthM))
 		}
 	}

@@ -31,7 +31,7 @@ func TestTheStemIsCutFineEnough(t *testing.T) {
 			if z[i] > row.load {
 				even = (row.top - row.load) / above
 			}
-			if gap := z[i] - z[i-1]; gap > row.cell+1e-12 || math.Abs(gap-even) > 1e-9 {
+			if gap := z[i] - z[i-1]; gap > row.cell+1e-12 || !(math.Abs(gap-even) <= 1e-9) {
 				t.Errorf("a cell of %v m at %v", gap, z[i])
 			}
 		}

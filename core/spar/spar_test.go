@@ -10,7 +10,7 @@ import (
 
 func near(t *testing.T, what string, got, want, relative float64) {
 	t.Helper()
-	if math.IsNaN(got) || math.Abs(got-want) > relative*math.Max(math.Abs(want), 1e-12) {
+	if math.IsNaN(got) || !(math.Abs(got-want) <= relative*math.Max(math.Abs(want), 1e-12)) {
 		t.Errorf("%s: got %v, want %v", what, got, want)
 	}
 }
@@ -194,11 +194,11 @@ func TestWeakEndsAndWhatActsAcross(t *testing.T) {
 	s := Spar{Stations: []timber.Station{{AtM: 0, DiameterM: 0.8}, {AtM: 10, DiameterM: 0.2}}, StrengthMpa: 40, StiffnessGpa: 8, DensityKgM3: 900, SelfWeight: off(),
 		Loads: []Load{{AtM: 10, HorizontalKn: 2}}, Weak: []Weak{{FromM: 2, ToM: 5, KeepsPct: 20}}}
 	// A stem that tapers so feels the more the higher: 2·(10 − z)/d³.
-	if got := s.WorstSection(); math.Abs(got.AtM-5) > 1e-9 {
+	if got := s.WorstSection(); !(math.Abs(got.AtM-5) <= 1e-9) {
 		t.Errorf("the upper end of weak wood is not the worst: %+v", got)
 	}
 	s.Weak[0].FromM = 5
-	if faults := s.Faults("body"); len(faults) != 0 || math.Abs(s.WorstSection().AtM-5) > 1e-9 {
+	if faults := s.Faults("body"); len(faults) != 0 || !(math.Abs(s.WorstSection().AtM-5) <= 1e-9) {
 		t.Errorf("a point: %v, %+v", faults, s.WorstSection())
 	}
 	said := func(load Load) string {

@@ -23,11 +23,11 @@ func TestFollowIsAPendulum(t *testing.T) {
 			most = max(most, series.LineKn[i])
 			// T = W(3·cos θ − 2·cos θ₀), whatever the moment.
 			height := -series.Z[i] / radius
-			if want := weight * (3*height - 2*cos); math.Abs(series.LineKn[i]-want) > 1e-6*weight {
+			if want := weight * (3*height - 2*cos); !(math.Abs(series.LineKn[i]-want) <= 1e-6*weight) {
 				t.Fatalf("from %v°, at %v s: line %v, want %v", startDeg, series.TS[i], series.LineKn[i], want)
 			}
 		}
-		if math.Abs(most-arc.LineKn) > 1e-4*arc.LineKn {
+		if !(math.Abs(most-arc.LineKn) <= 1e-4*arc.LineKn) {
 			t.Errorf("from %v°: peaks at %v, the arc at %v", startDeg, most, arc.LineKn)
 		}
 		a, b := 1.0, math.Cos(startDeg*math.Pi/360)
@@ -35,7 +35,7 @@ func TestFollowIsAPendulum(t *testing.T) {
 			a, b = (a+b)/2, math.Sqrt(a*b)
 		}
 		half := math.Pi * math.Sqrt(radius/units.Gravity) / a
-		if end := series.TS[len(series.TS)-1]; math.Abs(end-half) > 0.011 {
+		if end := series.TS[len(series.TS)-1]; !(math.Abs(end-half) <= 0.011) {
 			t.Errorf("from %v°: swings across in %v s, a pendulum in %v", startDeg, end, half)
 		}
 	}

@@ -9,7 +9,7 @@ import (
 
 func near(t *testing.T, what string, got, want float64) {
 	t.Helper()
-	if math.IsNaN(got) || math.Abs(got-want) > 1e-6*math.Max(1, math.Abs(want)) {
+	if math.IsNaN(got) || !(math.Abs(got-want) <= 1e-6*math.Max(1, math.Abs(want))) {
 		t.Errorf("%s: got %v, want %v", what, got, want)
 	}
 }
@@ -49,7 +49,7 @@ func TestClearanceAgainstASearch(t *testing.T) {
 			dz := max(box.Min.Z-z, 0, z-box.Max.Z)
 			least = min(least, math.Sqrt(dx*dx+dy*dy+dz*dz))
 		}
-		if got := a.Clearances[i].ClearanceM; math.Abs(got-(least-1)) > 1e-4 {
+		if got := a.Clearances[i].ClearanceM; !(math.Abs(got-(least-1)) <= 1e-4) {
 			t.Errorf("%s: got %v, want %v", box.Name, got, least-1)
 		}
 	}

@@ -58,7 +58,7 @@ func TestWeighInSettlesOnTheTruthAndSetsOutliersAside(t *testing.T) {
 		w.Weighed = append(w.Weighed, Weighing{predicted, measured})
 	}
 	l := w.Learn()
-	if math.Abs(l.Factor-1.15) > 0.02 || l.CvPct > 1 || len(l.Outliers) == 0 {
+	if !(math.Abs(l.Factor-1.15) <= 0.02) || l.CvPct > 1 || len(l.Outliers) == 0 {
 		t.Errorf("got %+v", l)
 	}
 	found := false
@@ -68,7 +68,7 @@ func TestWeighInSettlesOnTheTruthAndSetsOutliersAside(t *testing.T) {
 	if !found {
 		t.Errorf("the outlier is not among %v", l.Outliers)
 	}
-	if none := (WeighIn{}).Learn(); none.Factor != 1 || math.Abs(none.CvPct-12) > 1e-9 {
+	if none := (WeighIn{}).Learn(); none.Factor != 1 || !(math.Abs(none.CvPct-12) <= 1e-9) {
 		t.Errorf("with nothing weighed: %+v", none)
 	}
 }

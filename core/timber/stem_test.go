@@ -14,7 +14,7 @@ var oak = wood.Range{Low: 910, Likely: 1010, High: 1110}
 
 func near(t *testing.T, what string, got, want, relative float64) {
 	t.Helper()
-	if math.IsNaN(got) || math.Abs(got-want) > relative*math.Max(math.Abs(want), 1e-9) {
+	if math.IsNaN(got) || !(math.Abs(got-want) <= relative*math.Max(math.Abs(want), 1e-9)) {
 		t.Errorf("%s: got %v, want %v", what, got, want)
 	}
 }

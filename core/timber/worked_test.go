@@ -38,7 +38,7 @@ func TestTheWorkingOfAHollowPiece(t *testing.T) {
 	steps := s.Working(2, 7, density, "as given", Frustum)
 	near := func(what string, got, want float64) {
 		t.Helper()
-		if math.Abs(got-want) > 1e-6*math.Max(1, math.Abs(want)) {
+		if !(math.Abs(got-want) <= 1e-6*math.Max(1, math.Abs(want))) {
 			t.Errorf("%s: %v, want %v", what, got, want)
 		}
 	}
@@ -111,10 +111,10 @@ func TestTheWorkingsOfEstimates(t *testing.T) {
 	} else {
 		steps := l.Working(LimbWeight{MassKg: wood.Range{Low: 1, Likely: 2, High: 3}, CogM: 3.04})
 		dry := math.Exp(group.B0 + group.B1*math.Log(20))
-		if got := workingtest.Step(t, steps, "m_dry"); math.Abs(got.Value-dry) > 1e-9*dry || !strings.HasSuffix(got.Expression, "·ln 20)") {
+		if got := workingtest.Step(t, steps, "m_dry"); !(math.Abs(got.Value-dry) <= 1e-9*dry) || !strings.HasSuffix(got.Expression, "·ln 20)") {
 			t.Errorf("%+v, want %v", got, dry)
 		}
-		if got := workingtest.Step(t, steps, "m_green").Value; math.Abs(got-1.75*dry) > 1e-9*dry {
+		if got := workingtest.Step(t, steps, "m_green").Value; !(math.Abs(got-1.75*dry) <= 1e-9*dry) {
 			t.Errorf("green %v, want %v", got, 1.75*dry)
 		}
 	}
@@ -122,12 +122,12 @@ func TestTheWorkingsOfEstimates(t *testing.T) {
 	learned := w.Learn()
 	steps := w.Working(learned)
 	for i, want := range []float64{math.Log(0.8), math.Log(0.95)} {
-		if got := workingtest.Step(t, steps, fmt.Sprintf("y%d", i+1)); math.Abs(got.Value-want) > 1e-12 || !strings.HasPrefix(got.Expression, "ln(") {
+		if got := workingtest.Step(t, steps, fmt.Sprintf("y%d", i+1)); !(math.Abs(got.Value-want) <= 1e-12) || !strings.HasPrefix(got.Expression, "ln(") {
 			t.Errorf("%+v, want %v", got, want)
 		}
 	}
 	_, piece, scale := w.spreads()
-	if got := workingtest.Step(t, steps, "s²").Value; math.Abs(got-(piece*piece+scale*scale)) > 1e-15 {
+	if got := workingtest.Step(t, steps, "s²").Value; !(math.Abs(got-(piece*piece+scale*scale)) <= 1e-15) {
 		t.Errorf("spread %v of %v and %v", got, piece, scale)
 	}
 	for _, c := range []struct {
@@ -171,7 +171,7 @@ func TestTheLongestOfAStemOffTheGround(t *testing.T) {
 	// Between stations the diameter is that of the line between them, at every one its own.
 	s.Stations = append(s.Stations, Station{AtM: 12, DiameterM: 0.1, CavityM: 0.04})
 	for z, want := range map[float64]float64{5: 0.4, 9: 0.4, 10: 0.3, 12: 0.1} {
-		if d, _ := s.DiameterAt(z); math.Abs(d-want) > 1e-12 {
+		if d, _ := s.DiameterAt(z); !(math.Abs(d-want) <= 1e-12) {
 			t.Errorf("at %v m: %v, want %v", z, d, want)
 		}
 	}

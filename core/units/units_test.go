@@ -18,7 +18,7 @@ func TestFactorsAgainstTheStandard(t *testing.T) {
 		{"pound, kg", UnitFor(Mass, US).Factor, 0.45359237},
 		{"pound-force, kN", UnitFor(Force, US).Factor, 4.4482216152605e-3},
 	} {
-		if math.Abs(c.got-c.want) > 1e-15 {
+		if !(math.Abs(c.got-c.want) <= 1e-15) {
 			t.Errorf("%s: got %v, want %v", c.name, c.got, c.want)
 		}
 	}
@@ -67,7 +67,7 @@ func TestReadWhatPeopleWrite(t *testing.T) {
 		{Force, US, "2500", 2500 * 4.4482216152605e-3},
 	} {
 		got, err := Read(c.quantity, c.system, c.text)
-		if err != nil || math.Abs(got-c.want) > 1e-12 {
+		if err != nil || !(math.Abs(got-c.want) <= 1e-12) {
 			t.Errorf("%s %s %q: got %v, %v; want %v", c.quantity, c.system, c.text, got, err, c.want)
 		}
 	}

@@ -20,7 +20,7 @@ func TestTableIsReadAsWritten(t *testing.T) {
 	if oak.GreenWeightLbFt3 != 63 || oak.SpecificGravity != 0.56 || oak.RuptureMPa != 57 || oak.ElasticityGPa != 9.3 {
 		t.Errorf("northern red oak reads %+v", oak)
 	}
-	if math.Abs(oak.Density.Likely-63*16.018) > 1e-9 || math.Abs(oak.Density.Low/oak.Density.Likely-0.9) > 1e-12 || math.Abs(oak.Density.High/oak.Density.Likely-1.1) > 1e-12 {
+	if !(math.Abs(oak.Density.Likely-63*16.018) <= 1e-9) || !(math.Abs(oak.Density.Low/oak.Density.Likely-0.9) <= 1e-12) || !(math.Abs(oak.Density.High/oak.Density.Likely-1.1) <= 1e-12) {
 		t.Errorf("its density is %+v, want 63·16.018 ± 10 %%", oak.Density)
 	}
 }
@@ -63,7 +63,7 @@ func TestChoiceIsOneOfTwo(t *testing.T) {
 			t.Errorf("%s: got %v, want %d faults", c.name, got, c.faults)
 		}
 	}
-	if got, source := (Wood{Species: "sycamore"}).GreenDensity(); math.Abs(got.Likely-52*16.018) > 1e-9 || !strings.Contains(source, "52 lb/ft³") {
+	if got, source := (Wood{Species: "sycamore"}).GreenDensity(); !(math.Abs(got.Likely-52*16.018) <= 1e-9) || !strings.Contains(source, "52 lb/ft³") {
 		t.Errorf("sycamore weighs %v, %s", got, source)
 	}
 }
