@@ -536,38 +536,88 @@ const (
 
 // sectorAt is the no-go sector that a round of the plan lies in, or "".
 func (v *Survey) sectorAt(d Disc) string {
+	return v.firstSector(func(s *job.Sector) bool { return v.liesIn(s, d) })
+}
+
+// liesIn reports that a round of the plan lies in a no-go sector.
+func (v *Survey) liesIn(s *job.Sector, d Disc) bool {
 	out := r3.Vec{X: d.X - v.foot.X, Y: d.Y - v.foot.Y}
 	far, within := r3.Norm(out), 0.0
 	if far <= atTheFoot {
-		return ""
+		return false
 	}
 	if far > max(besideIt, d.R) {
 		within = math.Asin(d.R/far) * 180 / math.Pi
 	}
-	return v.sector(azimuthOf(out), within)
+	return opens(s, azimuthOf(out), within)
 }
 
-// sectorBeyond is the no-go sector that a part of a piece reaches into away from the foot, or "": next to a stem that
-// leans over a sector all of its pieces are in it.
-func (v *Survey) sectorBeyond(at r3.Vec, r float64) string {
-	if r3.Norm(level(r3.Sub(at, v.foot))) <= besideIt {
-		return ""
-	}
-	return v.sectorAt(Disc{at.X, at.Y, r})
+// reachesInto reports that a part of a piece reaches into a no-go sector away from the foot: next to a stem that leans
+// over a sector all of its pieces are in it.
+func (v *Survey) reachesInto(s *job.Sector, at r3.Vec, r float64) bool {
+	return r3.Norm(level(r3.Sub(at, v.foot))) > besideIt && v.liesIn(s, Disc{at.X, at.Y, r})
 }
 
-// sector returns the no-go sector that comes as near to an azimuth as so many degrees, or "".
-func (v *Survey) sector(azimuth, within float64) string {
-	for i := range v.Job.Site.Sectors {
-		s := &v.Job.Site.Sectors[i]
-		wide := math.Mod(s.ToDeg-s.FromDeg+360, 360)
-		if math.Abs(s.ToDeg-s.FromDeg) >= 360 {
-			wide = 360
+// broughtInto is the no-go sector that a piece is brought into on its lines, and is not in anyway as it grows or in
+// other poses; "": none.
+func (v *Survey) broughtInto(o *Outcome, way *sweep, anyway ...pose) string {
+	anyway = append(anyway, turned(r3.Vec{}, 0, o.cut))
+	return v.firstSector(func(s *job.Sector) bool {
+		for i := range way.balls {
+			b := &way.balls[i]
+			if slices.ContainsFunc(anyway, func(p pose) bool { return v.reachesInto(s, p.place(b.off), b.r) }) {
+				return false
+			}
 		}
-		past := math.Mod(azimuth-s.FromDeg+720, 360)
-		if min(past-wide, 360-past) <= within {
+		for k := range way.poses {
+			// Between two places that are looked at it lies no further off than half of the way.
+			half := 0.0
+			if k > 0 && !way.leaps[k] {
+				half = (way.moved[k] - way.moved[k-1]) / 2
+			}
+			for i := range way.balls {
+				if v.reachesInto(s, way.poses[k].place(way.balls[i].off), way.balls[i].r+half) {
+					return true
+				}
+			}
+		}
+		return false
+	})
+}
+
+// staysOut faults a piece that its lines bring into a no-go sector; what a tag line draws aside may hang in one.
+func (v *Survey) staysOut(o *Outcome, way *sweep) {
+	anyway := []pose{}
+	if o.tag != nil && o.ends == nil && o.pair == nil {
+		axis, angle, tie, _ := v.hangs(o)
+		anyway = append(anyway, hung(axis, angle, tie, r3.Vec{X: o.block.X, Y: o.block.Y, Z: o.lowestTie()}))
+	}
+	if name := v.broughtInto(o, way, anyway...); name != "" {
+		o.fault(faultSector, "its lines bring it into the no-go sector %s", name)
+	}
+}
+
+// firstSector is the name of the first no-go sector of which something is true, or "".
+func (v *Survey) firstSector(is func(s *job.Sector) bool) string {
+	for i := range v.Job.Site.Sectors {
+		if s := &v.Job.Site.Sectors[i]; is(s) {
 			return s.Name
 		}
 	}
 	return ""
+}
+
+// sector returns the no-go sector that an azimuth leads into, or "".
+func (v *Survey) sector(azimuth float64) string {
+	return v.firstSector(func(s *job.Sector) bool { return opens(s, azimuth, 0) })
+}
+
+// opens reports that a no-go sector comes as near to an azimuth as so many degrees.
+func opens(s *job.Sector, azimuth, within float64) bool {
+	wide := math.Mod(s.ToDeg-s.FromDeg+360, 360)
+	if math.Abs(s.ToDeg-s.FromDeg) >= 360 {
+		wide = 360
+	}
+	past := math.Mod(azimuth-s.FromDeg+720, 360)
+	return min(past-wide, 360-past) <= within
 }

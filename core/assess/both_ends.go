@@ -103,6 +103,7 @@ func (bothEnds) work(v *Survey, o *Outcome, now *Standing) {
 	v.tagLoads(o)
 	o.Catch = drop.Catch{LinePeakKn: max(e.sides[0].Catch.LinePeakKn, e.sides[1].Catch.LinePeakKn), Holds: e.caught.Stopped, Amplification: 1}
 	way := v.endsWay(o, e, now)
+	v.staysOut(o, &way)
 	o.clears = v.clearances(&way, now, v.own(o))
 	v.comesDownBy(o, &way)
 	v.pastStem(o, &way)

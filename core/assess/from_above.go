@@ -1,7 +1,6 @@
 package assess
 
 import (
-	"cmp"
 	"context"
 	"fmt"
 	"math"
@@ -11,6 +10,7 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"elkstay/core/drop"
+	"elkstay/core/job"
 	"elkstay/core/units"
 )
 
@@ -34,7 +34,7 @@ func (fromAbove) cautions(o *Outcome) []string {
 
 // swingsInto is the no-go sector that a piece swings into, beyond its block as far as it came from before it, with all
 // of it as it hangs by then; "": none.
-func (v *Survey) swingsInto(o *Outcome, now *Standing) (name string) {
+func (v *Survey) swingsInto(o *Outcome, now *Standing) string {
 	if o.arc == nil || len(v.Job.Site.Sectors) == 0 {
 		return ""
 	}
@@ -42,13 +42,15 @@ func (v *Survey) swingsInto(o *Outcome, now *Standing) (name string) {
 	// From above its block it comes out furthest level with it.
 	sin, cos := math.Sincos(radians(min(90, o.arc.StartDeg)))
 	end := r3.Add(o.block, r3.Add(r3.Scale(o.arc.RadiusM*sin/r3.Norm(side), side), r3.Vec{Z: -o.arc.RadiusM * cos}))
-	name = v.sector(azimuthOf(level(r3.Sub(end, v.foot))), 0)
+	if name := v.sector(azimuthOf(level(r3.Sub(end, v.foot)))); name != "" {
+		return name
+	}
 	axis, angle, tie, _ := v.hangs(o)
 	p := hung(axis, angle, tie, end)
-	for _, b := range v.body(o, now) {
-		name = cmp.Or(name, v.sectorBeyond(p.place(b.off), b.r))
-	}
-	return name
+	body := v.body(o, now)
+	return v.firstSector(func(s *job.Sector) bool {
+		return slices.ContainsFunc(body, func(b ball) bool { return v.reachesInto(s, p.place(b.off), b.r) })
+	})
 }
 
 // roomUnder measures what is round a piece while it swings under its block and hangs.
@@ -68,6 +70,9 @@ func (v *Survey) roomUnder(o *Outcome, now *Standing) {
 		way = v.swingWay(o, now)
 		o.stop = stop
 		o.fouls = append(o.fouls, fmt.Sprintf("It is not known to be held by %s: it is followed as if it went on.", stop.name))
+	}
+	if o.tag != nil {
+		v.staysOut(o, &way)
 	}
 	o.clears = v.clearances(&way, now, v.own(o))
 	if o.stop != nil && o.stop.holds {

@@ -1,9 +1,9 @@
 package assess
 
 import (
-	"cmp"
 	"context"
 	"math"
+	"slices"
 	"strings"
 
 	"gonum.org/v1/gonum/spatial/r3"
@@ -33,6 +33,9 @@ func (v *Survey) roomTipping(o *Outcome, now *Standing) {
 		return
 	}
 	way := v.tippingWay(o, now)
+	if o.tag != nil {
+		v.staysOut(o, &way)
+	}
 	o.clears = v.clearances(&way, now, v.own(o))
 	v.comesDownBy(o, &way)
 	v.turnsOn(o, &way, o.block, o.lowestTie())
@@ -41,21 +44,22 @@ func (v *Survey) roomTipping(o *Outcome, now *Standing) {
 
 // tipsInto is the no-go sector that a piece comes into as it tips over, with its brush, or "".
 func (v *Survey) tipsInto(o *Outcome, now *Standing) string {
-	name := v.sector(o.Settings.FallTowardsDeg, 0)
-	if name != "" || len(v.Job.Site.Sectors) == 0 {
+	if name := v.sector(o.Settings.FallTowardsDeg); name != "" || len(v.Job.Site.Sectors) == 0 {
 		return name
 	}
 	over := towards(o.Settings.FallTowardsDeg)
 	across := r3.Cross(over, r3.Vec{Z: 1})
-	for _, b := range v.body(o, now) {
-		out := b.off.Z
-		if o.pick.What == job.WhatLimb {
-			out = math.Hypot(r3.Dot(b.off, over), out)
-		}
-		at := r3.Add(o.cut, r3.Add(r3.Scale(out, over), r3.Scale(r3.Dot(b.off, across), across)))
-		name = cmp.Or(name, v.sectorBeyond(at, b.r))
-	}
-	return name
+	body := v.body(o, now)
+	return v.firstSector(func(s *job.Sector) bool {
+		return slices.ContainsFunc(body, func(b ball) bool {
+			out := b.off.Z
+			if o.pick.What == job.WhatLimb {
+				out = math.Hypot(r3.Dot(b.off, over), out)
+			}
+			at := r3.Add(o.cut, r3.Add(r3.Scale(out, over), r3.Scale(r3.Dot(b.off, across), across)))
+			return v.reachesInto(s, at, b.r)
+		})
+	})
 }
 
 func (pastBlock) call(v *Survey, o *Outcome) string {

@@ -149,6 +149,9 @@ func (s *slewing) round(v *Survey, o *Outcome, now *Standing, under float64, str
 			o.slew = append(append([]string{}, o.slew...), fmt.Sprintf("It passes over where the %s stands: nobody under the load.", post.Role))
 		}
 	}
+	if sector := s.sector(v); sector != "" {
+		o.slew = append(append([]string{}, o.slew...), fmt.Sprintf("It comes over the no-go sector %s on its way round.", sector))
+	}
 	if name == "" {
 		return open
 	}
@@ -191,6 +194,34 @@ func (s *slewing) round(v *Survey, o *Outcome, now *Standing, under float64, str
 	}
 	sortClearances(o.clears)
 	return open
+}
+
+// sector is the first no-go sector that a load comes over on its way to where it is put down, and that it is not
+// over where it is picked, or "".
+func (s *slewing) sector(v *Survey) string {
+	if math.Abs(s.turn) >= 360 {
+		return ""
+	}
+	over := func(sector *job.Sector, share float64) bool {
+		for _, radius := range [2]float64{s.out, s.far} {
+			at := r3.Scale(radius, towards(s.from+s.turn*share))
+			if v.liesIn(sector, Disc{s.crane.At.X + at.X, s.crane.At.Y + at.Y, s.widest()}) {
+				return true
+			}
+		}
+		return false
+	}
+	return v.firstSector(func(sector *job.Sector) bool {
+		if over(sector, 0) {
+			return false
+		}
+		for share := range shares(int(math.Ceil(math.Abs(s.turn))) + 1) {
+			if over(sector, share) {
+				return true
+			}
+		}
+		return false
+	})
 }
 
 // notes brings a clearance into a pick's where it is nearer, or worse, than what is known.

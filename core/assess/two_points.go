@@ -74,6 +74,7 @@ func (twoPoints) work(v *Survey, o *Outcome, now *Standing) {
 	}
 	o.floor.onto = v.floorUnder(last.X, last.Y, reach, at, now, v.own(o)).onto
 	way := v.carryWay(o, now)
+	v.staysOut(o, &way)
 	o.clears = v.clearances(&way, now, v.own(o))
 	v.comesDownBy(o, &way)
 	if place := o.Rig.Block.Place; place != nil && !v.onOwnStem(place) {

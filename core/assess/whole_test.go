@@ -117,7 +117,7 @@ func TestSectorsGoRound(t *testing.T) {
 	j.Site.Sectors = []job.Sector{{ID: "n", Name: "north", FromDeg: 330, ToDeg: 30}, {ID: "s", Name: "south", FromDeg: 170, ToDeg: 190}}
 	v := surveyOf(t, &j)
 	for azimuth, want := range map[float64]string{0: "north", 359: "north", 330: "north", 30: "north", 31: "", 180: "south", 169: "", 270: ""} {
-		if got := v.sector(azimuth, 0); got != want {
+		if got := v.sector(azimuth); got != want {
 			t.Errorf("%v°: %q, want %q", azimuth, got, want)
 		}
 	}
