@@ -585,10 +585,10 @@ func (v *Survey) broughtInto(o *Outcome, way *sweep, anyway ...pose) string {
 	})
 }
 
-// staysOut faults a piece that its lines bring into a no-go sector; what a tag line draws aside may hang in one.
+// staysOut faults a piece that its lines bring into a no-go sector; on one line it may hang in one.
 func (v *Survey) staysOut(o *Outcome, way *sweep) {
 	anyway := []pose{}
-	if o.tag != nil && o.ends == nil && o.pair == nil {
+	if o.ends == nil && o.pair == nil {
 		axis, angle, tie, _ := v.hangs(o)
 		anyway = append(anyway, hung(axis, angle, tie, r3.Vec{X: o.block.X, Y: o.block.Y, Z: o.lowestTie()}))
 	}

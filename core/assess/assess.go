@@ -183,7 +183,7 @@ func (v *Survey) shape() Shape {
 // stemPoints are places of the stem's axis from its lowest reading to its top, at every
 // reading and bend: x, y, z and diameter.
 func (v *Survey) stemPoints() [][4]float64 {
-	heights := make([]float64, 0, len(v.Stem.Stations)+len(v.axis))
+	heights := []float64{}
 	for _, s := range v.Stem.Stations {
 		heights = append(heights, s.AtM)
 	}

@@ -368,7 +368,7 @@ func (v *Survey) tippingWay(o *Outcome, now *Standing) sweep {
 		turnedBy = math.Acos(max(-1, min(1, (trace-1)/2)))
 	}
 	s.along(func(share float64) pose {
-		return hung(hang, turnedBy+(angle-turnedBy)*share, tie, r3.Add(tight, r3.Scale(share, r3.Sub(goal, tight))))
+		return hung(hang, turnedBy+(angle-turnedBy)*share, tie, onTheWay(tight, goal, share))
 	})
 	v.letDownTo(o, &s, hang, angle, tie, o.block, lowTie)
 	return s
@@ -385,7 +385,7 @@ func (v *Survey) carryWay(o *Outcome, now *Standing) sweep {
 	carry := func(by float64) {
 		if o.tag == nil || !o.tag.alone(v) {
 			s.along(func(share float64) pose {
-				return hung(axis, by, tie, r3.Add(first, r3.Scale(share, r3.Sub(last, first))))
+				return hung(axis, by, tie, onTheWay(first, last, share))
 			})
 		}
 		v.letDownTo(o, &s, axis, by, tie, last, last.Z)

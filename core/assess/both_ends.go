@@ -407,7 +407,10 @@ func (v *Survey) endLoads(o *Outcome, e *endsOf, i int, side *Outcome, now *Stan
 	}
 }
 
-// onBlock gathers how one of the lines loads its block: at rest on its way, at a score of its moments and where it carries
+// mostLeads is the most ways in which a line is held to load its block.
+const mostLeads = 40
+
+// onBlock gathers how one of the lines loads its block: at rest on its way, at some of its moments and where it carries
 // most, leads off most and loads the block most; at the peak as it leads before the cut and as it first hangs.
 func (e *endsOf) onBlock(i int, side *Outcome, peak float64) {
 	points := slices.Clone(side.points)
@@ -439,11 +442,8 @@ func (e *endsOf) onBlock(i int, side *Outcome, peak float64) {
 			out = k
 		}
 	}
-	each := max(1, len(all)/20)
-	for k := range all {
-		if k%each == 0 || k == most || k == out {
-			side.leads = append(side.leads, all[k])
-		}
+	for k := range some(len(all), mostLeads, most, out) {
+		side.leads = append(side.leads, all[k])
 	}
 	side.leadsRest = r3.Norm(all[most])
 	for _, tie := range [2]r3.Vec{side.tie, e.plane.spot(e.course[0].hang.Ties[i].At, 0)} {

@@ -127,10 +127,9 @@ func (v *Survey) liftWay(o *Outcome, now *Standing) sweep {
 		turn = math.Atan2(long.Z, r3.Norm(level(long))) + radians(o.lifted.TiltDeg)
 	}
 	s.along(func(share float64) pose { return hung(axis, turn*share, cog, o.Weight.at) })
-	rise := max(0, v.highest(now)+v.limits.ClearM+o.Length()-o.Weight.at.Z)
-	s.along(func(share float64) pose {
-		return hung(axis, turn, cog, r3.Add(o.Weight.at, r3.Vec{Z: rise * share}))
-	})
+	from, to := o.Weight.at, o.Weight.at
+	to.Z = max(to.Z, v.highest(now)+o.Length())
+	s.along(func(share float64) pose { return hung(axis, turn, cog, onTheWay(from, to, share)) })
 	return s
 }
 

@@ -39,9 +39,8 @@ func (v *Survey) swingsInto(o *Outcome, now *Standing) string {
 		return ""
 	}
 	side := level(r3.Sub(o.block, o.tie))
-	// From above its block it comes out furthest level with it.
-	sin, cos := math.Sincos(radians(min(90, o.arc.StartDeg)))
-	end := r3.Add(o.block, r3.Add(r3.Scale(o.arc.RadiusM*sin/r3.Norm(side), side), r3.Vec{Z: -o.arc.RadiusM * cos}))
+	// From above its block it comes out furthest level with it; only the plan counts.
+	end := r3.Add(o.block, r3.Scale(o.arc.RadiusM*math.Sin(radians(min(90, o.arc.StartDeg)))/r3.Norm(side), side))
 	if name := v.sector(azimuthOf(level(r3.Sub(end, v.foot)))); name != "" {
 		return name
 	}
@@ -55,8 +54,9 @@ func (v *Survey) swingsInto(o *Outcome, now *Standing) string {
 
 // roomUnder measures what is round a piece while it swings under its block and hangs.
 func (v *Survey) roomUnder(o *Outcome, now *Standing) {
-	if name := v.swingsInto(o, now); name != "" {
-		o.fault(faultSector, "it swings into the no-go sector %s", name)
+	into := v.swingsInto(o, now)
+	if into != "" {
+		o.fault(faultSector, "it swings into the no-go sector %s", into)
 	}
 	if v.Hurried && v.Stops(o) != "" {
 		return
@@ -71,7 +71,7 @@ func (v *Survey) roomUnder(o *Outcome, now *Standing) {
 		o.stop = stop
 		o.fouls = append(o.fouls, fmt.Sprintf("It is not known to be held by %s: it is followed as if it went on.", stop.name))
 	}
-	if o.tag != nil {
+	if into == "" {
 		v.staysOut(o, &way)
 	}
 	o.clears = v.clearances(&way, now, v.own(o))

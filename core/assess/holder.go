@@ -309,7 +309,7 @@ func (v *Survey) onStanding(p *pull, now *Standing) load {
 
 // stationsTo are the stem's stations up to a height.
 func (v *Survey) stationsTo(top float64) []timber.Station {
-	stations := make([]timber.Station, 0, len(v.Stem.Stations)+1)
+	stations := []timber.Station{}
 	for _, s := range v.Stem.Stations {
 		if s.AtM < top-1e-6 {
 			stations = append(stations, s)

@@ -73,6 +73,22 @@ func TestDrawnIntoANoGoSector(t *testing.T) {
 	}
 }
 
+// Tied at its balance, with the block 5 m north of there, a level limb may hang as it grew all the way, from 0 to 10 m north. Its
+// butt then passes 3 m due north of the foot, where its tenth of a metre is 1.9°, and 1.15° where it hangs; its tip comes to 31° off north.
+func TestSwungLevelIntoANoGoSector(t *testing.T) {
+	for _, c := range []struct {
+		from, to float64
+		want     bool
+	}{{340, 358.5, true}, {340, 355, false}, {22, 25, true}, {110, 300, false}} {
+		j := hung1(5)
+		j.Picks[0].TieM = nil
+		j.Site.Anchors[0].At.X = assess(&j, "p1").Detail.Piece.CogM
+		if got := inSector(j, c.from, c.to); got != c.want {
+			t.Errorf("a sector from %v° to %v°: %v", c.from, c.to, got)
+		}
+	}
+}
+
 // A lift 14 m from its crane and a quarter round it comes from the foot to 135°, along azimuths of 90° and half of how far
 // it is round; it reaches 1.6 m from its balance, which where it is put down, 19.8 m off, is 4.6°.
 func TestSlewedOverANoGoSector(t *testing.T) {

@@ -250,7 +250,7 @@ func (s *slewing) beneath(v *Survey, now *Standing) (list []standing) {
 		}
 		for i := 1; i < len(w.at); i++ {
 			for share := range shares(5) {
-				at := r3.Add(w.at[i-1], r3.Scale(share, r3.Sub(w.at[i], w.at[i-1])))
+				at := onTheWay(w.at[i-1], w.at[i], share)
 				thick := max(w.r[i-1], w.r[i])
 				list = append(list, standing{name, max(0, s.asideOf(at)-thick), at.Z + thick})
 			}

@@ -70,6 +70,11 @@ func direction(v r3.Vec, than float64) (unit r3.Vec, known bool) {
 	return r3.Scale(1/long, v), true
 }
 
+// onTheWay is the place at a share of the straight way from one to another.
+func onTheWay(from, to r3.Vec, share float64) r3.Vec {
+	return r3.Add(from, r3.Scale(share, r3.Sub(to, from)))
+}
+
 // heading is the last of some ways that leads further than so much, as a unit vector; else the one that always does.
 func heading(than float64, always r3.Vec, ways ...r3.Vec) r3.Vec {
 	for _, way := range ways {

@@ -51,33 +51,23 @@ func (v *Survey) taggedPair(o *Outcome, cogM float64, moments []pairMoment, now 
 		return nil
 	}
 	p := &pairTag{}
-	each := max(1, (len(moments)+mostDrawn-1)/mostDrawn)
 	for w, weight := range [2]float64{o.weightKn(), o.Weight.Kg.Low * units.Gravity / 1000} {
 		one := line.TaggedPair{WeightKn: weight, CogM: cogM, TagM: *set.TieM, Towards: towards, PullKn: *set.PullKn, Lines: moments[0].lines}
 		lost := func() *pairTag {
 			o.fault(faultTie, "%s at the tag line draw it all the way to %s: pull with less, or stand further off", units.Print(units.Force, v.System, *set.PullKn), name)
 			return nil
 		}
-		share := weight / o.weightKn()
-		start := func(m *pairMoment) line.PairDrawn {
-			from := m.from
-			from.Kn = [2]float64{from.Kn[0] * share, from.Kn[1] * share}
-			return from
-		}
 		for k := range drawnPulls {
 			less := one
 			less.PullKn *= float64(k) / drawnPulls
-			d, found := less.Solve(start(&moments[0]), false)
+			d, found := less.Solve(moments[0].from, false)
 			if !found {
 				return lost()
 			}
 			p.first = append(p.first, d)
 		}
 		var last line.PairDrawn
-		for k := range moments {
-			if k%each != 0 && k != len(moments)-1 {
-				continue
-			}
+		for k := range some(len(moments), mostDrawn) {
 			m := &moments[k]
 			one.Lines = m.lines
 			d, found := line.PairDrawn{}, false
@@ -85,7 +75,7 @@ func (v *Survey) taggedPair(o *Outcome, cogM float64, moments []pairMoment, now 
 				d, found = one.Solve(last, true)
 			}
 			if !found {
-				if d, found = one.Solve(start(m), false); !found {
+				if d, found = one.Solve(m.from, false); !found {
 					return lost()
 				}
 			}
@@ -184,11 +174,7 @@ func (v *Survey) swingsBack(o *Outcome, now *Standing, pivot, along r3.Vec, cogM
 	s := sweepOf(v.body(o, now))
 	square := func(at r3.Vec) r3.Vec { return r3.Sub(at, r3.Scale(r3.Dot(at, u), u)) }
 	plumb := square(r3.Vec{Z: -1})
-	each := max(1, (len(drawn)+moments-1)/moments)
-	for k := range drawn {
-		if k%each != 0 && k != len(drawn)-1 {
-			continue
-		}
+	for k := range some(len(drawn), moments) {
 		d := &drawn[k]
 		out := square(r3.Sub(d.Along(cogM), pivot))
 		angle := math.Atan2(r3.Dot(r3.Cross(plumb, out), u), r3.Dot(plumb, out))

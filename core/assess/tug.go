@@ -509,7 +509,7 @@ func (t *tug) endangers(at r3.Vec) string {
 		a, b := t.points[i-1].Vec(), t.points[i].Vec()
 		along := level(r3.Sub(b, a))
 		share := max(0, min(1, r3.Dot(level(r3.Sub(at, a)), along)/max(1e-9, r3.Dot(along, along))))
-		near := r3.Add(a, r3.Scale(share, r3.Sub(b, a)))
+		near := onTheWay(a, b, share)
 		if math.Hypot(near.X-at.X, near.Y-at.Y) < besideLine && near.Z < 2.5 {
 			return "in the path"
 		}
