@@ -165,6 +165,7 @@ type limbWood struct {
 	r      []float64
 	middle r3.Vec
 	round  float64 // all of it is so near to the middle
+	stump  bool    // all that stands of another tree
 }
 
 func woodOf(parts int, at func(share float64) (r3.Vec, float64)) *limbWood {
@@ -462,6 +463,8 @@ type Landing struct {
 	FarM     float64  `json:"far_m" doc:"Likewise to the farthest"`
 	Verdict  Verdict  `json:"verdict" enum:"within,close,over,not known,not held"`
 	Reason   string   `json:"reason"`
+
+	stumps []string // of other trees, that it comes down on
 }
 
 // landing judges where a piece comes down: past wood from a height down, and past lines from
@@ -503,8 +506,12 @@ func (v *Survey) landing(discs []Disc, cutZ, topZ float64, now *Standing, withou
 		}
 	}
 	v.woodAround(now, without, func(name string, w *limbWood) {
-		if !slices.Contains(l.HangsOn, name) && slices.ContainsFunc(discs, func(d Disc) bool { _, is := w.under(d.X, d.Y, d.R, cutZ); return is }) {
-			l.HangsOn = append(l.HangsOn, name)
+		list := &l.HangsOn
+		if w.stump {
+			list = &l.stumps
+		}
+		if !slices.Contains(*list, name) && slices.ContainsFunc(discs, func(d Disc) bool { _, is := w.under(d.X, d.Y, d.R, cutZ); return is }) {
+			*list = append(*list, name)
 		}
 	})
 	for _, d := range discs {
@@ -519,8 +526,8 @@ func (v *Survey) landing(discs []Disc, cutZ, topZ float64, now *Standing, withou
 		l.Verdict, l.Reason = NotKnown, "no drop zone is drawn"
 	case l.Zone == "":
 		l.Verdict, l.Reason = Over, "no drop zone takes all of it"
-	case len(l.HangsOn) > 0:
-		l.Verdict, l.Reason = Close, l.Zone+", but it may hang up on "+l.HangsOn[0]
+	case len(l.HangsOn)+len(l.stumps) > 0:
+		l.Verdict, l.Reason = Close, l.Zone+", but it may hang up on "+append(l.HangsOn, l.stumps...)[0]
 	default:
 		l.Verdict, l.Reason = Within, "into "+l.Zone
 	}

@@ -101,7 +101,7 @@ func (bothEnds) work(v *Survey, o *Outcome, now *Standing) {
 	}
 	o.together(before)
 	v.tagLoads(o)
-	o.Catch = drop.Catch{LinePeakKn: max(e.sides[0].Catch.LinePeakKn, e.sides[1].Catch.LinePeakKn), Holds: e.caught.Stopped, Amplification: 1}
+	o.Catch = drop.Catch{LinePeakKn: max(e.sides[0].Catch.LinePeakKn, e.sides[1].Catch.LinePeakKn), Holds: e.caught.Stopped}
 	way := v.endsWay(o, e, now)
 	v.staysOut(o, &way)
 	o.clears = v.clearances(&way, now, v.own(o))
@@ -381,7 +381,7 @@ func (v *Survey) endLoads(o *Outcome, e *endsOf, i int, side *Outcome, now *Stan
 	}
 	kg := rest * 1000 / units.Gravity
 	side.Weight.Kg.Low, side.Weight.Kg.Likely, side.Weight.Kg.High = kg, kg, kg
-	side.Catch = drop.Catch{LinePeakKn: peak, DevicePeakKn: min(peak*side.Ratio(), max(holdOf(&side.Settings), rest*side.Ratio())), Holds: true, Amplification: peak / max(1e-9, rest)}
+	side.Catch = drop.Catch{LinePeakKn: peak, DevicePeakKn: min(peak*side.Ratio(), max(holdOf(&side.Settings), rest*side.Ratio())), Holds: true}
 	e.onBlock(i, side, peak)
 	v.lineLoads(side, now)
 	for k := range side.loads {

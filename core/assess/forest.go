@@ -112,11 +112,13 @@ func (v *Survey) othersWood(now *Standing, found func(name string, w *limbWood))
 		name := other.tree.Title()
 		bottom := other.Stem.Bottom()
 		parts := max(1, int((stands.Top-bottom)/1.5))
-		found(name, woodOf(parts, func(share float64) (r3.Vec, float64) {
+		stem := woodOf(parts, func(share float64) (r3.Vec, float64) {
 			z := bottom + (stands.Top-bottom)*share
 			thick, _ := other.Stem.DiameterAt(z)
 			return other.onStem(z), thick
-		}))
+		})
+		stem.stump = stands.Top <= stumpHigh
+		found(name, stem)
 		for k := range other.Limbs {
 			if stands.stands(k) {
 				g, tip := &other.Limbs[k], stands.Tips[k]

@@ -60,7 +60,9 @@ func (v *Survey) land(o *Outcome, now *Standing, discs []Disc) {
 	}
 	o.Landing = v.landing(discs, from, top, now, v.own(o))
 	if o.pick.Way == job.WayFelled {
-		v.hung(o, now)
+		v.hung(o)
+	} else {
+		o.Landing.HangsOn = append(o.Landing.HangsOn, o.Landing.stumps...)
 	}
 	v.landsBy(o, discs)
 	// Downhill it falls further.
@@ -86,7 +88,7 @@ const stumpHigh = 1.2
 
 // hung judges what a felled tree may hang up on: brought down by nobody's plan, it is over; across
 // a stump it lies.
-func (v *Survey) hung(o *Outcome, now *Standing) {
+func (v *Survey) hung(o *Outcome) {
 	l := o.Landing
 	// What it strikes, from the stump on.
 	slices.SortStableFunc(l.Hits, func(a, b string) int { return cmp.Compare(v.away(o, a), v.away(o, b)) })
@@ -96,33 +98,24 @@ func (v *Survey) hung(o *Outcome, now *Standing) {
 	if o.felling != nil && len(l.Hits) > 0 {
 		o.felling.said = append(o.felling.said, v.strikes(o, l.Hits))
 	}
-	across := []string{}
-	for i, other := range v.Trees {
-		if other == nil || i == v.index || i >= len(now.rest) || now.rest[i].Top > stumpHigh {
-			continue
-		}
-		if k := slices.Index(l.HangsOn, other.tree.Title()); k >= 0 {
-			l.HangsOn = slices.Delete(l.HangsOn, k, k+1)
-			across = append(across, other.tree.Title())
-		}
-	}
 	switch {
 	case l.Verdict == Close && len(l.HangsOn) == 0:
 		l.Verdict, l.Reason = Within, "into "+l.Zone
 	case len(l.HangsOn) > 0 && l.Verdict != Over:
 		l.Verdict, l.Reason = Over, "it hangs up on "+l.HangsOn[0]
 	}
-	if len(across) > 0 && o.felling != nil {
-		o.felling.said = append(o.felling.said, fmt.Sprintf("It comes down across the stump of %s: it can break, roll or lift its butt there.", strings.Join(across, " and ")))
+	if len(l.stumps) > 0 && o.felling != nil {
+		o.felling.said = append(o.felling.said, fmt.Sprintf("It comes down across the stump of %s: it can break, roll or lift its butt there.", strings.Join(l.stumps, " and ")))
 	}
 }
 
-// away is how far a target stands from the cut on the plan, m.
+// away is how far the nearest target of a name stands from the cut on the plan, m.
 func (v *Survey) away(o *Outcome, name string) float64 {
+	far := math.Inf(1)
 	for i := range v.targets {
 		if v.targets[i].Name == name {
-			return apart(v.targets[i].corners, o.cut.X, o.cut.Y)
+			far = min(far, apart(v.targets[i].corners, o.cut.X, o.cut.Y))
 		}
 	}
-	return 0
+	return far
 }

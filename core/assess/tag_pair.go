@@ -53,16 +53,16 @@ func (v *Survey) taggedPair(o *Outcome, cogM float64, moments []pairMoment, now 
 	p := &pairTag{}
 	for w, weight := range [2]float64{o.weightKn(), o.Weight.Kg.Low * units.Gravity / 1000} {
 		one := line.TaggedPair{WeightKn: weight, CogM: cogM, TagM: *set.TieM, Towards: towards, PullKn: *set.PullKn, Lines: moments[0].lines}
-		lost := func() *pairTag {
+		lost := func() {
 			o.fault(faultTie, "%s at the tag line draw it all the way to %s: pull with less, or stand further off", units.Print(units.Force, v.System, *set.PullKn), name)
-			return nil
 		}
 		for k := range drawnPulls {
 			less := one
 			less.PullKn *= float64(k) / drawnPulls
 			d, found := less.Solve(moments[0].from, false)
 			if !found {
-				return lost()
+				lost()
+				return nil
 			}
 			p.first = append(p.first, d)
 		}
@@ -76,7 +76,8 @@ func (v *Survey) taggedPair(o *Outcome, cogM float64, moments []pairMoment, now 
 			}
 			if !found {
 				if d, found = one.Solve(m.from, false); !found {
-					return lost()
+					lost()
+					return nil
 				}
 			}
 			last = d

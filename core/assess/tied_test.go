@@ -112,3 +112,45 @@ func TestBeddingLogs(t *testing.T) {
 		t.Errorf("beyond its tip: %v", a.Picks[0].Faults)
 	}
 }
+
+// Another tree of the same name that stands is hung up on, whatever stump it is felled across first; a stump of 1.2 m is lain
+// across, the next centimetre is hung up on.
+func TestFelledAcrossAStump(t *testing.T) {
+	j := poled()
+	for i, x := range []float64{8, 11} {
+		other := j.Trees[0]
+		other.ID, other.Name, other.At = []string{"2", "3"}[i], "ash", &job.Spot{X: x}
+		j.Trees = append(j.Trees, other)
+	}
+	down := func(tree string, to float64) job.Pick {
+		return job.Pick{ID: "down" + tree, Tree: tree, What: job.WhatTop, CutM: jobtest.Of(to), Way: job.WayFree, FallTowardsDeg: jobtest.Of(90)}
+	}
+	fells := j.Picks[0]
+	const across = "It comes down across the stump of ash: it can break, roll or lift its butt there."
+	for _, c := range []struct {
+		what  string
+		first []job.Pick
+		is    Verdict
+		why   string
+		lies  bool
+	}{
+		{"two stumps", []job.Pick{down("2", 1.2), down("3", 1)}, Within, "into meadow", true},
+		{"a stump and a tree", []job.Pick{down("2", 1)}, Over, "it hangs up on ash", true},
+		{"a tree and a stump", []job.Pick{down("3", 1)}, Over, "it hangs up on ash", true},
+		{"a high stump", []job.Pick{down("2", 1.21), down("3", 1)}, Over, "it hangs up on ash", true},
+		{"two trees", nil, Over, "it hangs up on ash", false},
+	} {
+		j.Picks = append(c.first, fells)
+		a := assess(&j, "p1")
+		l := a.Detail.Landing
+		if l.Verdict != c.is || l.Reason != c.why || strings.Contains(strings.Join(a.Detail.Cautions, " "), across) != c.lies {
+			t.Errorf("%s: %s, %s, %v", c.what, l.Verdict, l.Reason, a.Detail.Cautions)
+		}
+	}
+	// What is thrown or goes free may hang up on a stump as on anything.
+	j.Picks = []job.Pick{down("2", 1), {ID: "p1", What: job.WhatTop, CutM: jobtest.Of(2), Way: job.WayFree, FallTowardsDeg: jobtest.Of(90)}}
+	j.Trees = j.Trees[:2]
+	if l := assess(&j, "p1").Detail.Landing; l.Verdict != Close || l.Reason != "meadow, but it may hang up on ash" || len(l.HangsOn) != 1 {
+		t.Errorf("free: %s, %s, %v", l.Verdict, l.Reason, l.HangsOn)
+	}
+}

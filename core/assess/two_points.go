@@ -55,7 +55,7 @@ func (twoPoints) work(v *Survey, o *Outcome, now *Standing) {
 	if o.Stopped() {
 		return
 	}
-	o.Catch = drop.Catch{LinePeakKn: o.carried.MaxAKn, DevicePeakKn: o.carried.MaxAKn * o.Ratio(), Holds: true, Amplification: o.carried.MaxAKn / o.weightKn()}
+	o.Catch = drop.Catch{LinePeakKn: o.carried.MaxAKn, DevicePeakKn: o.carried.MaxAKn * o.Ratio(), Holds: true}
 	v.lineLoads(o, now)
 	v.tagLoads(o)
 	reach := max(0.5, o.Length()/4)
