@@ -83,7 +83,13 @@ type Clearance struct {
 	ClearanceM float64     `json:"clearance_m" doc:"Least distance, the piece's reach taken off; negative: it touches"`
 	Verdict    Verdict     `json:"verdict" enum:"within,close,over,not held" doc:"The tree's own limbs are never over: it brushes them, or hangs up"`
 	target     *job.Target // nil: wood that stands
+	wood       standsAs    // which
 }
+
+// standsAs names what stands of a tree: the index of the tree and of its limb, or wholeStem.
+type standsAs struct{ tree, limb int }
+
+const wholeStem = -1
 
 // lookFor is how far round a piece's way targets are named, m.
 const lookFor = 6
@@ -100,7 +106,7 @@ func (v *Survey) keeps(t *job.Target) float64 {
 // left out.
 func (v *Survey) clearances(way *sweep, now *Standing, without func(limb int) bool) []Clearance {
 	found := []Clearance{}
-	note := func(name string, target *job.Target, clear, wanted float64, tooClose Verdict) {
+	note := func(name string, target *job.Target, wood standsAs, clear, wanted float64, tooClose Verdict) {
 		if math.IsInf(clear, 1) {
 			return
 		}
@@ -108,7 +114,7 @@ func (v *Survey) clearances(way *sweep, now *Standing, without func(limb int) bo
 		if clear < wanted {
 			judged = tooClose
 		}
-		found = append(found, Clearance{name, clear, judged, target})
+		found = append(found, Clearance{name, clear, judged, target, wood})
 	}
 	for i := range v.targets {
 		if v.Left() {
@@ -116,7 +122,7 @@ func (v *Survey) clearances(way *sweep, now *Standing, without func(limb int) bo
 		}
 		p := &v.targets[i]
 		wanted := v.keeps(p.Target)
-		note(p.Name, p.Target, way.nearest(max(lookFor, wanted+1), nil, p.distance), wanted, Over)
+		note(p.Name, p.Target, standsAs{}, way.nearest(max(lookFor, wanted+1), nil, p.distance), wanted, Over)
 	}
 	clear := v.limits.ClearM
 	// At its own cut it touches what it grows from: that part is not looked at.
@@ -126,10 +132,10 @@ func (v *Survey) clearances(way *sweep, now *Standing, without func(limb int) bo
 			continue
 		}
 		w := v.limbWood(k, now.Tips[k])
-		note(v.Limbs[k].Title(), nil, way.nearest(clear, byTheCut, w.distance), clear, Close)
+		note(v.Limbs[k].Title(), nil, w.as, way.nearest(clear, byTheCut, w.distance), clear, Close)
 	}
 	v.othersWood(now, func(name string, w *limbWood) {
-		note(name, nil, way.nearest(clear, nil, w.distance), clear, Close)
+		note(name, nil, w.as, way.nearest(clear, nil, w.distance), clear, Close)
 	})
 	sortClearances(found)
 	return found
@@ -154,7 +160,7 @@ func (v *Survey) pastStem(o *Outcome, way *sweep) {
 	})
 	byTheCut := func(b *ball) bool { return r3.Dot(b.off, b.off) < 1 }
 	if clear := way.nearest(v.limits.ClearM, byTheCut, w.distance); !math.IsInf(clear, 1) {
-		o.clears = append(o.clears, Clearance{theStem, clear, Close, nil})
+		o.clears = append(o.clears, Clearance{theStem, clear, Close, nil, standsAs{v.index, wholeStem}})
 		sortClearances(o.clears)
 	}
 }
@@ -166,6 +172,7 @@ type limbWood struct {
 	middle r3.Vec
 	round  float64 // all of it is so near to the middle
 	stump  bool    // all that stands of another tree
+	as     standsAs
 }
 
 func woodOf(parts int, at func(share float64) (r3.Vec, float64)) *limbWood {
@@ -184,10 +191,12 @@ func woodOf(parts int, at func(share float64) (r3.Vec, float64)) *limbWood {
 // limbWood is what stands of a limb to its tip, but for its first fifth.
 func (v *Survey) limbWood(k int, tip float64) *limbWood {
 	g := &v.Limbs[k]
-	return woodOf(4, func(share float64) (r3.Vec, float64) {
+	w := woodOf(4, func(share float64) (r3.Vec, float64) {
 		s := tip * (0.2 + 0.8*share)
 		return g.at(s), g.diameterAt(s)
 	})
+	w.as = standsAs{v.index, k}
+	return w
 }
 
 // distance is how far a place in space is from the wood, m; when it is further than enough,
@@ -337,7 +346,7 @@ func (v *Survey) comesNear(o *Outcome, t *job.Target, nearest, metres float64) {
 	}
 	known := slices.IndexFunc(o.clears, func(c Clearance) bool { return c.target == t })
 	if known < 0 {
-		o.clears = append(o.clears, Clearance{t.Name, nearest, judged, t})
+		o.clears = append(o.clears, Clearance{t.Name, nearest, judged, t, standsAs{}})
 	} else if nearest < o.clears[known].ClearanceM {
 		o.clears[known].ClearanceM, o.clears[known].Verdict = nearest, judged
 	}
@@ -527,7 +536,7 @@ func (v *Survey) landing(discs []Disc, cutZ, topZ float64, now *Standing, withou
 	case l.Zone == "":
 		l.Verdict, l.Reason = Over, "no drop zone takes all of it"
 	case len(l.HangsOn)+len(l.stumps) > 0:
-		l.Verdict, l.Reason = Close, l.Zone+", but it may hang up on "+append(l.HangsOn, l.stumps...)[0]
+		l.Verdict, l.Reason = Close, l.Zone+", but it may hang up on "+slices.Concat(l.HangsOn, l.stumps)[0]
 	default:
 		l.Verdict, l.Reason = Within, "into "+l.Zone
 	}

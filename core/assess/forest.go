@@ -117,12 +117,14 @@ func (v *Survey) othersWood(now *Standing, found func(name string, w *limbWood))
 			thick, _ := other.Stem.DiameterAt(z)
 			return other.onStem(z), thick
 		})
-		stem.stump = stands.Top <= stumpHigh
+		stem.stump, stem.as = stands.Top <= stumpHigh, standsAs{i, wholeStem}
 		found(name, stem)
 		for k := range other.Limbs {
 			if stands.stands(k) {
 				g, tip := &other.Limbs[k], stands.Tips[k]
-				found(g.Title()+" of "+name, woodOf(6, func(share float64) (r3.Vec, float64) { return g.at(tip * share), g.diameterAt(tip * share) }))
+				limb := woodOf(6, func(share float64) (r3.Vec, float64) { return g.at(tip * share), g.diameterAt(tip * share) })
+				limb.as = standsAs{i, k}
+				found(g.Title()+" of "+name, limb)
 			}
 		}
 	}

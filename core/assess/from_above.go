@@ -78,7 +78,7 @@ func (v *Survey) roomUnder(o *Outcome, now *Standing) {
 	if o.stop != nil && o.stop.holds {
 		// What is meant to be met is not in its way.
 		o.clears = slices.DeleteFunc(o.clears, func(c Clearance) bool {
-			return c.target == nil && (c.Name == o.stop.name || strings.HasPrefix(c.Name, o.stop.name+" of "))
+			return c.target == nil && o.stop.wood != nil && c.wood == o.stop.wood.as
 		})
 	}
 	v.swingsAt(o, &way)

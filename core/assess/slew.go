@@ -184,12 +184,12 @@ func (s *slewing) round(v *Survey, o *Outcome, now *Standing, under float64, str
 		if nearest < v.keeps(p.Target) {
 			judged, open = struck, false
 		}
-		o.notes(Clearance{p.Name, nearest, judged, p.Target})
+		o.notes(Clearance{p.Name, nearest, judged, p.Target, standsAs{}})
 	}
 	for i := range wood {
 		w := &wood[i]
 		if nearest := s.clearance(w.aside, 0, w.top); nearest < v.limits.ClearM {
-			o.notes(Clearance{w.name, nearest, Close, nil})
+			o.notes(Clearance{w.name, nearest, Close, nil, w.as})
 		}
 	}
 	sortClearances(o.clears)
@@ -227,7 +227,7 @@ func (s *slewing) sector(v *Survey) string {
 // notes brings a clearance into a pick's where it is nearer, or worse, than what is known.
 func (o *Outcome) notes(n Clearance) {
 	for k := range o.clears {
-		if c := &o.clears[k]; c.target == n.target && c.Name == n.Name {
+		if c := &o.clears[k]; c.target == n.target && c.wood == n.wood {
 			c.ClearanceM, c.Verdict = min(c.ClearanceM, n.ClearanceM), worse(c.Verdict, n.Verdict)
 			return
 		}
@@ -239,6 +239,7 @@ func (o *Outcome) notes(n Clearance) {
 // it stands there, m.
 type standing struct {
 	name       string
+	as         standsAs
 	aside, top float64
 }
 
@@ -252,7 +253,7 @@ func (s *slewing) beneath(v *Survey, now *Standing) (list []standing) {
 			for share := range shares(5) {
 				at := onTheWay(w.at[i-1], w.at[i], share)
 				thick := max(w.r[i-1], w.r[i])
-				list = append(list, standing{name, max(0, s.asideOf(at)-thick), at.Z + thick})
+				list = append(list, standing{name, w.as, max(0, s.asideOf(at)-thick), at.Z + thick})
 			}
 		}
 	})

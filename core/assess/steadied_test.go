@@ -244,6 +244,14 @@ func TestASwingIsStopped(t *testing.T) {
 	if r := rung(t, a, PartStop); r.Name != "north pole" || r.LimitKn == nil || r.Verdict == Over {
 		t.Errorf("%+v", r)
 	}
+	// Another pole of that name, hardly a metre from the limb's tip, is in its way as before.
+	besideIt := j.Trees[1]
+	besideIt.ID, besideIt.At = "3", &job.Spot{X: 6.7, Y: -0.3}
+	j.Trees = append(j.Trees, besideIt)
+	if c := assess(&j, "p1").Detail.Clear; len(c) == 0 || c[0].Name != "north pole" || c[0].ClearanceM > 0.5 {
+		t.Errorf("beside a pole of its name: %v", c)
+	}
+	j.Trees = j.Trees[:2]
 	// A sapling is met as well, and does not hold: the glasshouse is struck all the same.
 	j.Trees[1].Readings = []job.Reading{{AtM: 0.5, Tape: job.Diameter, TapeM: 0.08}, {AtM: 6, Tape: job.Diameter, TapeM: 0.06}}
 	a = assess(&j, "p1")

@@ -80,6 +80,7 @@ func (v *Survey) stops(o *Outcome, now *Standing) *stopping {
 			thick, _ := tree.Stem.DiameterAt(z)
 			return tree.onStem(z), thick
 		})
+		st.wood.as = standsAs{tree.index, wholeStem}
 		st.give = func() float64 { return tree.stemGives(st.at.Z) }
 	case job.StopLine:
 		at, name, why := v.ledTo(set.Anchor, nil, now)

@@ -1,6 +1,7 @@
 package assess
 
 import (
+	"slices"
 	"strings"
 	"testing"
 
@@ -140,7 +141,7 @@ func TestFelledAcrossAStump(t *testing.T) {
 		{"a high stump", []job.Pick{down("2", 1.21), down("3", 1)}, Over, "it hangs up on ash", true},
 		{"two trees", nil, Over, "it hangs up on ash", false},
 	} {
-		j.Picks = append(c.first, fells)
+		j.Picks = slices.Concat(c.first, []job.Pick{fells})
 		a := assess(&j, "p1")
 		l := a.Detail.Landing
 		if l.Verdict != c.is || l.Reason != c.why || strings.Contains(strings.Join(a.Detail.Cautions, " "), across) != c.lies {
