@@ -3,6 +3,7 @@ package assess
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -87,6 +88,60 @@ func (v *Survey) advise(o *Outcome) *cut.Advice {
 	return &advice
 }
 
+// gearNear says what is wrong with the wood near what turns its lines, on whatever tree it sits.
+func (v *Survey) gearNear(o *Outcome) (list []string) {
+	sits := func(what string, place *job.Place, z float64) {
+		on, limb, at := v, -1, z
+		if place != nil {
+			if on = v.treeOf(place); on == nil {
+				return
+			}
+			if at = place.AtM; place.On == job.OnLimb {
+				limb = on.limbIndex(place.Limb)
+			}
+		}
+		on.defects(limb, at, func(d *job.Defect) {
+			if said := fmt.Sprintf("At %s: %s.", what, defectWords[d.Kind]); !slices.Contains(list, said) {
+				list = append(list, said)
+			}
+		})
+	}
+	turns := func(o *Outcome, what string) {
+		if o.Rig == nil || o.block == (r3.Vec{}) {
+			return
+		}
+		sits(what, o.Rig.Block.Place, o.block.Z)
+		for i := range o.Rig.Redirects {
+			sits(o.Rig.Redirects[i].Name, &o.Rig.Redirects[i].Place, 0)
+		}
+	}
+	turns(o, "the block")
+	if o.second != nil {
+		sits("the second block", &o.second.Place, 0)
+	}
+	if o.ends != nil {
+		turns(o.ends.sides[1], "the block at the tip")
+	}
+	if o.twins != nil {
+		turns(o.twins.sides[1], "the block of the second line")
+	}
+	return list
+}
+
+// treeOf is the tree that a place is on; nil: on none, or on one that is not measured.
+func (v *Survey) treeOf(place *job.Place) *Survey {
+	switch {
+	case place.On != job.OnStem && place.On != job.OnLimb:
+		return nil
+	case place.Tree == "":
+		return v
+	}
+	if i := v.Job.TreeIndex(place.Tree); i >= 0 {
+		return v.Trees[i]
+	}
+	return nil
+}
+
 // The push that a snapped piece is held against: one person, a foot up (common practice:
 // 40 lb a foot above the cut).
 const (
@@ -122,17 +177,7 @@ func (v *Survey) cautions(o *Outcome, now *Standing) []string {
 	v.defects(limb, o.FromM, func(d *job.Defect) {
 		list = append(list, fmt.Sprintf("At the cut: %s.", defectWords[d.Kind]))
 	})
-	if o.Rig != nil && o.block.Z > 0 {
-		if place := o.Rig.Block.Place; place != nil && place.On == job.OnLimb {
-			v.defects(v.limbIndex(place.Limb), place.AtM, func(d *job.Defect) {
-				list = append(list, fmt.Sprintf("At the block: %s.", defectWords[d.Kind]))
-			})
-		} else if place == nil || place.On == job.OnStem {
-			v.defects(-1, o.block.Z, func(d *job.Defect) {
-				list = append(list, fmt.Sprintf("At the block: %s.", defectWords[d.Kind]))
-			})
-		}
-	}
+	list = append(list, v.gearNear(o)...)
 	for i := range v.tree.Defects {
 		d := &v.tree.Defects[i]
 		if d.Kind == job.DefectHung && (d.Limb == "" && d.AtM > o.cut.Z || d.Limb != "" && v.limbIndex(d.Limb) != limb && now.Tips[v.limbIndex(d.Limb)] > d.AtM && v.Limbs[v.limbIndex(d.Limb)].at(d.AtM).Z > o.cut.Z) {

@@ -113,9 +113,8 @@ func (v *Survey) madeTight(o *Outcome, c *drop.Case, kn float64) {
 		o.Catch.DevicePeakKn = max(o.Catch.DevicePeakKn, t.caught.PretensionCountsKn*c.BlockEfficiency)
 		return
 	}
-	peak := t.caught.LinePeakKn
 	was := o.Catch
-	o.Catch.LinePeakKn, o.Catch.DevicePeakKn, o.Catch.BlockPeakKn = peak, t.caught.LeadPeakKn, (1+c.BlockEfficiency)*peak
+	o.Catch.LinePeakKn, o.Catch.DevicePeakKn = t.caught.LinePeakKn, t.caught.LeadPeakKn
 	o.Catch.StretchM, o.Catch.Runs, o.Catch.Holds, o.Catch.Amplification = t.caught.StretchM, t.caught.Runs, t.caught.Holds, t.caught.Amplification
 	if t.caught.RunM != nil {
 		o.Catch.RunM = *t.caught.RunM

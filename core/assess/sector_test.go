@@ -79,7 +79,7 @@ func TestSwungLevelIntoANoGoSector(t *testing.T) {
 	for _, c := range []struct {
 		from, to float64
 		want     bool
-	}{{340, 358.5, true}, {340, 355, false}, {22, 25, true}, {110, 300, false}} {
+	}{{340, 358.5, true}, {340, 356.5, false}, {22, 25, true}, {110, 300, false}} {
 		j := hung1(5)
 		j.Picks[0].TieM = nil
 		j.Site.Anchors[0].At.X = assess(&j, "p1").Detail.Piece.CogM

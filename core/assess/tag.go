@@ -95,7 +95,6 @@ func (o *Outcome) pulledAside() {
 	factor := max(1, most/peak)
 	o.Catch.LinePeakKn *= factor
 	o.Catch.DevicePeakKn *= factor
-	o.Catch.BlockPeakKn *= factor
 }
 
 // ledHeight is how high a line is made fast where nobody has said, m (common practice, no source);
