@@ -121,6 +121,11 @@ func sweepOf(balls []ball) sweep {
 	return s
 }
 
+// from is the way from a pose on.
+func (s *sweep) from(k int) sweep {
+	return sweep{s.balls, s.poses[k:], s.moved[k:], s.leaps[k:], s.far}
+}
+
 // add puts a pose at the end of the way; it leaps there when it does not move there.
 func (s *sweep) add(p pose, leap bool) {
 	moved := 0.0

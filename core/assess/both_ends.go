@@ -102,8 +102,14 @@ func (bothEnds) work(v *Survey, o *Outcome, now *Standing) {
 	o.together(before)
 	v.tagLoads(o)
 	o.Catch = drop.Catch{LinePeakKn: max(e.sides[0].Catch.LinePeakKn, e.sides[1].Catch.LinePeakKn), Holds: e.caught.Stopped}
-	way := v.endsWay(o, e, now)
-	v.staysOut(o, &way)
+	way, released := v.endsWay(o, e, now)
+	// Let go out of the plane of its lines it swings through it, until its stem or somebody stops it: that is said.
+	let := way.from(released)
+	if v.staysOut(o, &let); !o.Stopped() {
+		if name := v.broughtInto(o, &way); name != "" {
+			o.fouls = append(o.fouls, fmt.Sprintf("As it comes onto its lines it can swing into the no-go sector %s: hold it off with a tag line.", name))
+		}
+	}
 	o.clears = v.clearances(&way, now, v.own(o))
 	v.comesDownBy(o, &way)
 	v.pastStem(o, &way)
@@ -479,9 +485,9 @@ func (e *endsOf) poseOf(o *Outcome, x, z, deg, aside, left float64) pose {
 	return turnedInto(was, axis, e.plane.out, butt)
 }
 
-// endsWay is the way of the piece from its cut onto both lines and down on them.
-func (v *Survey) endsWay(o *Outcome, e *endsOf, now *Standing) sweep {
-	s := sweepOf(v.body(o, now))
+// endsWay is the way of the piece from its cut onto both lines and down on them, which begins at the pose released.
+func (v *Survey) endsWay(o *Outcome, e *endsOf, now *Standing) (s sweep, released int) {
+	s = sweepOf(v.body(o, now))
 	off := e.plane.aside(o.Weight.at)
 	s.add(turned(r3.Vec{}, 0, o.cut), true)
 	for w := range e.ways {
@@ -492,6 +498,7 @@ func (v *Survey) endsWay(o *Outcome, e *endsOf, now *Standing) sweep {
 			s.add(e.poseOf(o, one.X[k], one.Z[k], one.Deg[k], off*math.Cos(2*math.Pi*share), 1-share), k == 0)
 		}
 	}
+	released = len(s.poses)
 	for k := range e.course {
 		if k > 0 && e.drawn != nil && o.tag.alone(v) {
 			break
@@ -503,7 +510,7 @@ func (v *Survey) endsWay(o *Outcome, e *endsOf, now *Standing) sweep {
 		e.drawn.sweep(o, &s)
 		o.tag.back = v.swingsBetween(o, now, e.sides[0].block, e.sides[1].block, o.Weight.cog, e.drawn)
 	}
-	return s
+	return s, released
 }
 
 // endsLetGo says what happens when either line fails, slips or is let go: of all moments on the way down the one that

@@ -91,8 +91,14 @@ func TestWhatIsWrongWhereLinesTurn(t *testing.T) {
 		{"a block on another tree", func(j *job.Job) { j.Rigs[0].Block.Place = &onOther; j.Trees[1].Defects = crack("", 16.3) }, "At the block: ", ""},
 		{"cracked elsewhere", func(j *job.Job) { j.Rigs[0].Block.Place = &onOther; j.Trees[1].Defects = crack("", 8) }, "", "At "},
 		{"a crack at its height in this one", func(j *job.Job) { j.Rigs[0].Block.Place = &onOther; j.Trees[0].Defects = crack("", 16) }, "", "At "},
-		{"a block on its limb", func(j *job.Job) { j.Picks[0].Limb, j.Rigs[0].Block.Place = "a", &onItsLimb; j.Trees[1].Defects = crack("n", 2.5) }, "At the block: ", ""},
-		{"its stem cracked there", func(j *job.Job) { j.Picks[0].Limb, j.Rigs[0].Block.Place = "a", &onItsLimb; j.Trees[1].Defects = crack("", 2) }, "", "At "},
+		{"a block on its limb", func(j *job.Job) {
+			j.Picks[0].Limb, j.Rigs[0].Block.Place = "a", &onItsLimb
+			j.Trees[1].Defects = crack("n", 2.5)
+		}, "At the block: ", ""},
+		{"its stem cracked there", func(j *job.Job) {
+			j.Picks[0].Limb, j.Rigs[0].Block.Place = "a", &onItsLimb
+			j.Trees[1].Defects = crack("", 2)
+		}, "", "At "},
 		{"a turn on it", func(j *job.Job) {
 			j.Rigs[0].Redirects = []job.Redirect{{Name: "low turn", Efficiency: jobtest.Of(0.9), Place: job.Place{On: job.OnStem, Tree: "2", AtM: 2}}}
 			j.Trees[1].Defects = crack("", 2.5)

@@ -89,6 +89,20 @@ func TestSwungLevelIntoANoGoSector(t *testing.T) {
 	}
 }
 
+// Let go 1.8 m out of the plane of its two lines a limb swings as far beyond it: its butt comes to 3.6 m north of the foot, where on
+// its lines nothing of it is that far off but from 53° on. That is said, and no fault.
+func TestSwingingThroughItsPlaneIntoASector(t *testing.T) {
+	for y, want := range map[float64]bool{1.8: true, 0: false} {
+		j := carried()
+		j.Site.Anchors[0].At.Y, j.Site.Anchors[1].At.Y = y, y
+		j.Site.Sectors = []job.Sector{{ID: "s", Name: "road", FromDeg: 350, ToDeg: 40}}
+		a := assess(&j, "p1")
+		if got := strings.Contains(strings.Join(a.Detail.Cautions, " "), "it can swing into the no-go sector road: hold it off with a tag line."); got != want || len(a.Picks[0].Faults) != 0 {
+			t.Errorf("%v m out of its plane: %v, %v", y, got, a.Picks[0].Faults)
+		}
+	}
+}
+
 // A lift 14 m from its crane and a quarter round it comes from the foot to 135°, along azimuths of 90° and half of how far
 // it is round; it reaches 1.6 m from its balance, which where it is put down, 19.8 m off, is 4.6°.
 func TestSlewedOverANoGoSector(t *testing.T) {
