@@ -405,10 +405,16 @@ func (felled) simulate(ctx context.Context, v *Survey, o *Outcome, runs int, tra
 	if runs <= 0 {
 		return nil
 	}
-	mass := o.Weight.Kg
-	fall.Spread = &fell.FallSpread{Runs: min(runs, mostFalls), Seed: 1, MassPct: min(90, 100*(mass.High-mass.Low)/2/max(1, mass.Likely)), CogForwardM: max(0.2, o.felling.within), CogSideM: max(0.1, o.felling.within), HingePct: 30, PretensionPct: 15, StiffnessPct: spreadRope}
+	fall.Spread = o.fallSpread(runs)
 	trace.Odds, err = fall.FollowSpread(ctx)
 	return err
+}
+
+// fallSpread is how far off what is known of a felling may be, in so many runs.
+func (o *Outcome) fallSpread(runs int) *fell.FallSpread {
+	mass := o.Weight.Kg
+	return &fell.FallSpread{Runs: min(runs, mostFalls), Seed: 1, MassPct: min(90, 100*(mass.High-mass.Low)/(2*max(1, mass.Likely))),
+		CogForwardM: max(0.2, o.felling.within), CogSideM: max(0.1, o.felling.within), HingePct: 30, PretensionPct: 15, StiffnessPct: spreadRope}
 }
 
 // fallSaid says what came of a fall.

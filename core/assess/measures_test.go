@@ -8,8 +8,12 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"elkstay/core/crane"
+	"elkstay/core/fell"
+	"elkstay/core/gear"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
+	"elkstay/core/policy"
+	"elkstay/core/wood"
 )
 
 // What hangs below a tie is the piece's outer part when it balances beyond the tie, else its inner one; tied within 15 % of its
@@ -132,5 +136,204 @@ func TestOnTheWay(t *testing.T) {
 	from, to := r3.Vec{X: 1, Y: 2, Z: 3}, r3.Vec{X: 5, Y: -2, Z: 4}
 	if got := onTheWay(from, to, 0.25); got != (r3.Vec{X: 2, Y: 1, Z: 3.25}) {
 		t.Error(got)
+	}
+}
+
+// Where nobody has said, a limb's block sits so far below where the limb grows, a sub-limb's below its cut, a stem piece's below
+// the cut; what must come from above, half a metre under the top.
+func TestWhereABlockSitsUnsaid(t *testing.T) {
+	j := jobtest.Whole()
+	j.Rigs[0].Block.BelowCutM = jobtest.Of(0.4)
+	v := surveyOf(t, &j)
+	now := v.whole()
+	for _, c := range []struct {
+		pick  job.Pick
+		above bool
+		want  float64
+	}{
+		{job.Pick{What: job.WhatLimb, Limb: "a", CutM: jobtest.Of(1.5)}, false, 7 - 0.4},
+		// At 2 m along limb a, 70° off upright, grows its fork; half a metre out on that, 60° off upright.
+		{job.Pick{What: job.WhatLimb, Limb: "b", CutM: jobtest.Of(0.5)}, false, v.Limbs[1].at(0.5).Z - 0.4},
+		{job.Pick{What: job.WhatLimb, Limb: "a"}, true, 18 - 0.5},
+		{job.Pick{What: job.WhatStem, CutM: jobtest.Of(15)}, false, 15 - 0.4},
+		{job.Pick{What: job.WhatStem, CutM: jobtest.Of(15)}, true, 15 - 0.4},
+	} {
+		c.pick.Way, c.pick.Rig = job.WayPastBlock, "r1"
+		o := &Outcome{pick: &c.pick}
+		v.begin(o, &now)
+		o.Rig = &j.Rigs[0]
+		o.Settings.BlockBelowCutM = 0.4
+		if got := v.blockAt(o, c.above, &now); !(math.Abs(got.Z-c.want) <= 1e-9) {
+			t.Errorf("%+v, from above %v: %v m, want %v", c.pick, c.above, got.Z, c.want)
+		}
+	}
+}
+
+// Two turns of a line at one place are no way for it, on a rig and on a line that pulls.
+func TestTurnsAtOnePlace(t *testing.T) {
+	turn := func(name string, at float64) job.Redirect {
+		return job.Redirect{Name: name, Efficiency: jobtest.Of(0.9), Place: job.Place{On: job.OnStem, AtM: at}}
+	}
+	for at, want := range map[float64]bool{3: true, 3.02: false} {
+		j := jobtest.Stem()
+		j.Rigs[0].Redirects = []job.Redirect{turn("one", 3), turn("two", at)}
+		a := assess(&j, "p1")
+		if got := len(a.Picks[0].Faults) == 1 && strings.Contains(a.Picks[0].Faults[0].Message, "two sits at the same place as the one before it"); got != want {
+			t.Errorf("on a rig, at %v m: %v", at, a.Picks[0].Faults)
+		}
+		j = poled()
+		j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "post", Name: "post", Kind: job.AnchorGround, At: job.Spot{X: 20, Y: 3}, HeightM: jobtest.Of(4)})
+		for _, z := range []float64{3, at} {
+			j.Picks[0].Fell.Lines[0].Redirects = append(j.Picks[0].Fell.Lines[0].Redirects, job.Redirect{Name: "turn", Efficiency: jobtest.Of(0.9), Place: job.Place{On: job.OnAnchor, Anchor: "post", AtM: z}})
+		}
+		if a = assess(&j, "p1"); strings.Contains(strings.Join(messages(a.Picks[0]), " "), "turn sits at the same place as what is before it on its line") != want {
+			t.Errorf("on a pulling line, at %v m: %v", at, a.Picks[0].Faults)
+		}
+	}
+}
+
+func messages(p PickFigures) (list []string) {
+	for _, f := range p.Faults {
+		list = append(list, f.Message)
+	}
+	return list
+}
+
+// Over a terrace that is 2 m higher a line needs 2 m less, one line or two that share.
+func TestRopeNeededOverWhatStandsBeneath(t *testing.T) {
+	for _, twin := range []bool{false, true} {
+		need := func(top float64) float64 {
+			j := hung1(0)
+			if twin {
+				j.Picks[0].Twin = &job.Twin{FasterM: jobtest.Of(0)}
+			}
+			j.Site.Targets = []job.Target{{ID: "t", Name: "terrace", Kind: "ground", Box: &job.Box{Min: job.Spot{X: -9, Y: -9}, Max: job.Spot{X: 12, Y: 9}}, ToM: top}}
+			return assess(&j, "p1").Ropes[0].NeedM
+		}
+		jobtest.Nearly(t, "less rope", need(1)-need(3), 2)
+	}
+}
+
+// What a line made tight before the cut is caught with runs and stretches as much more as it says, and hangs lower by that; where it
+// never stops nothing is said of how low.
+func TestHowLowATightLineComes(t *testing.T) {
+	j := hung1(0)
+	j.Picks[0].TieM, j.Rigs[0].SlackM, j.Site.Anchors[0].At = jobtest.Of(1), jobtest.Of(0), job.Spot{X: 1}
+	_, loose := worked(t, &j)
+	j.Picks[0].TightKn = jobtest.Of(1)
+	_, o := worked(t, &j)
+	was, is := loose.Catch, o.Catch
+	if is.StretchM >= was.StretchM-1e-3 {
+		t.Fatalf("it stretches as much: %v and %v m", is.StretchM, was.StretchM)
+	}
+	jobtest.Nearly(t, "lower by what it stretches more", is.LowestM-was.LowestM, is.RunM-was.RunM+is.StretchM-was.StretchM)
+}
+
+// A fall is followed for weights half as far apart to either side as they may be, and for a balance off by as much as it may be.
+func TestHowFarOffAFallMayBe(t *testing.T) {
+	for _, c := range []struct {
+		low, likely, high, within float64
+		want                      fell.FallSpread
+	}{
+		{80, 100, 130, 0.5, fell.FallSpread{Runs: 7, MassPct: 25, CogForwardM: 0.5, CogSideM: 0.5}},
+		{0, 100, 300, 0.15, fell.FallSpread{Runs: 7, MassPct: 90, CogForwardM: 0.2, CogSideM: 0.15}},
+		{0.1, 0.2, 0.3, 0.05, fell.FallSpread{Runs: 7, MassPct: 10, CogForwardM: 0.2, CogSideM: 0.1}},
+	} {
+		o := &Outcome{Weight: mass{Kg: wood.Range{Low: c.low, Likely: c.likely, High: c.high}}, felling: &fellingOf{within: c.within}}
+		got := o.fallSpread(7)
+		jobtest.Nearly(t, "of the weight", got.MassPct, c.want.MassPct)
+		if got.Runs != c.want.Runs || got.CogForwardM != c.want.CogForwardM || got.CogSideM != c.want.CogSideM {
+			t.Errorf("%+v, want %+v", *got, c.want)
+		}
+	}
+	if got := (&Outcome{felling: &fellingOf{}}).fallSpread(1 << 20); got.Runs != mostFalls {
+		t.Errorf("%d runs", got.Runs)
+	}
+}
+
+// Lines of which nobody has said how hard they pull share evenly, and so do lines that hold against the same side.
+func TestLinesShareEvenlyUnsaid(t *testing.T) {
+	needs := func(pulls, holds int) (pull, hold []float64) {
+		j := poled()
+		j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(4), jobtest.Of(180)
+		j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "n", Name: "gatepost", Kind: job.AnchorGround, At: job.Spot{Y: 18}})
+		one := j.Picks[0].Fell.Lines[0]
+		one.EffortKn = nil
+		lines := []job.FellLine{}
+		for k := range pulls + holds {
+			one.ID = strings.Repeat("l", k+1)
+			if k == pulls {
+				one.Holds, one.Anchor, one.Parts = true, "n", nil
+			}
+			lines = append(lines, one)
+		}
+		j.Picks[0].Fell.Lines = lines
+		a := assess(&j, "p1")
+		if len(a.Picks[0].Faults) > 0 {
+			t.Fatal(a.Picks[0].Faults)
+		}
+		for _, p := range a.Detail.Pulls {
+			if p.Holds {
+				hold = append(hold, p.NeedKn)
+			} else {
+				pull = append(pull, p.NeedKn)
+			}
+		}
+		return pull, hold
+	}
+	pull, hold := needs(1, 1)
+	for _, n := range []int{2, 3} {
+		pulls, holds := needs(n, n)
+		for k := range n {
+			jobtest.Nearly(t, "each that pulls", pulls[k], pull[0]/float64(n))
+			jobtest.Nearly(t, "each that holds", holds[k], hold[0]/float64(n))
+		}
+	}
+}
+
+// What a stop's wood carries for the line already is taken off what it holds, the most of it: the stem's own bending where the stop is
+// on that tree, and what holds gear on the same wood.
+func TestWhatALineLeavesAStop(t *testing.T) {
+	uses := func(part, on string, use float64, known bool) load {
+		return load{part: part, on: on, peak: 10 * use, Rated: policy.Rated{Known: known, Limit: gear.Limit{Kn: 10}}}
+	}
+	for _, c := range []struct {
+		what  string
+		loads []load
+		own   bool
+		want  float64
+	}{
+		{"nothing there", []load{uses(PartLine, "low limb", 0.9, true)}, true, 20},
+		{"its own stem bent", []load{uses(partSpar, "", 0.3, true)}, true, 14},
+		{"another tree's stem", []load{uses(partSpar, "", 0.3, true)}, false, 20},
+		{"gear on it", []load{uses(PartHolder, "low limb", 0.4, true)}, false, 12},
+		{"gear elsewhere", []load{uses(PartHolder, "high limb", 0.4, true)}, true, 20},
+		{"the more of both", []load{uses(partSpar, "", 0.3, true), uses(PartHolder, "low limb", 0.2, true), uses(partSpar, "", 0.1, true)}, true, 14},
+		{"not known", []load{uses(partSpar, "", 0.3, false)}, true, 20},
+		{"all of it", []load{uses(partSpar, "", 1.4, true)}, true, 0.2},
+	} {
+		l := load{on: "low limb", Rated: policy.Rated{Known: true, Limit: gear.Limit{Kn: 20, Reason: "its bending"}}}
+		(&Outcome{loads: c.loads}).leftBeside(&l, &stopping{wood: &limbWood{}, own: c.own})
+		jobtest.Nearly(t, c.what, l.Limit.Kn, c.want)
+		if said := "; 30 % of it are taken off"; c.want == 14 && !strings.Contains(l.Limit.Reason, said) || c.want == 20 && l.Limit.Reason != "its bending" {
+			t.Errorf("%s: %q", c.what, l.Limit.Reason)
+		}
+	}
+}
+
+// A straight line that stretches a tenth at 80 kN takes √(2·k·E), k of its own length, and gives by that over k; one that is twice as
+// stiff under a shock half as far for the same force.
+func TestHowFarALineGives(t *testing.T) {
+	for _, dynamic := range []float64{1, 2} {
+		rope := gear.NamedRope{Rope: gear.Rope{BreakingKn: 80, DynamicFactor: dynamic, Elongation: []gear.Stretch{{LoadPct: 100, StrainPct: 10}}}}
+		st := &stopping{rig: &job.Rig{Rope: &rope}, tight: 15, kj: 2}
+		k := dynamic * 80 / (0.1 * 15)
+		takes := math.Sqrt(2 * k * 2)
+		if got := st.takes(); !(math.Abs(got-takes) <= 1e-3*takes) {
+			t.Errorf("it takes %v kN, by hand %v", got, takes)
+		}
+		if got := st.bendsBy(); !(math.Abs(got-takes/k) <= 1e-3*takes/k) {
+			t.Errorf("it gives %v m, by hand %v", got, takes/k)
+		}
 	}
 }
