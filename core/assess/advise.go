@@ -130,16 +130,30 @@ func (v *Survey) gearNear(o *Outcome) (list []string) {
 
 // treeOf is the tree that a place is on; nil: on none, or on one that is not measured.
 func (v *Survey) treeOf(place *job.Place) *Survey {
-	switch {
-	case place.On != job.OnStem && place.On != job.OnLimb:
+	if place.On == job.OnAnchor {
 		return nil
-	case place.Tree == "":
+	}
+	return v.called(place.Tree)
+}
+
+// called is the tree of an id, the own one for none; nil: not in the job, or not measured.
+func (v *Survey) called(id string) *Survey {
+	i := v.Job.TreeIndex(id)
+	switch {
+	case id == "" || i == v.index:
 		return v
+	case i < 0:
+		return nil
 	}
-	if i := v.Job.TreeIndex(place.Tree); i >= 0 {
-		return v.Trees[i]
+	return v.Trees[i]
+}
+
+// standsOf is what stands of a tree when this one stands so.
+func (v *Survey) standsOf(tree *Survey, now *Standing) *Standing {
+	if tree == v {
+		return now
 	}
-	return nil
+	return now.rest[tree.index]
 }
 
 // The push that a snapped piece is held against: one person, a foot up (common practice:

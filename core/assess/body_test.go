@@ -136,10 +136,10 @@ func TestBackLean(t *testing.T) {
 }
 
 // A piece from up high lands as far out as it is thrown: turned over its hinge by its own
-// weight and let go at 70° it flies out (ω² = 3g/L·(cos 0 − cos 70°), then a throw).
+// weight and let go at 70° it flies out (of a rod ω² = 3g/L·(cos 0 − cos 70°), then a throw).
 func TestShortPiecesFly(t *testing.T) {
 	o := &Outcome{Weight: mass{cog: 1.8}, toM: 3.6}
-	got := o.flight(14)
+	got := o.flight(14, 3.6/math.Sqrt(12))
 	omega := math.Sqrt(3 * 9.80665 / 3.6 * (1 - math.Cos(radians(70))))
 	vx, vz := omega*1.8*math.Cos(radians(70)), omega*1.8*math.Sin(radians(70))
 	height := 14 + 1.8*math.Cos(radians(70))
@@ -153,6 +153,14 @@ func TestShortPiecesFly(t *testing.T) {
 	// Let go level it drops straight: its middle lands as far out as it is from the butt.
 	if !(math.Abs(got[2]) <= 1e-9) {
 		t.Errorf("let go level: %v", got[2])
+	}
+	// A cone, c = L/4, turns about its balance with k² = 3/80·L², thin as it is: ω² = 2g·c/(k² + c²)·(1 − cos 50°), 1.7 times that of a rod.
+	cone := (&Outcome{Weight: mass{cog: 1}, toM: 4}).flight(10, 4*math.Sqrt(3.0/80))
+	omega = math.Sqrt(2 * 9.80665 / (0.6 + 1) * (1 - math.Cos(radians(50))))
+	vx, vz = omega*math.Cos(radians(50)), omega*math.Sin(radians(50))
+	drop := 10 + math.Cos(radians(50))
+	if want := math.Sin(radians(50)) + vx*(math.Sqrt(vz*vz+2*9.80665*drop)-vz)/9.80665 - 1; !(math.Abs(cone[0]-want) <= 1e-9) {
+		t.Errorf("a cone lands %v m further, by the throw %v", cone[0], want)
 	}
 	j := jobtest.Stem()
 	j.Picks[0] = job.Pick{ID: "p1", What: job.WhatStem, CutM: jobtest.Of(14.4), Way: job.WayFree, FallTowardsDeg: jobtest.Of(90)}

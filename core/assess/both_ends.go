@@ -262,13 +262,7 @@ var facesUnknown = [...]float64{0, 35, 75}
 // worstOf is the catch that loads its lines hardest, with the most that each line carries and lets
 // run in any.
 func worstOf(ways []drop.EndsRun) drop.EndsRun {
-	worst := 0
-	for k := range ways {
-		if ways[k].PeakKn[0]+ways[k].PeakKn[1] > ways[worst].PeakKn[0]+ways[worst].PeakKn[1] {
-			worst = k
-		}
-	}
-	out := ways[worst]
+	out := ways[hardest(len(ways), func(k int) float64 { return ways[k].PeakKn[0] + ways[k].PeakKn[1] })]
 	for k := range ways {
 		out.Stopped = out.Stopped && ways[k].Stopped
 		for i := range out.PeakKn {
@@ -439,15 +433,8 @@ func (e *endsOf) onBlock(i int, side *Outcome, peak float64) {
 			all = append(all, force(e.drawn.heavy[k].Along(side.Settings.TieM), e.drawn.heavy[k].Kn[i]))
 		}
 	}
-	most, out := 0, 0
-	for k, one := range all {
-		if r3.Norm(one) > r3.Norm(all[most]) {
-			most = k
-		}
-		if r3.Norm(level(one)) > r3.Norm(level(all[out])) {
-			out = k
-		}
-	}
+	most := hardest(len(all), func(k int) float64 { return r3.Norm(all[k]) })
+	out := hardest(len(all), func(k int) float64 { return r3.Norm(level(all[k])) })
 	for k := range some(len(all), mostLeads, most, out) {
 		side.leads = append(side.leads, all[k])
 	}

@@ -120,25 +120,22 @@ func (v *Survey) holders(o *Outcome, now *Standing) {
 
 // holder judges what one pull is on.
 func (v *Survey) holder(p *pull, now *Standing) (on []load) {
-	switch {
-	case p.place.On == job.OnAnchor:
+	switch p.place.On {
+	case job.OnAnchor:
 		for i := range v.Job.Site.Anchors {
 			if a := &v.Job.Site.Anchors[i]; a.ID == p.place.Anchor {
 				on = append(on, v.anchored(a, p))
 			}
 		}
-	case p.place.On == job.OnLimb:
-		tree, stands := v, now
-		if i := v.Job.TreeIndex(p.place.Tree); p.place.Tree != "" && i >= 0 && i != v.index && v.Trees[i] != nil {
-			tree, stands = v.Trees[i], now.rest[i]
-		}
-		on = append(on, tree.onLimb(p, stands))
+	case job.OnLimb:
+		tree := cmp.Or(v.called(p.place.Tree), v)
+		on = append(on, tree.onLimb(p, v.standsOf(tree, now)))
 		if tree != v {
-			on = append(on, tree.onStanding(p, stands))
+			on = append(on, tree.onStanding(p, v.standsOf(tree, now)))
 		}
-	case !v.onOwnStem(p.place):
-		if i := v.Job.TreeIndex(p.place.Tree); i >= 0 && v.Trees[i] != nil {
-			on = append(on, v.Trees[i].onStanding(p, now.rest[i]))
+	default:
+		if tree := v.called(p.place.Tree); tree != nil && tree != v {
+			on = append(on, tree.onStanding(p, v.standsOf(tree, now)))
 		}
 	}
 	return on

@@ -45,7 +45,10 @@ func (v *Survey) laid(o *Outcome, now *Standing, from, over float64) []Disc {
 		scatter = 0.1
 	}
 	most := make(map[[2]int]Disc, 256)
-	out := o.flight(height)
+	var out [len(flights)]float64
+	if height > fromGround || o.pick.What == job.WhatLimb {
+		out = o.flight(height, v.gyration(o, r3.Cross(towards(o.Settings.FallTowardsDeg), r3.Vec{Z: 1}), now))
+	}
 	for _, b := range v.body(o, now) {
 		far := r3.Norm(b.off) + max(0, slices.Max(out[:]))
 		steps := math.Ceil(far * radians(math.Abs(over)) / fanStep)
@@ -114,14 +117,17 @@ func (o *Outcome) layAlong(b *ball, over r3.Vec, out [len(flights)]float64, scat
 }
 
 // flight is how much further out than laid down over its cut a stem piece lands, at the angles
-// at which its hinge may let go, m: it turns over the hinge by its own weight, then flies.
-func (o *Outcome) flight(height float64) (out [len(flights)]float64) {
+// at which its hinge may let go, m: it turns over the hinge by its own weight, as heavily about its
+// balance as is given, m, then flies.
+func (o *Outcome) flight(height, gyration float64) (out [len(flights)]float64) {
 	cog := o.Weight.cog
 	from := radians(o.orient)
 	for i, angle := range flights {
 		lets := max(from+0.01, radians(angle))
-		// A slender body about its end: ω² = 3g/L·(cos from − cos lets).
-		spin := math.Sqrt(3 * units.Gravity / max(0.3, o.Length()) * max(0, math.Cos(from)-math.Cos(lets)))
+		// About its cut: ω² = 2·g·c/(k² + c²)·(cos from − cos lets); of a slender rod 3g/L·(…), and no slower, as
+		// nobody has weighed its brush.
+		quick := max(3/max(0.3, o.Length()), 2*cog/max(0.03, gyration*gyration+cog*cog))
+		spin := math.Sqrt(quick * units.Gravity * max(0, math.Cos(from)-math.Cos(lets)))
 		forward, down := spin*cog*math.Cos(lets), spin*cog*math.Sin(lets)
 		drop := max(0, height+cog*math.Cos(lets))
 		seconds := (math.Sqrt(down*down+2*units.Gravity*drop) - down) / units.Gravity

@@ -74,12 +74,12 @@ func (v *Survey) onAnother(at *job.Place, index int, now *Standing) (spot r3.Vec
 
 // onOwnStem reports a place on the stem of the pick's own tree.
 func (v *Survey) onOwnStem(at *job.Place) bool {
-	return at.On == job.OnStem && v.Job.TreeIndex(at.Tree) == v.index || at.On == job.OnStem && at.Tree == ""
+	return at.On == job.OnStem && v.called(at.Tree) == v
 }
 
 // ownLimb is the limb of the pick's own tree that gear sits on, or −1.
 func (v *Survey) ownLimb(at *job.Place) int {
-	if at == nil || at.On != job.OnLimb || at.Tree != "" && v.Job.TreeIndex(at.Tree) != v.index {
+	if at == nil || at.On != job.OnLimb || v.called(at.Tree) != v {
 		return -1
 	}
 	return v.limbIndex(at.Limb)

@@ -27,3 +27,32 @@ func some(n, most int, also ...int) iter.Seq[int] {
 		}
 	}
 }
+
+// mostBound is how far a root is looked for.
+const mostBound = 1e6
+
+// root is where a rising function comes to zero: between two bounds, of which the upper is doubled as long as it lies
+// below; halved so often, from above.
+func root(halvings int, low, high float64, of func(float64) float64) float64 {
+	for of(high) < 0 && high < mostBound {
+		high *= 2
+	}
+	for range halvings {
+		if middle := (low + high) / 2; of(middle) < 0 {
+			low = middle
+		} else {
+			high = middle
+		}
+	}
+	return high
+}
+
+// hardest is the first of so many of which a figure is the largest.
+func hardest(n int, figure func(int) float64) (most int) {
+	for k := range n {
+		if figure(k) > figure(most) {
+			most = k
+		}
+	}
+	return most
+}

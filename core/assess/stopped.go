@@ -48,14 +48,12 @@ func (v *Survey) stops(o *Outcome, now *Standing) *stopping {
 		return nil
 	}
 	st := &stopping{set: set}
-	tree, stands := v, now
-	if i := v.Job.TreeIndex(set.Tree); set.Tree != "" && i != v.index {
-		if i < 0 || v.Trees[i] == nil {
-			o.fault(faultGone, "the swing is to be stopped on a tree that is not there, or not measured: %q", set.Tree)
-			return nil
-		}
-		tree, stands = v.Trees[i], now.rest[i]
+	tree := v.called(set.Tree)
+	if tree == nil {
+		o.fault(faultGone, "the swing is to be stopped on a tree that is not there, or not measured: %q", set.Tree)
+		return nil
 	}
+	stands := v.standsOf(tree, now)
 	st.own = tree == v
 	switch set.On {
 	case job.StopLimb:
@@ -217,10 +215,8 @@ func (v *Survey) stopLoads(o *Outcome, now *Standing) {
 		l.Rated = v.limits.RateTie(st.rig, st.leans, peak)
 	} else {
 		place := job.Place{On: job.OnStem, Tree: st.set.Tree, AtM: st.at.Z}
-		tree, stands := v, now
-		if i := v.Job.TreeIndex(st.set.Tree); st.set.Tree != "" && i != v.index {
-			tree, stands = v.Trees[i], now.rest[i]
-		}
+		tree := v.called(st.set.Tree)
+		stands := v.standsOf(tree, now)
 		p := pull{place: &place, at: st.at, dir: st.heads, rest: st.leans, peak: peak}
 		if st.set.On == job.StopLimb {
 			place.On, place.Limb, place.AtM = job.OnLimb, st.set.Limb, tree.Limbs[tree.limbIndex(st.set.Limb)].nearest(st.at)
@@ -303,18 +299,7 @@ func ropeTakes(rope *gear.Rope, longM, kj, leans float64) float64 {
 		}
 		return sum/rope.Dynamic() - kj
 	}
-	low, high := leans, max(2*leans, rope.BreakingKn)
-	for left(high) < 0 && high < 1e6 {
-		high *= 2
-	}
-	for range 60 {
-		if middle := (low + high) / 2; left(middle) < 0 {
-			low = middle
-		} else {
-			high = middle
-		}
-	}
-	return high
+	return root(60, leans, max(2*leans, rope.BreakingKn), left)
 }
 
 // People who stand where a swing goes: so near, m, and so tall.

@@ -44,19 +44,10 @@ func (o *Outcome) tensionAt(m float64) float64 {
 	if m <= 0 {
 		return 0
 	}
-	low, high := 0.0, o.Rig.Rope.BreakingKn
-	for x, _ := o.stretched(high); x < m && high < 1e6; x, _ = o.stretched(high) {
-		high *= 2
-	}
-	for range 50 {
-		middle := (low + high) / 2
-		if x, _ := o.stretched(middle); x < m {
-			low = middle
-		} else {
-			high = middle
-		}
-	}
-	return high
+	return root(50, 0, o.Rig.Rope.BreakingKn, func(kn float64) float64 {
+		x, _ := o.stretched(kn)
+		return x - m
+	})
 }
 
 // caughtShare is how a line catches a share of its piece.
@@ -82,35 +73,21 @@ func (o *Outcome) caughtShare(share float64) (c drop.Case, catch drop.Catch) {
 // restShare is the share of a weight at rest on the line that is let out less, by so much: both
 // stretch to the same place.
 func restShare(tight, other *Outcome, weightKn, faster float64) float64 {
-	low, high := 0.0, 1.0
-	for range 50 {
-		share := (low + high) / 2
+	return root(50, 0, 1, func(share float64) float64 {
 		x, _ := tight.stretched(share * weightKn)
-		if share*weightKn+other.tensionAt(x-faster) < weightKn {
-			low = share
-		} else {
-			high = share
-		}
-	}
-	return high
+		return share*weightKn + other.tensionAt(x-faster) - weightKn
+	})
 }
 
 // peakShare is the share of a fall's energy that the line let out less takes up: what the other,
 // which comes on so much later, does not.
 func peakShare(tight, other *Outcome, faster float64) float64 {
-	low, high := 0.0, 1.0
-	for range 40 {
-		share := (low + high) / 2
+	return root(40, 0, 1, func(share float64) float64 {
 		_, catch := tight.caughtShare(share)
 		x, own := tight.stretched(catch.LinePeakKn)
 		_, its := other.stretched(other.tensionAt(x - faster))
-		if own/(own+its) > share {
-			low = share
-		} else {
-			high = share
-		}
-	}
-	return high
+		return share - own/(own+its)
+	})
 }
 
 // twin works out a piece that one line alone would catch on two of them side by side. Each is judged
@@ -177,10 +154,7 @@ func (v *Survey) twin(o *Outcome, now *Standing) {
 		o.Faults = append(o.Faults, side.Faults...)
 	}
 	o.together(before)
-	worst := t.sides[0]
-	if t.sides[1].Catch.LinePeakKn > worst.Catch.LinePeakKn {
-		worst = t.sides[1]
-	}
+	worst := t.sides[hardest(2, func(k int) float64 { return t.sides[k].Catch.LinePeakKn })]
 	o.Catch, o.spar = worst.Catch, worst.spar
 	o.Catch.RunM = runs
 	o.Catch.Holds = t.sides[0].Catch.Holds && t.sides[1].Catch.Holds
