@@ -1,7 +1,9 @@
 package assess
 
 import (
+	"fmt"
 	"math"
+	"slices"
 	"strings"
 	"testing"
 
@@ -334,6 +336,70 @@ func TestHowFarALineGives(t *testing.T) {
 		}
 		if got := st.bendsBy(); !(math.Abs(got-takes/k) <= 1e-3*takes/k) {
 			t.Errorf("it gives %v m, by hand %v", got, takes/k)
+		}
+	}
+}
+
+// Of each piece of gear the pick counts that asks most of it: a lighter load on a worse limit, what is not known before what is
+// within. Rigs and gear of one name stay apart.
+func TestWhatTheGearOfAJobSees(t *testing.T) {
+	j := jobtest.Stem()
+	v := surveyOf(t, &j)
+	one, two := job.Rig{ID: "1", Name: "rig"}, job.Rig{ID: "2", Name: "rig"}
+	on := func(number int, rig *job.Rig, item string, peak, limit float64) *Outcome {
+		return &Outcome{number: number, Rig: rig, loads: []load{{part: PartSling, name: "sling", item: item, peak: peak, why: "no figures", Rated: policy.Rated{Known: limit > 0, Limit: gear.Limit{Kn: limit}}}}}
+	}
+	for _, c := range []struct {
+		what  string
+		picks []*Outcome
+		want  string
+	}{
+		{"a heavier load", []*Outcome{on(1, &one, "", 4, 20), on(2, &one, "", 5, 20)}, "2: 5 of 20 in 2"},
+		{"a lighter one on a worse limit", []*Outcome{on(1, &one, "", 5, 40), on(2, &one, "", 4, 8)}, "2: 4 of 8 in 2"},
+		{"a heavier one on a better limit", []*Outcome{on(1, &one, "", 4, 8), on(2, &one, "", 5, 40)}, "1: 4 of 8 in 2"},
+		{"not known", []*Outcome{on(1, &one, "", 5, 40), on(2, &one, "", 1, 0)}, "2: 1 of 0 in 2"},
+		{"over", []*Outcome{on(1, &one, "", 50, 40), on(2, &one, "", 90, 0)}, "1: 50 of 40 in 2"},
+		{"neither known", []*Outcome{on(1, &one, "", 5, 0), on(2, &one, "", 6, 0), on(3, &one, "", 2, 0)}, "2: 6 of 0 in 3"},
+		{"twice in one pick", []*Outcome{on(1, &one, "", 5, 40), on(1, &one, "", 6, 40)}, "1: 6 of 40 in 1"},
+		{"another rig of the name", []*Outcome{on(1, &one, "", 5, 40), on(2, &two, "", 6, 40)}, "1: 5 of 40 in 1, 2: 6 of 40 in 1"},
+		{"another sling of the name", []*Outcome{on(1, &one, "a", 5, 40), on(2, &one, "b", 4, 40)}, "1: 5 of 40 in 1, 2: 4 of 40 in 1"},
+	} {
+		var sees tally
+		for _, o := range c.picks {
+			sees.add(v, o)
+		}
+		got := make([]string, len(sees.uses))
+		for i, u := range sees.uses {
+			got[i] = fmt.Sprintf("%d: %g of %g in %d", u.Pick, u.PeakKn, job.Or(u.LimitKn, 0), u.Picks)
+		}
+		if said := strings.Join(got, ", "); said != c.want {
+			t.Errorf("%s: %s, want %s", c.what, said, c.want)
+		}
+	}
+	// A rope is enough to the last millimetre; the short one of another rig of the name is told as well.
+	rope := func(rig *job.Rig, have, need float64) *Outcome {
+		with := *rig
+		with.RopeLengthM = &have
+		return &Outcome{Rig: &with, ropeM: need}
+	}
+	for _, c := range []struct {
+		ropes []*Outcome
+		want  []Verdict
+	}{
+		{[]*Outcome{rope(&one, 40, 40)}, []Verdict{Within}}, {[]*Outcome{rope(&one, 40, 40.01)}, []Verdict{Over}},
+		{[]*Outcome{rope(&one, 45, 40), rope(&two, 20, 25)}, []Verdict{Within, Over}},
+		{[]*Outcome{rope(&one, 45, 40), rope(&one, 45, 46), rope(&one, 45, 30)}, []Verdict{Over}},
+	} {
+		var sees tally
+		got := []Verdict{}
+		for _, o := range c.ropes {
+			sees.rope(o)
+		}
+		for _, r := range sees.ropes {
+			got = append(got, r.Verdict)
+		}
+		if !slices.Equal(got, c.want) {
+			t.Errorf("%v, want %v", got, c.want)
 		}
 	}
 }

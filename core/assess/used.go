@@ -1,10 +1,15 @@
 package assess
 
-// tally gathers what the gear of the whole job sees.
+import "slices"
+
+// tally gathers what the gear of the whole job sees. Names may stand twice in it: gear is told apart by its
+// rig's id and its own.
 type tally struct {
-	uses  []GearUse
-	last  []int // of each: number of the pick that used it last
-	ropes []RopeNeed
+	uses   []GearUse
+	of     [][4]string // of each: rig, part, name and item
+	last   []int       // of each: number of the pick that used it last
+	ropes  []RopeNeed
+	ropeOf []string // of each: its rig
 }
 
 func (t *tally) add(v *Survey, o *Outcome) {
@@ -17,35 +22,32 @@ func (t *tally) add(v *Survey, o *Outcome) {
 			continue
 		}
 		use, known, judged := v.judge(l)
-		found, rig, name := -1, o.Rig.Name, l.name
+		rig, name := o.Rig, l.name
 		if l.of != nil {
 			// Of one line of two: the same item, whichever end it is on.
-			rig, name = l.of.Rig.Name, l.on
+			rig, name = l.of.Rig, l.on
 		}
-		for k := range t.uses {
-			if t.uses[k].Rig == rig && t.uses[k].Part == l.part && t.uses[k].Name == name {
-				found = k
-			}
-		}
-		one := GearUse{Rig: rig, Part: l.part, Name: name, Item: l.item, PeakKn: l.peak, Pick: o.number, Picks: 1, Verdict: judged}
+		one := GearUse{Rig: rig.Name, Part: l.part, Name: name, Item: l.item, PeakKn: l.peak, Pick: o.number, Picks: 1, Verdict: judged}
 		if known {
 			limit := l.Limit.Kn
 			one.LimitKn, one.UsePct = &limit, &use
 		}
+		key := [4]string{rig.ID, l.part, name, l.item}
+		found := slices.Index(t.of, key)
 		if found < 0 {
-			t.uses, t.last = append(t.uses, one), append(t.last, o.number)
+			t.uses, t.of, t.last = append(t.uses, one), append(t.of, key), append(t.last, o.number)
 			continue
 		}
-		one.Picks = t.uses[found].Picks
+		was := &t.uses[found]
+		one.Picks = was.Picks
 		if t.last[found] != o.number {
 			one.Picks++
 		}
 		t.last[found] = o.number
-		if old := t.uses[found].UsePct; l.peak <= t.uses[found].PeakKn || old != nil && known && use <= *old {
-			t.uses[found].Picks = one.Picks
-			continue
+		was.Picks = one.Picks
+		if one.harder(was) {
+			*was = one
 		}
-		t.uses[found] = one
 	}
 	t.rope(o)
 	if o.ends != nil {
@@ -70,13 +72,23 @@ func (t *tally) rope(o *Outcome) {
 			need.Verdict = Over
 		}
 	}
-	for k := range t.ropes {
-		if t.ropes[k].Rig == need.Rig {
-			if need.NeedM > t.ropes[k].NeedM {
-				t.ropes[k] = need
-			}
-			return
+	if k := slices.Index(t.ropeOf, o.Rig.ID); k >= 0 {
+		if need.NeedM > t.ropes[k].NeedM {
+			t.ropes[k] = need
 		}
+		return
 	}
-	t.ropes = append(t.ropes, need)
+	t.ropes, t.ropeOf = append(t.ropes, need), append(t.ropeOf, o.Rig.ID)
+}
+
+// harder reports that a pick asks more of gear than another did: of its limit, which may differ from pick to pick;
+// where either is not known, by the verdict, then by the load.
+func (u *GearUse) harder(than *GearUse) bool {
+	switch {
+	case u.UsePct != nil && than.UsePct != nil:
+		return *u.UsePct > *than.UsePct
+	case u.Verdict != than.Verdict:
+		return u.Verdict.Graver(than.Verdict)
+	}
+	return u.PeakKn > than.PeakKn
 }
