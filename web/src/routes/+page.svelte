@@ -215,7 +215,7 @@
 
     {#if trouble.length}
       <div role="alert" class="mt-4 border-l-4 border-error py-1 pl-3 text-error">
-        {#each trouble as line (line)}<p>{line}</p>{/each}
+        {#each trouble as line, at (at)}<p>{line}</p>{/each}
       </div>
     {/if}
 

@@ -171,7 +171,7 @@
       </p>
     {/each}
   </div>
-  {#each answer?.cautions ?? [] as caution (caution)}
+  {#each answer?.cautions ?? [] as caution, at (at)}
     <p class="max-w-2xl border-l-4 border-warning pl-2">{caution}</p>
   {/each}
   {#if trouble}<p role="alert" class="text-error">{trouble}</p>{/if}

@@ -36,7 +36,7 @@
         {/if}
       {/await}
       <ol class="list-decimal space-y-0.5 pl-6 text-base">
-        {#each session.detail.fell.steps as step (step)}<li>{step}</li>{/each}
+        {#each session.detail.fell.steps as step, at (at)}<li>{step}</li>{/each}
       </ol>
     </div>
   {:else}

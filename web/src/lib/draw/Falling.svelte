@@ -97,7 +97,7 @@
   ><rect x="-4000" y="-4000" width="9000" height={4000 + view.ground} /></clipPath
 >
 <g class="pointer-events-none" data-testid="falling" clip-path={`url(#${id}-above)`}>
-  {#each stations as one (one.name)}
+  {#each stations as one, at (at)}
     <g
       transform={`rotate(${one.deg} ${hinge.x} ${hinge.y})`}
       opacity={one.name === "lies" ? 0.5 : 0.22}

@@ -146,7 +146,7 @@
                 </dl>
                 {#if way.unknown.length}
                   <ul class="mt-1 list-disc pl-4 text-sm">
-                    {#each way.unknown.slice(0, 3) as one (one)}<li>{one}</li>{/each}
+                    {#each way.unknown.slice(0, 3) as one, at (at)}<li>{one}</li>{/each}
                     {#if way.unknown.length > 3}<li>and {way.unknown.length - 3} more</li>{/if}
                   </ul>
                 {/if}
@@ -160,7 +160,7 @@
           {/each}
         </div>
         <ul class="mt-3 space-y-1 text-sm">
-          {#each whole.cautions as one (one)}
+          {#each whole.cautions as one, at (at)}
             <li class="border-l-4 border-warning pl-2">{one}</li>
           {/each}
         </ul>

@@ -52,7 +52,7 @@
       >
     {/if}
   </button>
-  {#each cautions as caution (caution)}
+  {#each cautions as caution, at (at)}
     <p class="px-2 pb-1 text-sm leading-snug font-medium">▲ {caution}</p>
   {/each}
   {#if open}

@@ -102,7 +102,7 @@
   </div>
   {#if trouble.length}
     <div role="alert" class="mt-2 border-l-4 border-error py-1 pl-3 text-error">
-      {#each trouble as line (line)}<p>{line.charAt(0).toUpperCase() + line.slice(1)}</p>{/each}
+      {#each trouble as line, at (at)}<p>{line.charAt(0).toUpperCase() + line.slice(1)}</p>{/each}
     </div>
   {/if}
 </form>

@@ -140,7 +140,7 @@
     <section aria-label="Passes" class="border-b border-base-300 px-4 py-2 text-sm">
       <h3 class="font-bold">Passes</h3>
       <ul class="mt-1 space-y-0.5">
-        {#each detail.clear as near (near.name)}
+        {#each detail.clear as near, at (at)}
           <li class="flex items-center gap-2">
             <Mark verdict={near.verdict} size={14} />
             <b class="w-16 shrink-0">{print("height", near.clearance_m)}</b>
@@ -162,7 +162,7 @@
     <div class="px-4 py-3">
       <h3 class="text-sm font-bold">Read with these figures</h3>
       <ul class="mt-1 space-y-1.5 text-sm leading-snug">
-        {#each [...(detail?.cautions ?? []), ...assessment.cautions] as caution (caution)}
+        {#each [...(detail?.cautions ?? []), ...assessment.cautions] as caution, at (at)}
           <li class="border-l-4 border-warning pl-2">{caution}</li>
         {/each}
       </ul>
@@ -185,7 +185,7 @@
             >
           </li>
         {/each}
-        {#each assessment.ropes as rope (rope.rig)}
+        {#each assessment.ropes as rope, i (i)}
           <li class="flex items-center gap-2 border-t border-base-300 py-1">
             <Mark verdict={rope.verdict} size={14} />
             <span class="min-w-0 grow">

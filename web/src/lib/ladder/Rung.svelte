@@ -74,7 +74,7 @@
       <div class="mb-2 text-sm">
         <Word of={rung.part}>What “{rung.part}” means</Word>
       </div>
-      {#each rung.cautions as caution (caution)}
+      {#each rung.cautions as caution, at (at)}
         <p class="mb-2 border-l-4 border-warning pl-2 text-sm">{caution}</p>
       {/each}
       {#if rung.limit_kn !== null}

@@ -107,7 +107,7 @@
   {#if wrong.length || fault}
     <div role="alert" class="border-l-4 border-error pl-3 text-sm text-error">
       {#if fault}<p>{fault}</p>{/if}
-      {#each wrong.slice(0, 6) as line (line)}<p>{line}</p>{/each}
+      {#each wrong.slice(0, 6) as line, at (at)}<p>{line}</p>{/each}
       {#if wrong.length > 6}<p>and {wrong.length - 6} more</p>{/if}
     </div>
   {/if}

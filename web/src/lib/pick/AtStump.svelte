@@ -52,11 +52,11 @@
   </div>
 {/each}
 <ol class="list-decimal space-y-1.5 border-b border-base-300 py-3 pr-4 pl-9 text-lg leading-snug">
-  {#each fell.steps as step (step)}<li>{step}</li>{/each}
+  {#each fell.steps as step, at (at)}<li>{step}</li>{/each}
 </ol>
 <div class="border-b border-base-300 px-4 py-2">
   <p class="text-sm faint">If that does not do</p>
-  {#each fell.plans as plan (plan.title)}
+  {#each fell.plans as plan, at (at)}
     <p class="mt-1"><b>{plan.title}</b>, {plan.verdict}: {plan.said}</p>
   {/each}
 </div>

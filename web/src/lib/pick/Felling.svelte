@@ -301,11 +301,11 @@
   <section class="space-y-1">
     <h3 class="text-sm font-bold">What to cut, in order</h3>
     <ol class="list-decimal space-y-0.5 pl-5 text-sm">
-      {#each fell.steps as step (step)}<li>{step}</li>{/each}
+      {#each fell.steps as step, at (at)}<li>{step}</li>{/each}
     </ol>
     <h3 class="pt-1 text-sm font-bold">If that does not do</h3>
     <ul class="space-y-0.5 text-sm">
-      {#each fell.plans as plan (plan.title)}
+      {#each fell.plans as plan, at (at)}
         <li><span class="font-semibold">{plan.title}:</span> {plan.said} <i>{plan.verdict}</i></li>
       {/each}
     </ul>

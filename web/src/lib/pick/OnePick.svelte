@@ -184,7 +184,7 @@
             </p>
           {/each}
           <ol class="mt-2 list-decimal space-y-1.5 pl-6 text-xl leading-snug font-semibold">
-            {#each detail.ends.steps as step (step)}<li>{step}</li>{:else}
+            {#each detail.ends.steps as step, at (at)}<li>{step}</li>{:else}
               <li>both: let out alike</li>
             {/each}
           </ol>
@@ -215,7 +215,7 @@
       {#if detail?.face}<p class="border-b border-base-300 px-4 py-2">{detail.face.said}</p>{/if}
       {#if pick.note}<p class="border-b border-base-300 px-4 py-2">{pick.note}</p>{/if}
       <ul class="space-y-1.5 px-4 py-3">
-        {#each detail?.cautions ?? [] as caution (caution)}
+        {#each detail?.cautions ?? [] as caution, at (at)}
           <li class="border-l-4 border-warning pl-2">{caution}</li>
         {/each}
       </ul>

@@ -24,7 +24,7 @@
   <div class="space-y-2 border-l-4 border-primary pl-3" data-testid="sighted" use:seen>
     <p class="text-4xl leading-none font-bold">{says(sum.value)}</p>
     <p class="font-semibold">{says(sum.low)} to {says(sum.high)}</p>
-    {#each sum.cautions as caution (caution)}
+    {#each sum.cautions as caution, at (at)}
       <p class="border-l-4 border-warning pl-2 text-sm">{caution}</p>
     {/each}
     <details>

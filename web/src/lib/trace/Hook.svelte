@@ -92,7 +92,7 @@
       <text x={width - pad.right + 4} y={y(lift.hook_kg.high) + 4} class="fill-primary font-bold"
         >{print("mass", lift.hook_kg.high)}</text
       >
-      {#each places as place, i (place.name)}
+      {#each places as place, i (i)}
         <circle
           cx={x(place.m / unit.factor)}
           cy={y(lift.hook_kg.high)}

@@ -82,7 +82,7 @@
 >
   {#if trace?.fall}
     <Fall {session} {trace} />
-    {#each trace.cautions.slice(0, 1) as caution (caution)}
+    {#each trace.cautions.slice(0, 1) as caution, at (at)}
       <p class="mx-3 mb-1 truncate border-l-4 border-warning pl-2 text-xs" title={caution}>
         {caution}
       </p>
@@ -131,7 +131,7 @@
               data-testid="p95">p95 {print("force", trace.spread.p95_kn)}</text
             >
           {/if}
-          {#each limits as limit (limit.name)}
+          {#each limits as limit, at (at)}
             <path
               d={`M${pad.left} ${y(limit.kn)}H${width - pad.right}`}
               class={limit.tone}
@@ -168,7 +168,7 @@
         {/if}
       </svg>
     </div>
-    {#each trace.cautions as caution (caution)}
+    {#each trace.cautions as caution, at (at)}
       <p class="mx-3 mb-1 truncate border-l-4 border-warning pl-2 text-xs" title={caution}>
         {caution}
       </p>

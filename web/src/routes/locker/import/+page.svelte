@@ -103,7 +103,7 @@
     {#if trouble.length}
       <div role="alert" class="mt-5 border-l-4 border-error py-1 pl-3 text-error">
         <p class="font-bold">{file?.name ?? "The file"}: not read, nothing was changed.</p>
-        {#each trouble as line (line)}<p>{line}</p>{/each}
+        {#each trouble as line, at (at)}<p>{line}</p>{/each}
       </div>
     {/if}
 

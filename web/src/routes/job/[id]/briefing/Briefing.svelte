@@ -290,13 +290,13 @@
             <div>
               <h3 class="font-bold">What to cut, in order</h3>
               <ol class="list-decimal space-y-1 pl-5 text-lg leading-snug">
-                {#each card.steps as step (step)}<li>{step}</li>{/each}
+                {#each card.steps as step, at (at)}<li>{step}</li>{/each}
               </ol>
             </div>
             <div>
               {#if card.lines.length}
                 <h3 class="font-bold">Lines</h3>
-                {#each card.lines as line (line.name)}
+                {#each card.lines as line, at (at)}
                   <p class="mb-1">
                     <b>{line.name}:</b>
                     {line.need} needed at the tree; legs carry up to {line.legs}. {line.said}
@@ -311,11 +311,11 @@
             <div>
               <h3 class="font-bold">Stand beside it</h3>
               <ul class="list-disc pl-5 text-sm">
-                {#each card.cautions as one (one)}<li>{one}</li>{/each}
+                {#each card.cautions as one, at (at)}<li>{one}</li>{/each}
               </ul>
               <h3 class="mt-1 font-bold">Other cuts for this stump, and their price</h3>
               <ul class="list-disc pl-5 text-sm">
-                {#each card.schools as one (one)}<li>{one}</li>{/each}
+                {#each card.schools as one, at (at)}<li>{one}</li>{/each}
               </ul>
             </div>
           </div>
@@ -354,7 +354,7 @@
             </table>
           </div>
           <ul class="mt-2 text-sm">
-            {#each paper.ropes as rope (rope.rig)}
+            {#each paper.ropes as rope, i (i)}
               <li>
                 Rope of <b>{rope.rig}</b>: must be {rope.need}, is {rope.have} · {rope.verdict}
               </li>
@@ -385,13 +385,13 @@
         <section>
           <h2 class="break-after-avoid text-lg font-bold">Cautions</h2>
           <ul class="list-disc pl-5">
-            {#each paper.cautions as one (one)}<li>{one}</li>{/each}
+            {#each paper.cautions as one, at (at)}<li>{one}</li>{/each}
           </ul>
         </section>
         <section>
           <h2 class="break-after-avoid text-lg font-bold">What is not known</h2>
           <ul class="list-disc pl-5">
-            {#each paper.unknown as one (one)}<li>{one}</li>{/each}
+            {#each paper.unknown as one, at (at)}<li>{one}</li>{/each}
           </ul>
           <div class="mt-2 print:hidden">
             <Lines
@@ -405,7 +405,7 @@
         <section class="break-inside-avoid">
           <h2 class="break-after-avoid text-lg font-bold">What the figures are held to</h2>
           <ul class="list-disc pl-5 text-sm">
-            {#each paper.rules as one (one)}<li>{one}</li>{/each}
+            {#each paper.rules as one, at (at)}<li>{one}</li>{/each}
           </ul>
         </section>
         <section class="break-inside-avoid">

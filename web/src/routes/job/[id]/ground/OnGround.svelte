@@ -199,7 +199,7 @@
         {#if lies.zones.length}
           <section aria-label="Drop zones" class={[tab !== "loads" && "max-lg:hidden"]}>
             <h2 class="text-lg font-bold">Drop zones</h2>
-            {#each lies.zones as zone (zone.name)}
+            {#each lies.zones as zone, at (at)}
               <p
                 class={["text-base leading-snug", zone.full > 0 && "font-semibold text-error"]}
                 data-testid="zone-said"
@@ -232,7 +232,7 @@
             {/each}
           </div>
         </details>
-        {#each lies.cautions as caution (caution)}
+        {#each lies.cautions as caution, at (at)}
           <p class="text-sm leading-snug font-medium">▲ {caution}</p>
         {/each}
       </aside>
