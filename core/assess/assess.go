@@ -414,7 +414,7 @@ func (v *Survey) VerdictBut(o *Outcome, part string) Verdict {
 }
 
 func (v *Survey) roomFigures(o *Outcome) *Room {
-	if o.DropCase == nil && o.pair == nil {
+	if o.DropCase == nil && o.pair == nil && o.ends == nil {
 		return nil
 	}
 	room := &Room{Beneath: o.floor.name, BeneathM: o.floor.z, WantedM: v.limits.ClearM, Verdict: Over, RunVerdict: Within, RunLimitM: v.limits.RunM}

@@ -27,6 +27,7 @@ type endsOf struct {
 	plane  endsPlane
 	caught drop.EndsRun   // of all, the one that loads its lines hardest; the most that each carries and lets run
 	ways   []drop.EndsRun // as its hinge may let it go
+	lowM   float64        // the least height of its wood as they catch it
 	breaks string         // what a hinge that is told of does should it break at once; empty: no more
 	aside  [2]float64     // what the swing out of the plane adds, as a factor
 	course []endsMoment
@@ -103,6 +104,7 @@ func (bothEnds) work(v *Survey, o *Outcome, now *Standing) {
 	v.tagLoads(o)
 	o.Catch = drop.Catch{LinePeakKn: max(e.sides[0].Catch.LinePeakKn, e.sides[1].Catch.LinePeakKn), Holds: e.caught.Stopped}
 	way, released := v.endsWay(o, e, now)
+	v.roomBetween(o, e, &way, released, now)
 	// Let go out of the plane of its lines it swings through it, until its stem or somebody stops it: that is said.
 	let := way.from(released)
 	if v.staysOut(o, &let); !o.Stopped() {
@@ -498,6 +500,27 @@ func (v *Survey) endsWay(o *Outcome, e *endsOf, now *Standing) (s sweep, release
 		o.tag.back = v.swingsBetween(o, now, e.sides[0].block, e.sides[1].block, o.Weight.cog, e.drawn)
 	}
 	return s, released
+}
+
+// roomBetween finds how low a piece comes as both lines catch it and what lies beneath there, how much runs, and what it is
+// put down on.
+func (v *Survey) roomBetween(o *Outcome, e *endsOf, way *sweep, released int, now *Standing) {
+	reach, least := max(0.5, o.Length()/4), math.Inf(1)
+	// With what the first of its moments on the lines adds.
+	for k := range way.poses[:min(released+1, len(way.poses))] {
+		pose := &way.poses[k]
+		low, middle := math.Inf(1), pose.place(r3.Sub(o.Weight.at, o.cut))
+		for i := range way.balls {
+			low = min(low, pose.place(way.balls[i].off).Z-way.balls[i].wood)
+		}
+		if beneath := v.floorUnder(middle.X, middle.Y, reach, middle.Z, now, v.own(o)); low-beneath.z < least {
+			least, e.lowM, o.floor = low-beneath.z, low, beneath
+		}
+	}
+	last := e.course[len(e.course)-1].hang.Cog
+	at := e.plane.spot(last, 0)
+	o.floor.onto = v.floorUnder(at.X, at.Y, reach, at.Z, now, v.own(o)).onto
+	o.Catch.RunM = max(e.caught.RunM[0], e.caught.RunM[1])
 }
 
 // endsLetGo says what happens when either line fails, slips or is let go: of all moments on the way down the one that

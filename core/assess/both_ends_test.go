@@ -9,6 +9,7 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"elkstay/core/drop"
+	"elkstay/core/gear"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
 )
@@ -348,5 +349,50 @@ func TestEachBlockOfTwoLinesBearsItsWorstMoment(t *testing.T) {
 		if found != 2 {
 			t.Errorf("%d of block and sling are judged", found)
 		}
+	}
+}
+
+// What is held at both ends has the room beneath it judged as it is caught, its run, and what it is put down on.
+func TestTheRoomUnderTwoLines(t *testing.T) {
+	caught := func(height, slack float64, change func(j *job.Job)) Assessment {
+		j := carried()
+		j.Trees[0].Limbs[0].AtM = height
+		for i := range j.Site.Anchors {
+			j.Site.Anchors[i].Rating = gear.Rating{MarkedKn: jobtest.Of(90)}
+		}
+		for _, end := range []*job.End{&j.Picks[0].Ends.Butt, &j.Picks[0].Ends.Tip} {
+			end.SlackM = jobtest.Of(slack)
+		}
+		change(&j)
+		return assess(&j, "p1")
+	}
+	as := func(*job.Job) {}
+	// Level as it grew it comes down by its slack and what its lines stretch; its butt, a tenth of a metre thick to either side, and
+	// turned by what one line stretches more, is the lowest of it.
+	for _, slack := range []float64{0, 0.5} {
+		a := caught(9, slack, func(j *job.Job) { j.Picks[0].Ends.FaceDeg = jobtest.Of(0) })
+		low := *a.Detail.Room.LowestM
+		if most := 9 - slack - 0.1; low > most || low < most-0.6 || a.Picks[0].ClearanceM == nil {
+			t.Errorf("%v m of slack: down to %v m, at most %v", slack, low, most)
+		}
+	}
+	if a := caught(0.9, 1.6, as); a.Picks[0].Verdict != Over || !strings.HasSuffix(a.Picks[0].Worst, "into the ground") {
+		t.Errorf("with more slack than it is high: %s, %s", a.Picks[0].Verdict, a.Picks[0].Worst)
+	}
+	runs := caught(9, 0.5, func(j *job.Job) {
+		j.Limits.RunM = jobtest.Of(0.001)
+		for i := range j.Rigs {
+			j.Rigs[i].Catch = job.Catch{How: job.ByHold, HoldKn: jobtest.Of(1.5)}
+		}
+	})
+	if got := runs.Picks[0]; got.RunM == nil || *got.RunM <= 0.001 || got.Verdict != Over || got.Worst != "runs "+printed(*got.RunM, 2)+" m" {
+		t.Errorf("%v m run: %s, %s", value(got.RunM), got.Verdict, got.Worst)
+	}
+	roof := caught(9, 0, func(j *job.Job) {
+		j.Site.Targets = []job.Target{{ID: "t", Name: "porch", Kind: "building", Box: &job.Box{Min: job.Spot{X: 1, Y: -1}, Max: job.Spot{X: 4, Y: 1}}, ToM: 0.4}}
+		j.Picks[0].Ends.Program = []job.EndStep{{Line: job.EndBoth, ByM: 5}}
+	})
+	if got := roof.Picks[0]; got.Verdict != Over || got.Worst != "to be put down on porch" {
+		t.Errorf("over a porch: %s, %s", got.Verdict, got.Worst)
 	}
 }

@@ -405,6 +405,8 @@ func (o *Outcome) mostBelow(tieM float64) float64 {
 // lowest is the height of the piece's lower end at its lowest, and whether it stops.
 func (o *Outcome) lowest() (z float64, stops bool) {
 	switch {
+	case o.ends != nil:
+		return o.ends.lowM, true
 	case o.pair != nil:
 		return *o.pair.PieceZ - o.mostBelow(o.Settings.TieM), true
 	case o.DropCase == nil || !o.Catch.Holds:
