@@ -225,10 +225,21 @@ type leg struct {
 	leadsAway bool   // from the block on: the piece does not hang on it
 }
 
-// legs are the straight parts of a pick's ropes, from the tie on.
+// legs are the straight parts of a pick's ropes before the cut, from the tie on: with what draws it aside or stops
+// its swing.
 func (o *Outcome) legs() (list []leg) {
+	if o.twins != nil {
+		list = o.twins.sides[1].legs()
+		for i := range list {
+			list[i].name += " of the second line"
+		}
+	}
+	list = append(list, o.tagLegs()...)
+	if o.stop != nil && o.stop.wood == nil {
+		list = append(list, leg{o.stop.from, o.stop.at, o.stop.name, false})
+	}
 	if len(o.points) < 2 {
-		return nil
+		return list
 	}
 	from, name := o.tie, "the tie"
 	for i := 1; i < len(o.points); i++ {
@@ -243,6 +254,73 @@ func (o *Outcome) legs() (list []leg) {
 	return list
 }
 
+// tagLegs is the line that draws a piece aside, where there is one.
+func (o *Outcome) tagLegs() []leg {
+	if o.tag == nil {
+		return nil
+	}
+	return []leg{{o.onAxis(*o.tag.set.TieM), o.tag.towards(), "the piece and " + o.tag.anchor, false}}
+}
+
+// onAxis is a place of the piece's axis, so far from its cut, as it grows.
+func (o *Outcome) onAxis(m float64) r3.Vec {
+	return onTheWay(o.cut, o.tip, m/o.Length())
+}
+
+// ledBy are the parts of ropes that follow a piece in a pose: to its block, to the other of two points, to its tag line's anchor.
+func (o *Outcome) ledBy(p *pose) []leg {
+	tie := p.place(r3.Sub(o.tie, o.cut))
+	list := []leg{{from: o.block, to: tie}}
+	if o.pair != nil {
+		list = append(list, leg{from: o.pair.B.Vec(), to: tie})
+	}
+	if o.tag != nil {
+		list = append(list, leg{from: o.tag.towards(), to: p.place(r3.Sub(o.onAxis(*o.tag.set.TieM), o.cut))})
+	}
+	if o.twins != nil {
+		side := o.twins.sides[1]
+		list = append(list, leg{from: side.block, to: p.place(r3.Sub(side.tie, o.cut))})
+	}
+	return list
+}
+
+// Of a rope that moves so finely is looked: along it, and from place to place of what it leads to, m.
+const (
+	alongRope  = 0.2
+	acrossRope = 0.3
+)
+
+// nearLeg is how near a leg comes to a target, no nearer than it is by more than half of alongRope; beyond enough it
+// may be answered short.
+func (p *prism) nearLeg(l *leg, enough float64) float64 {
+	long, least := r3.Norm(r3.Sub(l.to, l.from)), math.Inf(1)
+	for s := 0.0; ; {
+		d := p.distance(onTheWay(l.from, l.to, s/max(1e-9, long)), math.Inf(1))
+		if least = min(least, d); s >= long {
+			return least - alongRope/2
+		}
+		s = min(long, s+max(alongRope, d-enough))
+	}
+}
+
+// nearMoving is how near the ropes that lead a piece come to a target on its way; beyond enough it may be answered
+// short.
+func (v *Survey) nearMoving(o *Outcome, p *prism, way *sweep, enough float64) float64 {
+	for k := 0; k < len(way.poses); {
+		least := math.Inf(1)
+		for _, l := range o.ledBy(&way.poses[k]) {
+			least = min(least, p.nearLeg(&l, enough))
+		}
+		enough = min(enough, least-acrossRope/2)
+		next := k + 1
+		for next < len(way.poses) && way.moved[next]-way.moved[k] < max(acrossRope, least-enough) {
+			next++
+		}
+		k = next
+	}
+	return enough
+}
+
 // besideLeg reports that the box round a target and the box round a leg come as near as that, m.
 func (p *prism) besideLeg(l *leg, near float64) bool {
 	gap := func(a, b, low, top float64) float64 { return max(min(a, b)-top, low-max(a, b)) }
@@ -251,9 +329,13 @@ func (p *prism) besideLeg(l *leg, near float64) bool {
 
 // ropes brings what a pick's ropes keep from power lines into its clearances (where a rope is
 // nearer than the piece, the rope's distance stands), and says where they run against a target,
-// or the piece against them.
+// or the piece against them. What follows a piece is asked of power lines on all of its way.
 func (v *Survey) ropes(o *Outcome, way *sweep) {
-	legs := o.legs()
+	v.ropesAlong(o, o.legs(), way)
+}
+
+// ropesAlong does so for given legs; way is nil where no piece moves on them.
+func (v *Survey) ropesAlong(o *Outcome, legs []leg, way *sweep) {
 	const step = 0.1
 	for i := range v.targets {
 		p := &v.targets[i]
@@ -276,6 +358,9 @@ func (v *Survey) ropes(o *Outcome, way *sweep) {
 		}
 		switch {
 		case power:
+			if far := max(lookFor, metres+1); way != nil && nearest > 0 {
+				nearest = v.nearMoving(o, p, way, min(nearest, far+1e-9))
+			}
 			v.comesNear(o, p.Target, nearest, metres)
 		case nearest <= 0:
 			o.fouls = append(o.fouls, fmt.Sprintf("The line between %s runs against %s: lead it clear, or it chafes there, and what it rubs off is in no figure.", between, p.Name))

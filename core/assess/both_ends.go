@@ -115,6 +115,7 @@ func (bothEnds) work(v *Survey, o *Outcome, now *Standing) {
 	o.clears = v.clearances(&way, now, v.own(o))
 	v.comesDownBy(o, &way)
 	v.pastStem(o, &way)
+	v.ropesAlong(o, o.tagLegs(), &way)
 	for _, side := range e.sides {
 		side.clears = nil
 		v.ropes(side, &way)

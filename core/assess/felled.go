@@ -110,6 +110,7 @@ func (felled) work(v *Survey, o *Outcome, now *Standing) {
 	o.reachM, _ = v.reaches(o, now)
 	v.weightsCatch(o, f)
 	v.fellLoads(o, f, now)
+	v.ropesAlong(o, f.legs(), nil)
 	v.hazards(o, f)
 	if !o.aloft {
 		f.stretches(v, o)

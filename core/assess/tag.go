@@ -30,6 +30,14 @@ type tagging struct {
 	more   float64    // what its own line carries at rest, over its weight: the most on the way
 }
 
+// towards is where a tag line leads.
+func (g *tagging) towards() r3.Vec {
+	if g.pair != nil {
+		return g.pair.sum.Towards
+	}
+	return g.heavy.Towards
+}
+
 // tagged works out what a tag line does to a piece on its line: how far it draws it aside, and what
 // it adds to the line, to the block and to what holds that.
 func (v *Survey) tagged(o *Outcome, now *Standing) {

@@ -517,6 +517,19 @@ func (t *tug) endangers(at r3.Vec) string {
 	return ""
 }
 
+// legs are the straight parts of the lines of a felling, the tree standing.
+func (f *fellingOf) legs() (list []leg) {
+	for i := range f.tugs {
+		t := &f.tugs[i]
+		// It begins at the tree, or at the weight that hangs from it.
+		list = append(list, leg{t.tied, t.points[0].Vec(), "the tree and " + t.points[0].Name, true})
+		for k := 1; k < len(t.points); k++ {
+			list = append(list, leg{t.points[k-1].Vec(), t.points[k].Vec(), t.points[k-1].Name + " and " + t.points[k].Name, true})
+		}
+	}
+	return list
+}
+
 // figures gives a line to be drawn and read.
 func (t *tug) figures() PullLine {
 	one := PullLine{ID: t.set.ID, Name: t.anchor.Name, Holds: t.set.Holds, NeedKn: t.need, PeakKn: t.most, Said: t.said}

@@ -21,6 +21,13 @@ func (v *Survey) worst(o *Outcome, f *PickFigures) string {
 		return "never stops"
 	}
 	if is != Within {
+		// What it comes down on before what its lines pass.
+		if l := o.Landing; l != nil && l.Verdict == is {
+			if is == Close {
+				return "may hang up on " + l.HangsOn[0]
+			}
+			return l.Reason
+		}
 		for i := range o.clears {
 			if c := &o.clears[i]; c.Verdict == is {
 				return v.closeTo(c)
@@ -39,12 +46,6 @@ func (v *Survey) worst(o *Outcome, f *PickFigures) string {
 			case room.RunVerdict == is:
 				return "runs " + v.Height(o.Catch.RunM)
 			}
-		}
-		if l := o.Landing; l != nil && l.Verdict == is {
-			if is == Close {
-				return "may hang up on " + l.HangsOn[0]
-			}
-			return l.Reason
 		}
 	}
 	for i := range o.loads {
