@@ -358,8 +358,15 @@ func (v *Survey) ropesAlong(o *Outcome, legs []leg, way *sweep) {
 		}
 		switch {
 		case power:
-			if far := max(lookFor, metres+1); way != nil && nearest > 0 {
-				nearest = v.nearMoving(o, p, way, min(nearest, far+1e-9))
+			// Only what comes nearer than is known is of interest.
+			known := max(lookFor, metres+1) + 1e-9
+			for k := range o.clears {
+				if o.clears[k].target == p.Target {
+					known = o.clears[k].ClearanceM
+				}
+			}
+			if known = min(known, nearest); way != nil && known > 0 {
+				nearest = v.nearMoving(o, p, way, known)
 			}
 			v.comesNear(o, p.Target, nearest, metres)
 		case nearest <= 0:
@@ -656,7 +663,24 @@ func (v *Survey) liesIn(s *job.Sector, d Disc) bool {
 // reachesInto reports that a part of a piece reaches into a no-go sector away from the foot: next to a stem that leans
 // over a sector all of its pieces are in it.
 func (v *Survey) reachesInto(s *job.Sector, at r3.Vec, r float64) bool {
-	return r3.Norm(level(r3.Sub(at, v.foot))) > besideIt && v.liesIn(s, Disc{at.X, at.Y, r})
+	return v.offSector(s, at, r) <= 0
+}
+
+// offSector is how far a part of a piece has to move at least before it reaches into a no-go sector, m; 0 or less: it does.
+func (v *Survey) offSector(s *job.Sector, at r3.Vec, r float64) float64 {
+	out := level(r3.Sub(at, v.foot))
+	far := math.Sqrt(out.X*out.X + out.Y*out.Y)
+	if far <= besideIt {
+		return math.Nextafter(besideIt-far, math.Inf(1))
+	}
+	if far <= r {
+		r = 0
+	}
+	off := offBy(s, azimuthOf(out))
+	if off <= 0 {
+		return 0
+	}
+	return far*math.Sin(radians(min(90, off))) - r
 }
 
 // broughtInto is the no-go sector that a piece is brought into on its lines, and is not in anyway as it grows or in
@@ -670,16 +694,23 @@ func (v *Survey) broughtInto(o *Outcome, way *sweep, anyway ...pose) string {
 				return false
 			}
 		}
-		for k := range way.poses {
-			// Between two places that are looked at it lies no further off than half of the way.
-			half := 0.0
-			if k > 0 && !way.leaps[k] {
-				half = (way.moved[k] - way.moved[k-1]) / 2
-			}
-			for i := range way.balls {
-				if v.reachesInto(s, way.poses[k].place(way.balls[i].off), way.balls[i].r+half) {
+		for i := range way.balls {
+			b := &way.balls[i]
+			for k := 0; k < len(way.poses); {
+				// Between two places that are looked at it lies no further off than half of the way.
+				half := 0.0
+				if k > 0 && !way.leaps[k] {
+					half = (way.moved[k] - way.moved[k-1]) / 2
+				}
+				off := v.offSector(s, way.poses[k].place(b.off), b.r+half)
+				if off <= 0 {
 					return true
 				}
+				next := k + 1
+				for next < len(way.poses) && way.moved[next]-way.moved[k] < off {
+					next++
+				}
+				k = next
 			}
 		}
 		return false
@@ -714,11 +745,14 @@ func (v *Survey) sector(azimuth float64) string {
 }
 
 // opens reports that a no-go sector comes as near to an azimuth as so many degrees.
-func opens(s *job.Sector, azimuth, within float64) bool {
+func opens(s *job.Sector, azimuth, within float64) bool { return offBy(s, azimuth) <= within }
+
+// offBy is by how many degrees an azimuth lies beside a no-go sector; 0 or less: in it.
+func offBy(s *job.Sector, azimuth float64) float64 {
 	wide := math.Mod(s.ToDeg-s.FromDeg+360, 360)
 	if math.Abs(s.ToDeg-s.FromDeg) >= 360 {
 		wide = 360
 	}
 	past := math.Mod(azimuth-s.FromDeg+720, 360)
-	return min(past-wide, 360-past) <= within
+	return min(past-wide, 360-past)
 }
