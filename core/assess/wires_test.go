@@ -77,3 +77,16 @@ func TestASwungRopeComesToAPowerLine(t *testing.T) {
 		t.Errorf("it is %s", a.Picks[0].Verdict)
 	}
 }
+
+// A tag line that leads through a hut, 12 m north of the piece and as high as it is there, runs against it.
+func TestATagLineAgainstATarget(t *testing.T) {
+	for y, want := range map[float64]bool{12: true, 40: false} {
+		j := carried()
+		cog := tagOn(&j, 0.05)
+		j.Site.Targets = []job.Target{besides("hut", cog, y, 1, 8)}
+		said := strings.Join(assess(&j, "p1").Detail.Cautions, " ")
+		if got := strings.Contains(said, "The line between the piece and lawn edge runs against hut"); got != want {
+			t.Errorf("a hut %v m north: %s", y, said)
+		}
+	}
+}
