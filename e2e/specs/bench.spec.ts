@@ -88,9 +88,9 @@ test("hold a figure and ask for an input; the same over a range", async ({ page 
   await page.getByPlaceholder("choker, redirect, how heavy").fill("how many wr");
   await page.getByPlaceholder("choker, redirect, how heavy").press("Enter");
   const panel = page.getByRole("region", { name: "Hold and ask" });
+  await panel.getByLabel("Ask for").selectOption({ label: "friction" });
   await panel.getByLabel("at", { exact: true }).fill("3");
   await panel.getByLabel("at", { exact: true }).press("Enter");
-  await panel.getByLabel("Ask for").selectOption({ label: "friction" });
   await panel.getByRole("button", { name: "Ask", exact: true }).click();
   // ln 45 over 6π.
   await expect(page.getByTestId("asked")).toContainText((Math.log(45) / (6 * Math.PI)).toFixed(4));
