@@ -100,6 +100,7 @@ test("a limb carried on two lines, tied and programmed", async ({ page, job }) =
   await choose(page, 1);
   await page.keyboard.press("2");
   await expect(page.getByTestId("two-lines")).toBeAttached();
+  await expect(page.getByRole("slider", { name: "Moment of the film" })).toBeVisible();
   await page.getByText("Line at the butt").scrollIntoViewIfNeeded();
   await page.screenshot(into("carried"));
 });
