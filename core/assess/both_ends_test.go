@@ -108,6 +108,7 @@ func TestAPieceHeldAtBothEnds(t *testing.T) {
 // A hinge that is told of is followed as told: with slack at the tip alone it carries the butt while
 // the tip goes over, and should it break at once the butt's line takes more, which is said.
 func TestTheHingeEasesAPieceOver(t *testing.T) {
+	t.Parallel()
 	j := carried()
 	ends := j.Picks[0].Ends
 	ends.Butt.SlackM, ends.Tip.SlackM = jobtest.Of(1.5), jobtest.Of(0)

@@ -190,6 +190,7 @@ func TestHowHighWoodStands(t *testing.T) {
 
 // How near a load comes to a place and to a box on its way round its crane, against a fine walk: any way round, from any radius to any.
 func TestHowNearALoadPasses(t *testing.T) {
+	t.Parallel()
 	for _, s := range []slewing{
 		{out: 6, far: 11, from: 40, turn: 95}, {out: 6, far: 6, from: 350, turn: -120}, {out: 2, far: 9, from: 200, turn: 310}, {out: 0.5, far: 14, from: 90, turn: -5},
 	} {

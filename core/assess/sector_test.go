@@ -39,6 +39,7 @@ func TestCarriedIntoANoGoSector(t *testing.T) {
 // A tag line draws a piece on one line or two out to the north: its butt, at the foot of the line that hangs 1 m east, comes
 // into the sector there once it is more than 3 m off.
 func TestDrawnIntoANoGoSector(t *testing.T) {
+	t.Parallel()
 	for _, c := range []struct {
 		pull float64
 		want bool
