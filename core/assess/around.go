@@ -176,7 +176,7 @@ type limbWood struct {
 }
 
 func woodOf(parts int, at func(share float64) (r3.Vec, float64)) *limbWood {
-	w := &limbWood{}
+	w := &limbWood{at: make([]r3.Vec, 0, parts+1), r: make([]float64, 0, parts+1)}
 	for share := range shares(parts) {
 		spot, thick := at(share)
 		w.at, w.r = append(w.at, spot), append(w.r, thick/2)

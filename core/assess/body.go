@@ -114,7 +114,7 @@ type sweep struct {
 
 // sweepOf readies a body for its way.
 func sweepOf(balls []ball) sweep {
-	s := sweep{balls: balls, poses: make([]pose, 0, 256), moved: make([]float64, 0, 256), leaps: make([]bool, 0, 256)}
+	s := sweep{balls: balls, poses: make([]pose, 0, 512), moved: make([]float64, 0, 512), leaps: make([]bool, 0, 512)}
 	for i := range balls {
 		s.far = max(s.far, r3.Norm(balls[i].off))
 	}
