@@ -286,8 +286,8 @@ func (o *Outcome) ledBy(p *pose) []leg {
 
 // Of a rope that moves so finely is looked: along it, and from place to place of what it leads to, m.
 const (
-	alongRope  = 0.2
-	acrossRope = 0.3
+	alongRope  = 0.1
+	acrossRope = 0.2
 )
 
 // nearLeg is how near a leg comes to a target, no nearer than it is by more than half of alongRope; beyond enough it
@@ -311,7 +311,8 @@ func (v *Survey) nearMoving(o *Outcome, p *prism, way *sweep, enough float64) fl
 		for _, l := range o.ledBy(&way.poses[k]) {
 			least = min(least, p.nearLeg(&l, enough))
 		}
-		enough = min(enough, least-acrossRope/2)
+		// The next place is looked at a stride later at most.
+		enough = min(enough, least-(acrossRope+strideM)/2)
 		next := k + 1
 		for next < len(way.poses) && way.moved[next]-way.moved[k] < max(acrossRope, least-enough) {
 			next++
