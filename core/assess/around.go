@@ -685,18 +685,27 @@ func (v *Survey) offSector(s *job.Sector, at r3.Vec, r float64) float64 {
 }
 
 // broughtInto is the no-go sector that a piece is brought into on its lines, and is not in anyway as it grows or in
-// other poses; "": none.
+// other poses; "": none. Where some of it is, its balance is asked for.
 func (v *Survey) broughtInto(o *Outcome, way *sweep, anyway ...pose) string {
 	anyway = append(anyway, turned(r3.Vec{}, 0, o.cut))
 	return v.firstSector(func(s *job.Sector) bool {
-		for i := range way.balls {
-			b := &way.balls[i]
-			if slices.ContainsFunc(anyway, func(p pose) bool { return v.reachesInto(s, p.place(b.off), b.r) }) {
+		parts := way.balls
+		is := func(b ball) bool {
+			return slices.ContainsFunc(anyway, func(p pose) bool { return v.reachesInto(s, p.place(b.off), b.r) })
+		}
+		if slices.ContainsFunc(parts, is) {
+			balance := r3.Sub(o.Weight.at, o.cut)
+			grows := func(p pose) bool {
+				at := p.place(balance)
+				return v.liesIn(s, Disc{X: at.X, Y: at.Y})
+			}
+			if slices.ContainsFunc(anyway, grows) {
 				return false
 			}
+			parts = []ball{{off: balance}}
 		}
-		for i := range way.balls {
-			b := &way.balls[i]
+		for i := range parts {
+			b := &parts[i]
 			for k := 0; k < len(way.poses); {
 				// Between two places that are looked at it lies no further off than half of the way.
 				half := 0.0

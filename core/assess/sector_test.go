@@ -36,6 +36,21 @@ func TestCarriedIntoANoGoSector(t *testing.T) {
 	}
 }
 
+// A sector that the limb only touches as it grows it is brought into with its balance: carried from the east to 32° it passes 60°.
+func TestCarriedOnIntoANoGoSector(t *testing.T) {
+	j := carried()
+	j.Site.Anchors[1].At = job.Spot{X: 5, Y: 8}
+	j.Rigs[0].Second = &job.SecondLine{Place: *j.Rigs[1].Block.Place}
+	p := &j.Picks[0]
+	p.Way, p.Ends, p.TieM, p.CarryM = job.WayTwoPoints, nil, jobtest.Of(5.5), jobtest.Of(9)
+	// Of a tenth of a metre of wood 3 m out 1.05° lie beside its axis, due east.
+	for to, want := range map[float64]bool{89.5: true, 90.5: false} {
+		if got := inSector(j, 20, to); got != want {
+			t.Errorf("a sector to %v°: %v", to, got)
+		}
+	}
+}
+
 // A tag line draws a piece on one line or two out to the north: its butt, at the foot of the line that hangs 1 m east, comes
 // into the sector there once it is more than 3 m off.
 func TestDrawnIntoANoGoSector(t *testing.T) {
