@@ -120,9 +120,8 @@ type beam struct {
 	mass             []float64 // kg at the nodes
 }
 
-// nodes cuts the stem into cells no longer than finest, with nodes at all stations and
-// loads.
-func (s *Spar) nodes() []float64 {
+// corners are the heights between which nothing begins or ends, from the bottom up: stations, loads, weak wood.
+func (s *Spar) corners() []float64 {
 	stem := timber.Stem{Stations: s.Stations}
 	corners := make([]float64, 0, len(s.Stations)+len(s.Loads)+2*len(s.Weak))
 	for _, station := range s.Stations {
@@ -135,19 +134,32 @@ func (s *Spar) nodes() []float64 {
 		corners = append(corners, min(max(weak.FromM, stem.Bottom()), stem.Top()), min(max(weak.ToM, stem.Bottom()), stem.Top()))
 	}
 	slices.Sort(corners)
-	corners = slices.Compact(corners)
-	cell := min(finest, (stem.Top()-stem.Bottom())/fewestCells)
-	z := append(make([]float64, 0, int((stem.Top()-stem.Bottom())/cell)+len(corners)+1), corners[0])
+	return slices.Compact(corners)
+}
+
+// cell is how long the cells of the sum are at most, m.
+func (s *Spar) cell() float64 {
+	stem := timber.Stem{Stations: s.Stations}
+	return min(finest, (stem.Top()-stem.Bottom())/fewestCells)
+}
+
+// nodes cuts the stem into cells no longer than cell, with nodes at all corners.
+func (s *Spar) nodes() []float64 {
+	corners, cell := s.corners(), s.cell()
+	z := append(make([]float64, 0, int((corners[len(corners)-1]-corners[0])/cell)+len(corners)+1), corners[0])
 	for i := 1; i < len(corners); i++ {
 		from, span := corners[i-1], corners[i]-corners[i-1]
 		count := int(math.Ceil(span / cell))
 		for k := 1; k < count; k++ {
-			z = append(z, from+span*float64(k)/float64(count))
+			z = append(z, node(from, span, k, count))
 		}
 		z = append(z, corners[i])
 	}
 	return z
 }
+
+// node is the k-th of so many nodes above a corner.
+func node(from, span float64, k, count int) float64 { return from + span*float64(k)/float64(count) }
 
 // section is what a cross-section resists with: area, m², second moment, m⁴.
 func section(outside, cavity float64) (area, inertia float64) {
@@ -155,36 +167,104 @@ func section(outside, cavity float64) (area, inertia float64) {
 	return math.Pi / 4 * (o - c), math.Pi / 64 * (o*o - c*c)
 }
 
-// feel visits the nodes from the top down with what each cross-section feels.
-func (s *Spar) feel(z []float64, visit func(Felt)) {
-	weighs := s.SelfWeight == nil || *s.SelfWeight
+// A stretch is the stem from a corner, with it, down to the next: what acts at its top acts on all of it.
+type stretch struct {
+	top, bottom       float64
+	outside, thins    float64 // at its top, and how much more a metre down
+	cavity, closes    float64
+	own               float64 // weight above its top, kN
+	weight            float64 // of a cubic metre of its wood, kN
+	acting            acts
+	keeps, keepsAtTop float64 // its share of the strength
+	strength          float64 // MPa
+}
+
+// stretches are those of the stem from the top down; the last is its foot alone.
+func (s *Spar) stretches(corners []float64) []stretch {
+	list := make([]stretch, len(corners))
 	down := slices.Clone(s.Loads)
 	slices.SortStableFunc(down, func(a, b Load) int { return cmp.Compare(b.AtM, a.AtM) })
+	weight := 0.0
+	if s.SelfWeight == nil || *s.SelfWeight {
+		weight = s.DensityKgM3 * units.Gravity / 1000
+	}
 	var acting acts
-	own, part := 0.0, len(s.Stations)-1 // weight above the node, kN; the part of the stem it is in
-	wasOutside, wasCavity := 0.0, 0.0   // at the node above
-	for i := len(z) - 1; i >= 0; i-- {
-		for part > 1 && z[i] <= s.Stations[part-1].AtM {
+	own, part := 0.0, len(s.Stations)-1 // the part of the stem it is in
+	for k := range list {
+		z := corners[len(corners)-1-k]
+		for part > 1 && z <= s.Stations[part-1].AtM {
 			part--
 		}
-		low, high := &s.Stations[part-1], &s.Stations[part]
-		up := (z[i] - low.AtM) / (high.AtM - low.AtM)
-		outside, cavity := low.DiameterM+up*(high.DiameterM-low.DiameterM), low.CavityM+up*(high.CavityM-low.CavityM)
-		if i < len(z)-1 && weighs {
-			// Between two nodes it is a frustum.
-			wood := outside*outside + outside*wasOutside + wasOutside*wasOutside - cavity*cavity - cavity*wasCavity - wasCavity*wasCavity
-			own += s.DensityKgM3 * math.Pi / 12 * (z[i+1] - z[i]) * wood * units.Gravity / 1000
-		}
-		wasOutside, wasCavity = outside, cavity
-		for len(down) > 0 && down[0].AtM >= z[i] {
+		for len(down) > 0 && down[0].AtM >= z {
 			acting.add(&down[0])
 			down = down[1:]
 		}
-		area, inertia := section(outside, cavity)
-		axial, moment := own+acting.down, acting.moment(z[i])
-		stress := (axial/area + math.Abs(moment)*outside/2/inertia) / 1000 / s.keeps(z[i])
-		visit(Felt{z[i], moment, axial, stress, 100 * stress / s.StrengthMpa})
+		low, high := &s.Stations[part-1], &s.Stations[part]
+		up := (z - low.AtM) / (high.AtM - low.AtM)
+		t := stretch{
+			top: z, bottom: z, own: own, weight: weight, acting: acting, keepsAtTop: s.keeps(z), strength: s.StrengthMpa,
+			outside: low.DiameterM + up*(high.DiameterM-low.DiameterM), cavity: low.CavityM + up*(high.CavityM-low.CavityM),
+		}
+		if k+1 < len(list) {
+			t.bottom = corners[len(corners)-2-k]
+			t.keeps = s.keeps((t.top + t.bottom) / 2)
+			t.thins, t.closes = (low.DiameterM-high.DiameterM)/(high.AtM-low.AtM), (low.CavityM-high.CavityM)/(high.AtM-low.AtM)
+			_, _, own = t.at(t.bottom)
+		}
+		list[k] = t
 	}
+	return list
+}
+
+// at is how thick the stem is at a height of the stretch, its cavity, m, and its own weight above it, kN.
+func (t *stretch) at(z float64) (outside, cavity, own float64) {
+	d := t.top - z
+	outside, cavity = t.outside+t.thins*d, t.cavity+t.closes*d
+	// Between two heights it is a frustum.
+	wood := outside*outside + outside*t.outside + t.outside*t.outside - cavity*cavity - cavity*t.cavity - t.cavity*t.cavity
+	return outside, cavity, t.own + t.weight*math.Pi/12*d*wood
+}
+
+// felt is what a cross-section of the stretch feels.
+func (t *stretch) felt(z float64) Felt {
+	outside, cavity, own := t.at(z)
+	area, inertia := section(outside, cavity)
+	axial, moment, keeps := own+t.acting.down, t.acting.moment(z), t.keeps
+	if z == t.top {
+		keeps = t.keepsAtTop
+	}
+	stress := (axial/area + math.Abs(moment)*outside/2/inertia) / 1000 / keeps
+	return Felt{z, moment, axial, stress, 100 * stress / t.strength}
+}
+
+// most is more than any cross-section between two heights of the stretch, the upper first, feels, MPa: the least wood
+// and the most that acts of both.
+func (t *stretch) most(high, low float64) float64 {
+	thick, hollow, _ := t.at(high)
+	thickBelow, hollowBelow, own := t.at(low)
+	thick, hollow = min(thick, thickBelow), max(hollow, hollowBelow)
+	area, inertia := section(thick, hollow)
+	if hollow >= thick {
+		return math.Inf(1)
+	}
+	moment := max(math.Abs(t.acting.moment(high)), math.Abs(t.acting.moment(low)))
+	return (max(0, own+t.acting.down)/area + moment*thick/2/inertia) / 1000 / t.keeps
+}
+
+// worse brings the nodes of a stretch between two of its so many, the upper first, into the worst so far. What can
+// feel no more is passed over as a whole.
+func (t *stretch) worse(worst *Worst, above, below, count int) {
+	at := func(k int) float64 { return node(t.bottom, t.top-t.bottom, k, count) }
+	if above < below || t.most(at(above), at(below)) <= worst.StressMpa {
+		return
+	}
+	if above == below {
+		worst.take(t.felt(at(above)))
+		return
+	}
+	middle := (above + below) / 2
+	t.worse(worst, above, middle+1, count)
+	t.worse(worst, middle, below, count)
 }
 
 // keeps is the share of its strength that the wood has at a height.
@@ -201,8 +281,20 @@ func (s *Spar) keeps(z float64) float64 {
 // WorstSection returns the most strained cross-section alone: what Solve gives as
 // Worst, without the bending line and the sway.
 func (s *Spar) WorstSection() Worst {
+	stretches, cell := s.stretches(s.corners()), s.cell()
 	worst := Worst{StressMpa: math.Inf(-1)}
-	s.feel(s.nodes(), func(felt Felt) { worst.take(felt) })
+	for k := range stretches {
+		worst.take(stretches[k].felt(stretches[k].top))
+		if k+1 < len(stretches) {
+			// Right above the next corner too: what begins there may relieve what is below.
+			worst.take(stretches[k].felt(stretches[k].bottom))
+		}
+	}
+	for k := range stretches {
+		t := &stretches[k]
+		count := int(math.Ceil((t.top - t.bottom) / cell))
+		t.worse(&worst, count-1, 1, count)
+	}
 	return worst
 }
 
@@ -326,14 +418,13 @@ func (s *Spar) Solve() Standing {
 		out.DeflectionAtLoadsM = append(out.DeflectionAtLoadsM, bent[i])
 	}
 
-	out.Worst.StressMpa = math.Inf(-1)
-	s.feel(b.z, func(felt Felt) {
-		out.Worst.take(felt)
-		if slices.ContainsFunc(s.Stations, func(station timber.Station) bool { return station.AtM == felt.AtM }) {
-			out.Stations = append(out.Stations, felt)
+	for _, t := range s.stretches(s.corners()) {
+		if slices.ContainsFunc(s.Stations, func(station timber.Station) bool { return station.AtM == t.top }) {
+			out.Stations = append(out.Stations, t.felt(t.top))
 		}
-	})
+	}
 	slices.Reverse(out.Stations)
+	out.Worst = s.WorstSection()
 
 	// 1 kN at the top, then the first mode from that shape.
 	for i := 1; i < n; i++ {
