@@ -83,10 +83,10 @@ func (s *Swung) Solve(holdKn float64) Catch {
 	return end
 }
 
-// swinging is a body on a line from a block at the origin: its centre of gravity, its turn
-// since the start, their speeds, and the way from the centre of gravity to the tie at the start.
+// swinging is a body on a line from a block at the origin: its centre of gravity, the speeds of that and
+// of its turn, and the way from the centre of gravity to the tie at the start.
 type swinging struct {
-	x, z, turn     float64
+	x, z           float64
 	vx, vz, spin   float64
 	leverX, leverZ float64
 	perInertia     float64 // mass over moment of inertia, 1/m²
@@ -95,23 +95,22 @@ type swinging struct {
 
 // follow moves the body until it turns on the far side.
 func (b *swinging) follow(g *give, line, slip, tonnes, step float64) {
+	sin, cos := 0.0, 1.0 // of its turn since the start
 	pull := func() (ax, az, turning, tension float64) {
-		rx, rz := b.leverX, b.leverZ
-		if b.perInertia > 0 {
-			sin, cos := math.Sincos(b.turn)
-			rx, rz = cos*b.leverX+sin*b.leverZ, cos*b.leverZ-sin*b.leverX
-		}
+		rx, rz := cos*b.leverX+sin*b.leverZ, cos*b.leverZ-sin*b.leverX
 		x, z := b.x+rx, b.z+rz
 		b.low = max(b.low, -z)
-		far := math.Sqrt(x*x + z*z)
-		if stretch := far - line - b.run; stretch > 0 {
-			if tension = g.tension(stretch); tension > slip {
-				at, _ := g.at(slip)
-				b.run, tension = far-line-at, slip
-			}
+		square, taut := x*x+z*z, line+b.run
+		if square <= taut*taut {
+			return 0, -units.Gravity, 0, 0
+		}
+		far := math.Sqrt(square)
+		if tension = g.tension(far - taut); tension > slip {
+			at, _ := g.at(slip)
+			b.run, tension = far-line-at, slip
 		}
 		// Per unit of mass: forces in kN over tonnes are m/s².
-		fx, fz := -tension/tonnes*x/max(far, 1e-9), -tension/tonnes*z/max(far, 1e-9)
+		fx, fz := -tension/tonnes*x/far, -tension/tonnes*z/far
 		return fx, fz - units.Gravity, b.perInertia * (rz*fx - rx*fz), tension
 	}
 	plumb, side := math.Abs(b.x) < 0.01, math.Signbit(b.x)
@@ -119,7 +118,10 @@ func (b *swinging) follow(g *give, line, slip, tonnes, step float64) {
 	for t := 0.0; t < swungFor; t += step {
 		// Leapfrog: symplectic, so that no energy creeps in or out over the swing.
 		b.vx, b.vz, b.spin = b.vx+ax*step/2, b.vz+az*step/2, b.spin+turning*step/2
-		b.x, b.z, b.turn = b.x+b.vx*step, b.z+b.vz*step, b.turn+b.spin*step
+		b.x, b.z = b.x+b.vx*step, b.z+b.vz*step
+		if b.perInertia > 0 {
+			sin, cos = turnedOn(sin, cos, b.spin*step)
+		}
 		var tension float64
 		ax, az, turning, tension = pull()
 		b.vx, b.vz, b.spin = b.vx+ax*step/2, b.vz+az*step/2, b.spin+turning*step/2
@@ -132,6 +134,18 @@ func (b *swinging) follow(g *give, line, slip, tonnes, step float64) {
 			return
 		}
 	}
+}
+
+// turnedOn are the sine and cosine of an angle turned on by another: by its series while it is small, of which what is
+// left out is less than the rounding.
+func turnedOn(sin, cos, by float64) (float64, float64) {
+	if math.Abs(by) > 0.05 {
+		s, c := math.Sincos(by)
+		return sin*c + cos*s, cos*c - sin*s
+	}
+	q := by * by
+	s, c := by*(1-q/6*(1-q/20*(1-q/42))), 1-q/2*(1-q/12*(1-q/30*(1-q/56)))
+	return sin*c + cos*s, cos*c - sin*s
 }
 
 // tension is that of the line at a stretch, kN.
