@@ -169,10 +169,18 @@ func (v *Survey) pastStem(o *Outcome, way *sweep) {
 type limbWood struct {
 	at     []r3.Vec
 	r      []float64
+	parts  []straight
 	middle r3.Vec
 	round  float64 // all of it is so near to the middle
 	stump  bool    // all that stands of another tree
 	as     standsAs
+}
+
+// straight is a straight part of wood: as thick as it is at its thicker end.
+type straight struct {
+	from, along r3.Vec
+	per         float64 // 1 over the square of its length; 0: it has none
+	r           float64
 }
 
 func woodOf(parts int, at func(share float64) (r3.Vec, float64)) *limbWood {
@@ -182,8 +190,16 @@ func woodOf(parts int, at func(share float64) (r3.Vec, float64)) *limbWood {
 		w.at, w.r = append(w.at, spot), append(w.r, thick/2)
 	}
 	w.middle = r3.Scale(0.5, r3.Add(w.at[0], w.at[len(w.at)-1]))
+	w.parts = make([]straight, 0, parts)
 	for i := range w.at {
 		w.round = max(w.round, r3.Norm(r3.Sub(w.at[i], w.middle))+w.r[i])
+		if i > 0 {
+			part := straight{from: w.at[i-1], along: r3.Sub(w.at[i], w.at[i-1]), r: max(w.r[i-1], w.r[i])}
+			if long := r3.Dot(part.along, part.along); long > 0 {
+				part.per = 1 / long
+			}
+			w.parts = append(w.parts, part)
+		}
 	}
 	return w
 }
@@ -207,15 +223,20 @@ func (w *limbWood) distance(at r3.Vec, enough float64) float64 {
 		return off
 	}
 	nearest := math.Inf(1)
-	for i := 1; i < len(w.at); i++ {
-		from, along := w.at[i-1], r3.Sub(w.at[i], w.at[i-1])
-		off := r3.Sub(at, from)
-		if long := r3.Dot(along, along); long > 0 {
-			off = r3.Sub(off, r3.Scale(max(0, min(1, r3.Dot(off, along)/long)), along))
+	for i := range w.parts {
+		part := &w.parts[i]
+		x, y, z := at.X-part.from.X, at.Y-part.from.Y, at.Z-part.from.Z
+		share := max(0, min(1, (x*part.along.X+y*part.along.Y+z*part.along.Z)*part.per))
+		x, y, z = x-share*part.along.X, y-share*part.along.Y, z-share*part.along.Z
+		// A root is drawn only of what is nearer.
+		if square, than := x*x+y*y+z*z, nearest+part.r; square < than*than {
+			nearest = math.Sqrt(square) - part.r
+			if nearest <= 0 {
+				return 0
+			}
 		}
-		nearest = min(nearest, math.Sqrt(r3.Dot(off, off))-max(w.r[i-1], w.r[i]))
 	}
-	return max(0, nearest)
+	return nearest
 }
 
 // A leg is a straight part of a pick's rope.
@@ -415,10 +436,11 @@ func (v *Survey) pieceByRope(legs []leg, block r3.Vec, way *sweep) (said []strin
 		})
 		if bare.balls == nil {
 			bare = *way
-			bare.balls = slices.Clone(way.balls)
-			for i := range bare.balls {
-				bare.balls[i].r = bare.balls[i].wood
+			wood := slices.Clone(way.balls)
+			for i := range wood {
+				wood[i].r = wood[i].wood
 			}
+			bare.of(wood)
 		}
 		if near := bare.nearest(byTheLine, nil, rope.distance); near < byTheLine {
 			said = append(said, fmt.Sprintf("Its wood comes within %s of its own line between %s: lead the line clear of its way.", v.Height(max(0, near)), one.name))
@@ -508,8 +530,8 @@ func (v *Survey) woodAround(now *Standing, without func(limb int) bool, found fu
 // it, m; false: none does.
 func (w *limbWood) under(x, y, within, below float64) (z float64, is bool) {
 	z = math.Inf(-1)
-	for i := 1; i < len(w.at); i++ {
-		from, along, r := w.at[i-1], r3.Sub(w.at[i], w.at[i-1]), max(w.r[i-1], w.r[i])
+	for i := range w.parts {
+		from, along, r := w.parts[i].from, w.parts[i].along, w.parts[i].r
 		// The part of it that is so near by the plan: where |from + t·along − place| = within.
 		off := r3.Vec{X: from.X - x, Y: from.Y - y}
 		low, high := 0.0, 1.0

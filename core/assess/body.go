@@ -51,6 +51,31 @@ func turned(axis r3.Vec, angle float64, at r3.Vec) pose {
 	}
 }
 
+// onto is a pose of a piece turned on, by the shortest way, until its axis, one way before the cut, is another; its cut
+// at a place. So it does not roll.
+func (p *pose) onto(was, axis, butt r3.Vec) pose {
+	turn := turnedInto(p.headed(was), axis, heading(1e-6, r3.Vec{Z: 1}, r3.Cross(r3.Vec{X: 1}, axis)), butt)
+	return p.then(&turn)
+}
+
+// towards is a pose turned about a place by a share of the turn that brings its axis, one way before the cut, into that of
+// another.
+func (p *pose) towards(other *pose, share float64, was, about r3.Vec) pose {
+	from, to := p.headed(was), other.headed(was)
+	spin := r3.Cross(from, to)
+	turn := turned(spin, share*math.Atan2(r3.Norm(spin), r3.Dot(from, to)), r3.Vec{})
+	turn.at = r3.Add(about, turn.headed(r3.Sub(p.at, about)))
+	return p.then(&turn)
+}
+
+// headed is where a direction before the cut heads in a pose.
+func (p *pose) headed(was r3.Vec) r3.Vec { return r3.Sub(p.place(was), p.at) }
+
+// then is a pose turned on as another turns what stood before the cut, its cut where that has it.
+func (p *pose) then(turn *pose) pose {
+	return pose{turn.at, turn.headed(p.x), turn.headed(p.y), turn.headed(p.z)}
+}
+
 // mostBalls is the most parts that one limb, or the stem, is laid out in.
 const mostBalls = 120
 
@@ -110,20 +135,59 @@ type sweep struct {
 	moved []float64 // most that any part has moved up to a pose, m
 	leaps []bool    // it does not come from the pose before: another movement begins
 	far   float64   // of the part that is furthest from the cut
+
+	all    parts   // its parts as one
+	some   []parts // and so many neighbours together
+	gap    float64 // the widest between neighbours, m
+	stride float64 // the longest from pose to pose, m
+}
+
+// parts are neighbouring parts of a piece as one round: its middle, how far all of them reach round that, and how thin
+// the thinnest is, m.
+type parts struct {
+	balls       []ball
+	off         r3.Vec
+	r, thinnest float64
+}
+
+// together is how many neighbouring parts of a piece are looked at as one round first.
+const together = 8
+
+func roundOf(balls []ball) parts {
+	p := parts{balls: balls, thinnest: math.Inf(1)}
+	for i := range balls {
+		p.off = r3.Add(p.off, r3.Scale(1/float64(len(balls)), balls[i].off))
+	}
+	for i := range balls {
+		p.r = max(p.r, r3.Norm(r3.Sub(balls[i].off, p.off))+balls[i].r)
+		p.thinnest = min(p.thinnest, balls[i].r)
+	}
+	return p
 }
 
 // sweepOf readies a body for its way.
 func sweepOf(balls []ball) sweep {
-	s := sweep{balls: balls, poses: make([]pose, 0, 512), moved: make([]float64, 0, 512), leaps: make([]bool, 0, 512)}
-	for i := range balls {
-		s.far = max(s.far, r3.Norm(balls[i].off))
-	}
+	s := sweep{poses: make([]pose, 0, 512), moved: make([]float64, 0, 512), leaps: make([]bool, 0, 512)}
+	s.of(balls)
 	return s
+}
+
+// of gives the way to a body.
+func (s *sweep) of(balls []ball) {
+	s.balls, s.far, s.gap, s.all, s.some = balls, 0, 0, roundOf(balls), make([]parts, 0, len(balls)/together+1)
+	for i := range balls {
+		s.far, s.gap = max(s.far, r3.Norm(balls[i].off)), max(s.gap, balls[i].gap)
+		if i%together == 0 {
+			s.some = append(s.some, roundOf(balls[i:min(i+together, len(balls))]))
+		}
+	}
 }
 
 // from is the way from a pose on.
 func (s *sweep) from(k int) sweep {
-	return sweep{s.balls, s.poses[k:], s.moved[k:], s.leaps[k:], s.far}
+	rest := *s
+	rest.poses, rest.moved, rest.leaps = s.poses[k:], s.moved[k:], s.leaps[k:]
+	return rest
 }
 
 // add puts a pose at the end of the way; it leaps there when it does not move there.
@@ -131,74 +195,167 @@ func (s *sweep) add(p pose, leap bool) {
 	moved := 0.0
 	if n := len(s.poses); n > 0 {
 		last := &s.poses[n-1]
-		moved = s.moved[n-1] + s.stride(last, &p)
+		step := s.moves(last, &p)
+		moved = s.moved[n-1] + step
+		if !leap {
+			s.stride = max(s.stride, step)
+		}
 	}
 	s.poses, s.moved, s.leaps = append(s.poses, p), append(s.moved, moved), append(s.leaps, leap)
 }
 
-// stride is the most that a part moves from pose to pose, m.
-func (s *sweep) stride(a, b *pose) float64 {
+// moves is the most that a part moves from pose to pose, m.
+func (s *sweep) moves(a, b *pose) float64 {
 	// The turn's angle by its trace; the chord of it at the furthest part.
 	trace := r3.Dot(a.x, b.x) + r3.Dot(a.y, b.y) + r3.Dot(a.z, b.z)
 	move := r3.Sub(b.at, a.at)
 	return math.Sqrt(r3.Dot(move, move)) + s.far*math.Sqrt(max(0, 3-trace))
 }
 
-// mostPoses is the most that one movement is followed in: a longer one has longer strides, and
-// more is taken off its nearest distance.
-const mostPoses = 400
+// mostPoses is the most strides that one movement is divided into evenly: a longer one has longer strides, and more is
+// taken off its nearest distance. A stride that comes out twice as long is halved, as often as halvings.
+const (
+	mostPoses = 400
+	halvings  = 6
+)
 
 // along follows a movement given for shares of it from 0 to 1, in strides.
 func (s *sweep) along(at func(share float64) pose) {
 	first, last := at(0), at(1)
 	middle := at(0.5)
-	n := int(max(1, min(mostPoses, math.Ceil((s.stride(&first, &middle)+s.stride(&middle, &last))/strideM))))
+	moves := s.moves(&first, &middle) + s.moves(&middle, &last)
+	n := int(max(1, min(mostPoses, math.Ceil(moves/strideM))))
+	longest, was := 2*max(strideM, moves/float64(n)), 0.0
 	for share := range shares(n) {
-		s.add(at(share), share == 0)
+		if share == 0 {
+			s.add(first, true)
+		} else {
+			s.stepTo(was, share, at(share), at, longest, halvings)
+		}
+		was = share
 	}
 }
+
+// stepTo goes on from one share of a movement to another.
+func (s *sweep) stepTo(from, to float64, p pose, at func(share float64) pose, longest float64, halvings int) {
+	if halvings > 0 && s.moves(&s.poses[len(s.poses)-1], &p) > longest {
+		middle := (from + to) / 2
+		s.stepTo(from, middle, at(middle), at, longest, halvings-1)
+		s.stepTo(middle, to, p, at, longest, halvings-1)
+		return
+	}
+	s.add(p, false)
+}
+
+// span is a stretch of the poses of a way: from the first up to, not with, the last.
+type span struct{ from, to int }
+
+// until is the first pose after another, up to a last one, at which a part may have moved so far.
+func (s *sweep) until(i, to int, moved float64) int {
+	at := s.moved[i] + moved
+	low, step := i+1, 1
+	if low == to || s.moved[low] >= at {
+		return low
+	}
+	for low+step < to && s.moved[low+step] < at {
+		low, step = low+step, 2*step
+	}
+	for high := min(low+step, to); low < high; {
+		if middle := (low + high) / 2; s.moved[middle] < at {
+			low = middle + 1
+		} else {
+			high = middle
+		}
+	}
+	return low
+}
+
+// nears are the poses, among some, at which a round of the piece comes nearer to something than a distance, and the
+// one of those it was looked at in at which it comes nearest.
+func (s *sweep) nears(off r3.Vec, than float64, among, into []span, distance func(at r3.Vec, enough float64) float64) (found []span, nearest int) {
+	found = into[:0]
+	least := math.Inf(1)
+	for _, one := range among {
+		for i := one.from; i < one.to; {
+			d := distance(s.poses[i].place(off), than)
+			if d < least {
+				least, nearest = d, i
+			}
+			// So far it stays as near, or as far.
+			next := s.until(i, one.to, math.Abs(d-than))
+			if last := len(found) - 1; d < than && last >= 0 && found[last].to == i {
+				found[last].to = next
+			} else if d < than {
+				found = append(found, span{i, next})
+			}
+			i = next
+		}
+	}
+	return found, nearest
+}
+
+// missed is what a part, at a place in a pose, may come nearer between the places and poses that are looked at, as a
+// square across the way, m². From pose to pose it moves nearly straight.
+func (s *sweep) missed(part *ball, i int, at r3.Vec) float64 {
+	square := 0.0
+	if i > 0 && !s.leaps[i] {
+		square = apart2(at, s.poses[i-1].place(part.off))
+	}
+	if i+1 < len(s.poses) && !s.leaps[i+1] {
+		square = max(square, apart2(at, s.poses[i+1].place(part.off)))
+	}
+	return (part.gap*part.gap + square) / 4
+}
+
+func apart2(a, b r3.Vec) float64 { return r3.Norm2(r3.Sub(a, b)) }
 
 // nearest is how close any part of the way comes to something, no nearer than it is and less
 // than 0.1 m nearer; +Inf when it stays further than a distance. The distance of a place to
 // the thing may be answered short, when it is beyond enough. A part that skip names is left
 // out.
 func (s *sweep) nearest(within float64, skip func(b *ball) bool, distance func(at r3.Vec, enough float64) float64) float64 {
-	best := within
-	for b := 0; b < len(s.balls); {
-		part := &s.balls[b]
-		if skip != nil && skip(part) {
-			b++
-			continue
+	best, missed := within, (s.gap*s.gap+s.stride*s.stride)/4
+	// A part that is further off than that comes no nearer than the best so far.
+	reach := func(r float64) float64 { return math.Sqrt(max(0, best+r)*max(0, best+r) + missed) }
+	look := func(part *ball, i int, far float64) float64 {
+		at := s.poses[i].place(part.off)
+		d := distance(at, far)
+		if d < far {
+			best = min(best, math.Sqrt(max(0, d*d-s.missed(part, i, at)))-part.r)
 		}
-		least := math.Inf(1)
-		for i := 0; i < len(s.poses); {
-			d := distance(s.poses[i].place(part.off), best+part.r)
-			if d-part.r < best {
-				gap := part.gap / 2
-				step := 0.0
-				if i > 0 && !s.leaps[i] {
-					step = s.moved[i] - s.moved[i-1]
-				}
-				if i+1 < len(s.poses) && !s.leaps[i+1] {
-					step = max(step, s.moved[i+1]-s.moved[i])
-				}
-				missed := gap*gap + step*step/4
-				best = min(best, math.Sqrt(max(0, d*d-missed))-part.r)
+		return d
+	}
+	whole := &s.all
+	near, at := s.nears(whole.off, whole.r-whole.thinnest+reach(whole.thinnest), []span{{0, len(s.poses)}}, nil, distance)
+	if len(near) == 0 {
+		return math.Inf(1)
+	}
+	// Where it comes nearest as a whole: what is found there leaves less to look at.
+	for k := range s.balls {
+		if part := &s.balls[k]; skip == nil || !skip(part) {
+			look(part, at, reach(part.r))
+		}
+	}
+	var nearer []span
+	for g := range s.some {
+		some := &s.some[g]
+		nearer, _ = s.nears(some.off, some.r-some.thinnest+reach(some.thinnest), near, nearer, distance)
+		for k := range some.balls {
+			part := &some.balls[k]
+			if len(nearer) == 0 || skip != nil && skip(part) {
+				continue
 			}
-			least = min(least, d-part.r)
-			room := d - part.r - best
-			next := i + 1
-			for next < len(s.poses) && s.moved[next]-s.moved[i] < room {
-				next++
+			far := reach(part.r)
+			for _, one := range nearer {
+				for i := one.from; i < one.to; {
+					d := look(part, i, far)
+					if d < far {
+						far = reach(part.r)
+					}
+					i = s.until(i, one.to, d-far)
+				}
 			}
-			i = next
 		}
-		// A neighbour is as far, less its distance and what it reaches more.
-		next := b + 1
-		for next < len(s.balls) && least-r3.Norm(r3.Sub(s.balls[next].off, part.off))-(s.balls[next].r-part.r) > best+strideM {
-			next++
-		}
-		b = next
 	}
 	if best >= within {
 		return math.Inf(1)

@@ -100,9 +100,98 @@ func TestASweepIsNeverKinderThanAFineWalk(t *testing.T) {
 				truth = math.Min(truth, math.Sqrt(dx*dx+dy*dy+dz*dz)-0.1)
 			}
 		}
-		if truth > 0.02 && (got > truth+0.01 || got < truth-0.1) {
+		if got > truth+1e-6 || truth > 0.02 && got < truth-0.1 {
 			t.Fatalf("got %v, is %v", got, truth)
 		}
+	}
+}
+
+// What is looked through in groups, from the nearest on, is what each part in each pose comes to: the least distance, less
+// what may be missed between neighbours and poses, by Pythagoras.
+func TestNearestIsThatOfEveryPartInEveryPose(t *testing.T) {
+	random := rand.New(rand.NewPCG(4, 11))
+	between := func(a, b float64) float64 { return a + (b-a)*random.Float64() }
+	spot := func(r float64) r3.Vec { return r3.Vec{X: between(-r, r), Y: between(-r, r), Z: between(-r, r)} }
+	met, missed := 0, 0
+	for range 200 {
+		balls := []ball{}
+		for range 1 + random.IntN(3) {
+			from, to, n := spot(1), spot(4), 1+random.IntN(25)
+			for i := range n {
+				balls = append(balls, ball{onTheWay(from, to, float64(i)/float64(n)), between(0.02, 0.5), r3.Norm(r3.Sub(to, from)) / float64(n), 0.02})
+			}
+		}
+		s := sweepOf(balls)
+		for range 1 + random.IntN(3) {
+			axis, turn, from, to := spot(1), between(-3, 3), spot(5), spot(5)
+			s.along(func(share float64) pose { return turned(axis, turn*share*share, onTheWay(from, to, share)) })
+		}
+		base, tip := spot(8), spot(8)
+		wood := woodOf(4, func(share float64) (r3.Vec, float64) { return onTheWay(base, tip, share), 0.4 - 0.3*share })
+		skip := func(b *ball) bool { return b.r > 0.4 }
+		want, within := math.Inf(1), between(0.2, 6)
+		for i := range balls {
+			if skip(&balls[i]) {
+				continue
+			}
+			for k := range s.poses {
+				at := s.poses[k].place(balls[i].off)
+				off := math.Inf(1)
+				for n := range 4 {
+					// Against each straight part, as thick as it is below.
+					a, b := onTheWay(base, tip, float64(n)/4), onTheWay(base, tip, float64(n+1)/4)
+					share := r3.Dot(r3.Sub(at, a), r3.Sub(b, a)) / r3.Dot(r3.Sub(b, a), r3.Sub(b, a))
+					off = math.Min(off, r3.Norm(r3.Sub(at, onTheWay(a, b, math.Max(0, math.Min(1, share)))))-(0.2-0.15*float64(n)/4))
+				}
+				off = math.Max(0, off)
+				half := 0.0
+				for _, next := range []int{k - 1, k + 1} {
+					if next >= 0 && next < len(s.poses) && !s.leaps[max(k, next)] {
+						half = math.Max(half, r3.Norm(r3.Sub(s.poses[next].place(balls[i].off), at))/2)
+					}
+				}
+				want = math.Min(want, math.Sqrt(math.Max(0, off*off-half*half-balls[i].gap*balls[i].gap/4))-balls[i].r)
+			}
+		}
+		if want >= within {
+			want = math.Inf(1)
+			missed++
+		} else {
+			met++
+		}
+		if got := s.nearest(within, skip, wood.distance); got != want && !(math.Abs(got-want) <= 1e-9) {
+			t.Fatalf("got %v, one by one %v", got, want)
+		}
+	}
+	if met < 50 || missed < 10 {
+		t.Errorf("%d met, %d not", met, missed)
+	}
+}
+
+// A movement that hurries is followed as finely where it does: no part moves further than twice a stride.
+func TestAMovementThatHurriesIsFollowedFinely(t *testing.T) {
+	s := sweepOf([]ball{{off: r3.Vec{X: 1}}, {off: r3.Vec{X: 4}}})
+	s.along(func(share float64) pose { return turned(r3.Vec{Z: 1}, math.Pow(share, 9), r3.Vec{Y: share}) })
+	for k := 1; k < len(s.poses); k++ {
+		moved := r3.Norm(r3.Sub(s.poses[k].place(s.balls[1].off), s.poses[k-1].place(s.balls[1].off)))
+		if moved > 2*strideM || moved == 0 {
+			t.Errorf("stride %d: %v m", k, moved)
+		}
+	}
+	if last := s.poses[len(s.poses)-1].place(r3.Vec{X: 4}); !(r3.Norm(r3.Sub(last, r3.Vec{X: 4 * math.Cos(1), Y: 1 + 4*math.Sin(1)})) <= 1e-9) {
+		t.Errorf("it ends at %v", last)
+	}
+	// It turns into another pose about a place, by the shortest way, and does not roll.
+	grown := turned(r3.Vec{}, 0, r3.Vec{Z: 10})
+	level := turned(r3.Vec{Y: 1}, math.Pi/2, r3.Vec{})
+	half := grown.towards(&level, 0.5, r3.Vec{Z: 1}, r3.Vec{Z: 12})
+	want := r3.Vec{X: -2 * math.Sin(math.Pi/4), Z: 12 - 2*math.Cos(math.Pi/4)}
+	if !(r3.Norm(r3.Sub(half.at, want)) <= 1e-9) || !(r3.Norm(r3.Sub(half.y, r3.Vec{Y: 1})) <= 1e-9) {
+		t.Errorf("half way over: %+v", half)
+	}
+	over := half.onto(r3.Vec{Z: 1}, r3.Vec{X: 1}, r3.Vec{X: 5})
+	if !(r3.Norm(r3.Sub(over.z, r3.Vec{X: 1})) <= 1e-9) || !(r3.Norm(r3.Sub(over.y, r3.Vec{Y: 1})) <= 1e-9) || over.at.X != 5 {
+		t.Errorf("over: %+v", over)
 	}
 }
 

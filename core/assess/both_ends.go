@@ -465,7 +465,7 @@ func (o *Outcome) endWorking(sheet *working.Sheet, side *Outcome) {
 // out of the plane a share of that is left.
 func (e *endsOf) poseOf(o *Outcome, x, z, deg, aside, left float64) pose {
 	sin, cos := math.Sincos(radians(deg))
-	was := r3.Unit(r3.Sub(o.tip, o.cut))
+	was := o.heads()
 	flat := r3.Add(r3.Scale(1-left, e.plane.along), r3.Scale(left*math.Copysign(1, cos), level(was)))
 	if way, leads := direction(flat, 1e-6); leads {
 		flat = way

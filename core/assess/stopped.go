@@ -414,11 +414,12 @@ func (st *stopping) bends(s *sweep) {
 		return
 	}
 	// It gives before it stops: as far as it bends.
-	p := st.pose
-	p.at = r3.Add(p.at, r3.Scale(min(0.5, st.bendsBy()), st.heads))
-	s.add(st.pose, true)
-	s.add(p, false)
-	s.add(st.pose, false)
+	bends := min(0.5, st.bendsBy())
+	s.along(func(share float64) pose {
+		p := st.pose
+		p.at = r3.Add(p.at, r3.Scale(share*bends, st.heads))
+		return p
+	})
 }
 
 // working writes the sum behind what a stop takes.

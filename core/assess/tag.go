@@ -174,21 +174,22 @@ func (g *tagging) alone(v *Survey) bool { return *g.set.PullKn <= v.tagHands(g.s
 // drawnAside follows a piece that a tag line draws aside, from under its block out and down to where
 // it is put: at both ends of its weight.
 func (v *Survey) drawnAside(o *Outcome, s *sweep, from pose) {
-	out := o.tag.out
+	out, was := o.tag.out, o.heads()
 	for _, one := range []line.Tagged{o.tag.heavy, o.tag.light} {
 		full, short := one.PullKn, one.LineM
-		at := func(pull, longer float64) pose {
+		at := func(p *pose, pull, longer float64) pose {
 			one.PullKn, one.LineM = max(1e-6, pull), short+longer
 			d, _ := one.Solve()
-			return poseAlong(o, r3.Sub(d.Tie, r3.Scale(o.Settings.TieM, d.Axis)), d.Axis)
+			return p.onto(was, d.Axis, r3.Sub(d.Tie, r3.Scale(o.Settings.TieM, d.Axis)))
 		}
-		s.along(func(share float64) pose {
-			if share == 0 {
-				return from
-			}
-			return at(share*full, 0)
-		})
-		s.along(func(share float64) pose { return at(full, share*out) })
+		// Tied near its balance it may hang any way until it is drawn.
+		hangs := at(&from, 0, 0)
+		tie := from.place(r3.Sub(o.tie, o.cut))
+		s.along(func(share float64) pose { return from.towards(&hangs, share, was, tie) })
+		hangs = s.poses[len(s.poses)-1]
+		s.along(func(share float64) pose { return at(&hangs, share*full, 0) })
+		drawn := s.poses[len(s.poses)-1]
+		s.along(func(share float64) pose { return at(&drawn, full, share*out) })
 	}
 }
 

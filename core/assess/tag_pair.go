@@ -121,18 +121,23 @@ func (p *pairTag) across() (most r3.Vec) {
 
 // poseAlong is the piece with its butt at a place and its axis along a direction.
 func poseAlong(o *Outcome, butt, axis r3.Vec) pose {
-	was := r3.Unit(r3.Sub(o.tip, o.cut))
-	return turnedInto(was, axis, heading(1e-6, r3.Vec{Z: 1}, r3.Cross(r3.Vec{X: 1}, axis)), butt)
+	grown := turned(r3.Vec{}, 0, o.cut)
+	return grown.onto(o.heads(), axis, butt)
 }
+
+// heads is the direction of a piece's axis before its cut.
+func (o *Outcome) heads() r3.Vec { return r3.Unit(r3.Sub(o.tip, o.cut)) }
 
 // sweep follows what is drawn aside: harder and harder where it first hangs, then all the way.
 func (p *pairTag) sweep(o *Outcome, s *sweep) {
-	for k := range p.first {
-		s.add(poseAlong(o, p.first[k].Butt, p.first[k].Axis), k%drawnPulls == 0)
-	}
-	for _, way := range [2][]line.PairDrawn{p.heavy, p.light} {
-		for k := range way {
-			s.add(poseAlong(o, way[k].Butt, way[k].Axis), k == 0)
+	for _, way := range [4][]line.PairDrawn{p.first[:drawnPulls], p.first[drawnPulls:], p.heavy, p.light} {
+		last := poseAlong(o, way[0].Butt, way[0].Axis)
+		for k := range max(1, len(way)-1) {
+			from, to := &way[k], &way[min(k+1, len(way)-1)]
+			s.along(func(share float64) pose {
+				return last.onto(o.heads(), r3.Unit(onTheWay(from.Axis, to.Axis, share)), onTheWay(from.Butt, to.Butt, share))
+			})
+			last = s.poses[len(s.poses)-1]
 		}
 	}
 }
@@ -167,7 +172,7 @@ func (e *endsOf) endsMoments() []pairMoment {
 // swingsBack says what a piece meets that is drawn aside and let go at any moment of its way: it
 // swings about a level line through a place, through the plumb and as far out on the other side.
 func (v *Survey) swingsBack(o *Outcome, now *Standing, pivot, along r3.Vec, cogM float64, drawn []line.PairDrawn) string {
-	const moments, parts = 8, 12
+	const moments = 8
 	u, leads := direction(along, 1e-9)
 	if !leads {
 		return "" // pulled straight down: it swings nowhere
@@ -179,10 +184,12 @@ func (v *Survey) swingsBack(o *Outcome, now *Standing, pivot, along r3.Vec, cogM
 		d := &drawn[k]
 		out := square(r3.Sub(d.Along(cogM), pivot))
 		angle := math.Atan2(r3.Dot(r3.Cross(plumb, out), u), r3.Dot(plumb, out))
-		for share := range shares(parts) {
-			turn := r3.NewRotation(-angle*(1+share), u)
-			s.add(poseAlong(o, r3.Add(pivot, turn.Rotate(r3.Sub(d.Butt, pivot))), turn.Rotate(d.Axis)), share == 0)
-		}
+		let := poseAlong(o, d.Butt, d.Axis)
+		s.along(func(share float64) pose {
+			back := turned(u, -angle*(1+share), r3.Vec{})
+			back.at = r3.Add(pivot, back.headed(r3.Sub(d.Butt, pivot)))
+			return let.then(&back)
+		})
 	}
 	for _, c := range v.clearances(&s, now, v.own(o)) {
 		if c.target != nil && c.Verdict == Over {

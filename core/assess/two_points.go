@@ -134,7 +134,7 @@ func (v *Survey) taggedBetween(o *Outcome, far r3.Vec, now *Standing) {
 // bottom with 3 − 2·cos of where it began, undamped; what the line held beyond a pendulum's share
 // springs back, and is there again.
 func (v *Survey) letGoBetween(o *Outcome, far r3.Vec, now *Standing) (said []string) {
-	const places, parts = 9, 16
+	const places = 9
 	axis, turn, tie, _ := v.hangs(o)
 	names := [2]string{"first", "second"}
 	for i, point := range [2]r3.Vec{o.block, far} {
@@ -152,10 +152,10 @@ func (v *Survey) letGoBetween(o *Outcome, far r3.Vec, now *Standing) (said []str
 				continue
 			}
 			out = r3.Unit(out)
-			for share := range shares(parts) {
+			s.along(func(share float64) pose {
 				sin, cos := math.Sincos(start * (1 - 2*share))
-				s.add(hung(axis, turn, tie, r3.Add(point, r3.Add(r3.Scale(long*sin, out), r3.Vec{Z: -long * cos}))), share == 0)
-			}
+				return hung(axis, turn, tie, r3.Add(point, r3.Add(r3.Scale(long*sin, out), r3.Vec{Z: -long * cos})))
+			})
 		}
 		strikes := "its lower end comes to " + v.Height(max(0, low))
 		if low < 0 {
