@@ -62,17 +62,17 @@ func TestALongLimbBeneath(t *testing.T) {
 	for x := 2.2; x < 10; x += 0.4 {
 		// Its axis at 5 m, half as thick as it is somewhere near on top of that: 0.2 m at its base, 0.02 m at its tip.
 		half := 0.1 - 0.009*x
-		if f := v.floorUnder(x, 0, 0.2, 9, now, none); f.name != "Long limb" && f.name != "long limb" || f.z < 5+half-1e-6 || f.z > 5.1 {
+		if f := v.floorUnder(x, 0, 0.2, 9, v.woodBut(none, now)); f.name != "Long limb" && f.name != "long limb" || f.z < 5+half-1e-6 || f.z > 5.1 {
 			t.Errorf("%v m out: %+v", x, f)
 		}
-		if f := v.floorUnder(x, 0.45, 0.2, 9, now, none); f.name != theGround {
+		if f := v.floorUnder(x, 0.45, 0.2, 9, v.woodBut(none, now)); f.name != theGround {
 			t.Errorf("%v m out and past it: %+v", x, f)
 		}
-		l := v.landing([]Disc{{x, 0.2, 0.25}}, 9, 9, now, none)
+		l := v.landing([]Disc{{x, 0.2, 0.25}}, 9, 9, v.woodBut(none, now))
 		if len(l.HangsOn) != 1 {
 			t.Errorf("dropped %v m out: %+v", x, l.HangsOn)
 		}
-		if l = v.landing([]Disc{{x, 0.2, 0.25}}, 4.9, 4.9, now, none); len(l.HangsOn) != 0 {
+		if l = v.landing([]Disc{{x, 0.2, 0.25}}, 4.9, 4.9, v.woodBut(none, now)); len(l.HangsOn) != 0 {
 			t.Errorf("dropped from beneath it: %+v", l.HangsOn)
 		}
 	}

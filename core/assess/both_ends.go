@@ -34,6 +34,7 @@ type endsOf struct {
 	drawn  *pairTag  // by a tag line; nil: none
 	falls  [2]string // what happens when the line is let go
 	ends   string    // where the program leaves it
+	early  bool      // in a hurry: what stops it does so as its lines catch it, whatever the program
 }
 
 // endsPlane is the upright plane through both points: x along it from the butt's.
@@ -103,8 +104,22 @@ func (bothEnds) work(v *Survey, o *Outcome, now *Standing) {
 	o.together(before)
 	v.tagLoads(o)
 	o.Catch = drop.Catch{LinePeakKn: max(e.sides[0].Catch.LinePeakKn, e.sides[1].Catch.LinePeakKn), Holds: e.caught.Stopped}
+	if v.Hurried && o.over() != "" {
+		e.early = e.caught.PeakKn[0]*e.aside[0] > e.steepest(0).kn && e.caught.PeakKn[1]*e.aside[1] > e.steepest(1).kn
+		return
+	}
 	way, released := v.endsWay(o, e, now)
 	v.roomBetween(o, e, &way, released, now)
+	if v.Hurried {
+		if e.early = v.Stops(o) != "" && o.floor.onto == ""; !e.early {
+			onto := way.upTo(released)
+			o.clears = v.clearances(&onto, nil)
+			e.early = v.Stops(o) == StopsClear
+		}
+		if v.Stops(o) != "" {
+			return
+		}
+	}
 	// Let go out of the plane of its lines it swings through it, until its stem or somebody stops it: that is said.
 	let := way.from(released)
 	if v.staysOut(o, &let); !o.Stopped() {
@@ -112,7 +127,10 @@ func (bothEnds) work(v *Survey, o *Outcome, now *Standing) {
 			o.fouls = append(o.fouls, fmt.Sprintf("As it comes onto its lines it can swing into the no-go sector %s: hold it off with a tag line.", name))
 		}
 	}
-	o.clears = v.clearances(&way, now, v.own(o))
+	o.clears = v.clearances(&way, v.woodRound(o, now))
+	if v.Hurried && v.Stops(o) != "" {
+		return
+	}
 	v.comesDownBy(o, &way)
 	v.pastStem(o, &way)
 	v.ropesAlong(o, o.tagLegs(), &way)
@@ -127,6 +145,10 @@ func (bothEnds) work(v *Survey, o *Outcome, now *Standing) {
 	sortClearances(o.clears)
 	v.endsLetGo(o, e, now)
 }
+
+// StoppedEarly reports, of a piece worked out in a hurry, that no other program would help: it is stopped as its two lines
+// catch it.
+func (o *Outcome) StoppedEarly() bool { return o.ends != nil && o.ends.early }
 
 // endRig is the rig of one of the lines: the one named; of the butt the pick's own, of the tip the
 // next with a rope.
@@ -514,13 +536,13 @@ func (v *Survey) roomBetween(o *Outcome, e *endsOf, way *sweep, released int, no
 		for i := range way.balls {
 			low = min(low, pose.place(way.balls[i].off).Z-way.balls[i].wood)
 		}
-		if beneath := v.floorUnder(middle.X, middle.Y, reach, middle.Z, now, v.own(o)); low-beneath.z < least {
+		if beneath := v.floorUnder(middle.X, middle.Y, reach, middle.Z, v.woodRound(o, now)); low-beneath.z < least {
 			least, e.lowM, o.floor = low-beneath.z, low, beneath
 		}
 	}
 	last := e.course[len(e.course)-1].hang.Cog
 	at := e.plane.spot(last, 0)
-	o.floor.onto = v.floorUnder(at.X, at.Y, reach, at.Z, now, v.own(o)).onto
+	o.floor.onto = v.floorUnder(at.X, at.Y, reach, at.Z, v.woodRound(o, now)).onto
 	o.Catch.RunM = max(e.caught.RunM[0], e.caught.RunM[1])
 }
 
@@ -539,7 +561,7 @@ func (v *Survey) endsLetGo(o *Outcome, e *endsOf, now *Standing) {
 			held := drop.Held{MassKg: o.counts(), SinkM: at.hang.Ties[other].DropM, LineM: long, LeadM: side.leadM(), Rope: side.Rig.Rope.Rope, Efficiency: side.Ratio(), AnchorStiffnessKnM: job.Or(side.Rig.AnchorStiffnessKnM, 0)}
 			low := side.block.Z - long - below
 			// Beneath where it is tied then: what stands above that is not in its way.
-			under := v.floorUnder(side.block.X, side.block.Y, 0.5, side.block.Z-long, now, v.own(o))
+			under := v.floorUnder(side.block.X, side.block.Y, 0.5, side.block.Z-long, v.woodRound(o, now))
 			hits := low < under.z
 			if hits && onto == "" && under.name != theGround {
 				onto = under.name

@@ -61,7 +61,7 @@ func (v *Survey) fall(o *Outcome, above bool, now *Standing) {
 		c.Course = &drop.Course{FallM: h, LineM: long,
 			How: fmt.Sprintf("(z_cog − z_block) + L₁ + |c−t| = %.3g + %.3g + %.3g", o.Weight.at.Z-o.block.Z, long, off)}
 	}
-	o.floor = v.floorUnder(o.block.X, o.block.Y, max(0.5, o.Length()/4), min(o.block.Z, o.cut.Z), now, v.own(o))
+	o.floor = v.floorUnder(o.block.X, o.block.Y, max(0.5, o.Length()/4), min(o.block.Z, o.cut.Z), v.woodRound(o, now))
 	room := max(0, o.cut.Z-o.floor.hard)
 	c.RoomM = &room
 	switch set.How {

@@ -92,7 +92,7 @@ func (byCrane) work(v *Survey, o *Outcome, now *Standing) {
 	}
 	o.loads = append(o.loads, hook)
 	way := v.liftWay(o, now)
-	o.clears = v.clearances(&way, now, v.own(o))
+	o.clears = v.clearances(&way, v.woodRound(o, now))
 	v.pastStem(o, &way)
 	v.asItGrew(o, &way)
 	v.slew(o, stands, &way, now)
@@ -160,7 +160,9 @@ func (v *Survey) highest(now *Standing) float64 {
 			top = max(top, v.targets[i].ToM)
 		}
 	}
-	v.woodAround(now, func(int) bool { return false }, func(_ string, w *limbWood) { top = max(top, w.top()) })
+	for _, w := range v.woodBut(func(int) bool { return false }, now) {
+		top = max(top, w.top())
+	}
 	return top
 }
 

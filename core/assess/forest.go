@@ -3,8 +3,6 @@ package assess
 import (
 	"fmt"
 
-	"gonum.org/v1/gonum/spatial/r3"
-
 	"elkstay/core/job"
 	"elkstay/core/policy"
 	"elkstay/core/units"
@@ -100,32 +98,4 @@ func (f *Forest) nowhere(p *job.Pick, number int) PickFigures {
 		title = "Pick " + p.ID
 	}
 	return PickFigures{ID: p.ID, Number: number, Tree: p.Tree, Title: title, Faults: []OrderFault{{faultGone, why}}, Verdict: Over, What: p.What, Way: p.Way, Done: p.Done, Basis: Guessed}
-}
-
-// othersWood is the wood of every other tree as it stands, by name.
-func (v *Survey) othersWood(now *Standing, found func(name string, w *limbWood)) {
-	for i, other := range v.Trees {
-		if other == nil || i == v.index || len(now.rest) <= i {
-			continue
-		}
-		stands := now.rest[i]
-		name := other.tree.Title()
-		bottom := other.Stem.Bottom()
-		parts := max(1, int((stands.Top-bottom)/1.5))
-		stem := woodOf(parts, func(share float64) (r3.Vec, float64) {
-			z := bottom + (stands.Top-bottom)*share
-			thick, _ := other.Stem.DiameterAt(z)
-			return other.onStem(z), thick
-		})
-		stem.stump, stem.as = stands.Top <= stumpHigh, standsAs{i, wholeStem}
-		found(name, stem)
-		for k := range other.Limbs {
-			if stands.stands(k) {
-				g, tip := &other.Limbs[k], stands.Tips[k]
-				limb := woodOf(6, func(share float64) (r3.Vec, float64) { return g.at(tip * share), g.diameterAt(tip * share) })
-				limb.as = standsAs{i, k}
-				found(g.Title()+" of "+name, limb)
-			}
-		}
-	}
 }

@@ -100,7 +100,7 @@ func TestAnotherTreeIsObstacleAndHolderWhileItStands(t *testing.T) {
 	way := ballAlong(2.4, r3.Vec{Y: 1, Z: 10})
 	none := func(int) bool { return true }
 	thick, _ := v.Trees[1].Stem.DiameterAt(10)
-	found := v.clearances(way, v.Now(m), none)
+	found := v.clearances(way, v.woodBut(none, v.Now(m)))
 	if len(found) != 2 || found[0].Name != "north ash" || found[0].Verdict != Close {
 		t.Fatalf("beside the other tree: %v", found)
 	}
@@ -108,7 +108,7 @@ func TestAnotherTreeIsObstacleAndHolderWhileItStands(t *testing.T) {
 		t.Errorf("room to the other stem: %v m, %v too little", found[0].ClearanceM, short)
 	}
 	v.Trees[1].takeTop(m[1], 5)
-	if found = v.clearances(way, v.Now(m), none); len(found) != 1 || found[0].Name != "shed" {
+	if found = v.clearances(way, v.woodBut(none, v.Now(m))); len(found) != 1 || found[0].Name != "shed" {
 		t.Errorf("beside a tree that is down: %v", found)
 	}
 }

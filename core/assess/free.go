@@ -58,7 +58,7 @@ func (v *Survey) land(o *Outcome, now *Standing, discs []Disc) {
 	if o.pick.Way == job.WayFelled {
 		from = top
 	}
-	o.Landing = v.landing(discs, from, top, now, v.own(o))
+	o.Landing = v.landing(discs, from, top, v.woodRound(o, now))
 	if o.pick.Way == job.WayFelled {
 		v.hung(o)
 	} else {

@@ -74,7 +74,7 @@ func (v *Survey) roomUnder(o *Outcome, now *Standing) {
 	if into == "" {
 		v.staysOut(o, &way)
 	}
-	o.clears = v.clearances(&way, now, v.own(o))
+	o.clears = v.clearances(&way, v.woodRound(o, now))
 	if o.stop != nil && o.stop.holds {
 		// What is meant to be met is not in its way.
 		o.clears = slices.DeleteFunc(o.clears, func(c Clearance) bool {

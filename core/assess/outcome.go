@@ -130,6 +130,7 @@ type Outcome struct {
 	reachM     float64  // how far its limbs reach along its axis from the cut, beyond its own end perhaps
 	underM     float64  // and back beyond its cut, m
 
+	round   []*limbWood // that stands round it, once asked for
 	clears  []Clearance
 	Landing *Landing
 	spar    *sparLoad

@@ -36,7 +36,7 @@ func (v *Survey) roomTipping(o *Outcome, now *Standing) {
 	if o.tag != nil {
 		v.staysOut(o, &way)
 	}
-	o.clears = v.clearances(&way, now, v.own(o))
+	o.clears = v.clearances(&way, v.woodRound(o, now))
 	v.comesDownBy(o, &way)
 	v.turnsOn(o, &way, o.block, o.lowestTie())
 	v.ropes(o, &way)

@@ -245,18 +245,18 @@ type standing struct {
 
 // beneath is the wood of other trees near the way round.
 func (s *slewing) beneath(v *Survey, now *Standing) (list []standing) {
-	v.othersWood(now, func(name string, w *limbWood) {
+	for _, w := range v.othersWood(now) {
 		if s.asideOf(w.middle)-w.round > s.widest()+v.limits.ClearM {
-			return
+			continue
 		}
-		for i := 1; i < len(w.at); i++ {
+		for i := range w.parts {
+			part := &w.parts[i]
 			for share := range shares(5) {
-				at := onTheWay(w.at[i-1], w.at[i], share)
-				thick := max(w.r[i-1], w.r[i])
-				list = append(list, standing{name, w.as, max(0, s.asideOf(at)-thick), at.Z + thick})
+				at := r3.Add(part.from, r3.Scale(share, part.along))
+				list = append(list, standing{w.name, w.as, max(0, s.asideOf(at)-part.r), at.Z + part.r})
 			}
 		}
-	})
+	}
 	return list
 }
 

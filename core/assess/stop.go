@@ -28,15 +28,8 @@ func (v *Survey) Stops(o *Outcome) string {
 	if o.DropCase != nil && !o.Catch.Holds {
 		return stopsHold
 	}
-	worst, use := "", 1.0
-	for i := range o.loads {
-		l := &o.loads[i]
-		if l.Known && !l.unseen && l.use() > use {
-			worst, use = l.part, l.use()
-		}
-	}
-	if worst != "" {
-		return worst
+	if part := o.over(); part != "" {
+		return part
 	}
 	if o.Landing != nil {
 		if o.Landing.Verdict == Over || o.Landing.Verdict == NotKnown {
@@ -55,6 +48,18 @@ func (v *Survey) Stops(o *Outcome) string {
 		return stopsRun
 	}
 	return ""
+}
+
+// over is the part that is loaded most over its limit, or "".
+func (o *Outcome) over() string {
+	worst, use := "", 1.0
+	for i := range o.loads {
+		l := &o.loads[i]
+		if l.Known && !l.unseen && l.use() > use {
+			worst, use = l.part, l.use()
+		}
+	}
+	return worst
 }
 
 // StopWords says what stops a piece, with the place of it.

@@ -62,7 +62,7 @@ func (twoPoints) work(v *Survey, o *Outcome, now *Standing) {
 	low := math.Inf(1)
 	for _, c := range o.carried.Way {
 		hang := c.At.Vec()
-		beneath := v.floorUnder(hang.X, hang.Y, reach, at, now, v.own(o))
+		beneath := v.floorUnder(hang.X, hang.Y, reach, at, v.woodRound(o, now))
 		if clear := at - o.mostBelow(o.Settings.TieM) - beneath.z; clear < low {
 			low, o.floor = clear, beneath
 		}
@@ -72,10 +72,10 @@ func (twoPoints) work(v *Survey, o *Outcome, now *Standing) {
 	if o.tag != nil {
 		o.tag.out = max(0, at-(o.floor.hard+o.below()+0.1))
 	}
-	o.floor.onto = v.floorUnder(last.X, last.Y, reach, at, now, v.own(o)).onto
+	o.floor.onto = v.floorUnder(last.X, last.Y, reach, at, v.woodRound(o, now)).onto
 	way := v.carryWay(o, now)
 	v.staysOut(o, &way)
-	o.clears = v.clearances(&way, now, v.own(o))
+	o.clears = v.clearances(&way, v.woodRound(o, now))
 	v.comesDownBy(o, &way)
 	if place := o.Rig.Block.Place; place != nil && !v.onOwnStem(place) {
 		v.pastStem(o, &way)
@@ -161,7 +161,7 @@ func (v *Survey) letGoBetween(o *Outcome, far r3.Vec, now *Standing) (said []str
 		if low < 0 {
 			strikes = "it strikes the ground"
 		}
-		for _, c := range v.clearances(&s, now, v.own(o)) {
+		for _, c := range v.clearances(&s, v.woodRound(o, now)) {
 			if c.target != nil && c.Verdict == Over {
 				strikes = "it strikes " + c.Name
 				if c.ClearanceM > 0 {

@@ -89,7 +89,7 @@ func TestClearancesAlongAWay(t *testing.T) {
 		places = append(places, r3.Vec{X: -1 - float64(k)*0.05, Y: 0.3, Z: 9 - 0.15*float64(k)})
 	}
 	way := ballAlong(0.4, places...)
-	got := v.clearances(way, &now, func(int) bool { return true })
+	got := v.clearances(way, v.woodBut(func(int) bool { return true }, &now))
 	want := math.Inf(1)
 	for _, at := range places {
 		dx, dz := math.Max(0, at.X+3), math.Max(0, at.Z-3)
@@ -101,10 +101,10 @@ func TestClearancesAlongAWay(t *testing.T) {
 	if short := want - got[0].ClearanceM; short < 0 || short > 0.1 {
 		t.Errorf("clearance of the shed %v, is %v", got[0].ClearanceM, want)
 	}
-	if far := v.clearances(ballAlong(0.4, r3.Vec{X: 40}), &now, func(int) bool { return true }); len(far) != 0 {
+	if far := v.clearances(ballAlong(0.4, r3.Vec{X: 40}), v.woodBut(func(int) bool { return true }, &now)); len(far) != 0 {
 		t.Errorf("40 m off it names %+v", far)
 	}
-	brushing := v.clearances(ballAlong(1, v.Limbs[2].at(2)), &now, func(int) bool { return false })
+	brushing := v.clearances(ballAlong(1, v.Limbs[2].at(2)), v.woodBut(func(int) bool { return false }, &now))
 	for _, c := range brushing {
 		if c.Name == "mid limb" && c.Verdict != Close {
 			t.Errorf("on the tree's own limb it is %s", c.Verdict)

@@ -475,7 +475,12 @@ func (f *proposer) onTwoLines(limb *assess.Grown) (*assess.Outcome, job.Pick, bo
 			if i == k || butt.Rope == nil || tip.Rope == nil || f.Left() {
 				continue
 			}
+			kg := 0.0 // at its heavy end, as it was worked out on slack lines
+			early := make([]bool, len(tightened))
 			for n := range len(tightened) * 3 {
+				if early[n%len(tightened)] {
+					continue
+				}
 				share := tightened[n%len(tightened)]
 				p := job.Pick{What: job.WhatLimb, Limb: limb.ID, CutM: &whole, Way: job.WayBothEnds, Rig: butt.ID,
 					Ends: &job.Ends{Butt: job.End{Rig: butt.ID, SlackM: &slack}, Tip: job.End{Rig: tip.ID, SlackM: &slack}}}
@@ -483,21 +488,30 @@ func (f *proposer) onTwoLines(limb *assess.Grown) (*assess.Outcome, job.Pick, bo
 				if first := []string{"", job.EndTip, job.EndButt}[n/len(tightened)]; first != "" {
 					p.Ends.Program = []job.EndStep{{Line: first, ByM: math.Ceil(1.5 * limb.LengthM)}, {Line: job.EndBoth, ByM: 40}}
 				}
-				one := p
-				o := f.WorkWith(&one, butt, f.number, f.now)
 				if share > 0 {
-					tight := tightBy(share, o.Weight.Kg.High)
+					tight := tightBy(share, kg)
 					p.Ends.Butt.TightKn, p.Ends.Tip.TightKn = &tight, &tight
-					one = p
-					o = f.WorkWith(&one, butt, f.number, f.now)
 				}
-				if f.fits(o, "") {
+				tried := f.hurried(p, butt)
+				kg, early[n%len(tightened)] = tried.Weight.Kg.High, tried.StoppedEarly()
+				if !f.fits(tried, "") {
+					continue
+				}
+				one := p
+				if o := f.WorkWith(&one, butt, f.number, f.now); f.fits(o, "") {
 					return o, p, true
 				}
 			}
 		}
 	}
 	return nil, job.Pick{}, false
+}
+
+// hurried works a pick out as far as it is told whether something stops it.
+func (f *proposer) hurried(p job.Pick, rig *job.Rig) *assess.Outcome {
+	f.Hurried = true
+	defer func() { f.Hurried = false }()
+	return f.WorkWith(&p, rig, f.number, f.now)
 }
 
 // fits tells whether nothing forbids a piece and nothing about it is not known, but for a part that

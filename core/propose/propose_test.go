@@ -345,19 +345,7 @@ func TestProposingChangesNothing(t *testing.T) {
 // A limb over a roof, that the one line the fill holds with brings onto it, is held at both ends, turned up beside the roof by
 // the order of its two hands; with one rig it is not.
 func TestFillHoldsAtBothEnds(t *testing.T) {
-	j := jobtest.Stem()
-	j.Trees[0].Readings[0].CavityM = 0
-	j.Trees[0].Limbs = []job.Limb{{ID: "a", Name: "roof limb", AtM: 9, AzimuthDeg: 90, AngleDeg: 90, DiameterM: 0.2, LengthM: 6, Brush: job.BrushBare}}
-	j.Rigs = append(j.Rigs, j.Rigs[0])
-	j.Rigs[1].ID, j.Rigs[1].Name = "r2", "tip rig"
-	for i, at := range []float64{5, 1} {
-		id := []string{"m1", "m2"}[i]
-		j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: id, Name: "mast " + id, Kind: job.AnchorGround, At: job.Spot{X: at}, HeightM: jobtest.Of(16), Rating: gear.Rating{MarkedKn: jobtest.Of(40)}})
-		j.Rigs[i].Block.Place = &job.Place{On: job.OnAnchor, Anchor: id, AtM: 16}
-		j.Rigs[i].Catch.How = job.Locked
-	}
-	j.Site.Targets = []job.Target{{ID: "t", Name: "boathouse", Kind: "building", Box: &job.Box{Min: job.Spot{X: 2.5, Y: -2}, Max: job.Spot{X: 9, Y: 2}}, ToM: 3}}
-	j.Picks = nil
+	j := betweenMasts()
 	first := func() Proposed { return Order(&j, ByUp, "", assess.Options{Units: units.Metric}).Picks[0] }
 	one := first()
 	if one.Pick.Way != job.WayBothEnds || one.Pick.Ends == nil || len(one.Pick.Ends.Program) == 0 || !strings.HasPrefix(one.Reason, "Held at both ends: on one line it is stopped by") {
@@ -379,6 +367,77 @@ func TestFillHoldsAtBothEnds(t *testing.T) {
 	j.Rigs = j.Rigs[:1]
 	if one = first(); one.Pick.Way == job.WayBothEnds {
 		t.Errorf("with one rig: %+v", one)
+	}
+}
+
+// betweenMasts is a limb over a boathouse, between two masts of a rig each.
+func betweenMasts() job.Job {
+	j := jobtest.Stem()
+	j.Trees[0].Readings[0].CavityM = 0
+	j.Trees[0].Limbs = []job.Limb{{ID: "a", Name: "roof limb", AtM: 9, AzimuthDeg: 90, AngleDeg: 90, DiameterM: 0.2, LengthM: 6, Brush: job.BrushBare}}
+	j.Rigs = append(j.Rigs, j.Rigs[0])
+	j.Rigs[1].ID, j.Rigs[1].Name = "r2", "tip rig"
+	for i, at := range []float64{5, 1} {
+		id := []string{"m1", "m2"}[i]
+		j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: id, Name: "mast " + id, Kind: job.AnchorGround, At: job.Spot{X: at}, HeightM: jobtest.Of(16), Rating: gear.Rating{MarkedKn: jobtest.Of(40)}})
+		j.Rigs[i].Block.Place = &job.Place{On: job.OnAnchor, Anchor: id, AtM: 16}
+		j.Rigs[i].Catch.How = job.Locked
+	}
+	j.Site.Targets = []job.Target{{ID: "t", Name: "boathouse", Kind: "building", Box: &job.Box{Min: job.Spot{X: 2.5, Y: -2}, Max: job.Spot{X: 9, Y: 2}}, ToM: 3}}
+	j.Picks = nil
+	return j
+}
+
+// What a hurried look at a limb on two lines says stops it stops it looked at in full, and what that says stops it as its lines
+// catch it stops it whatever its program.
+func TestAHurriedLookAtTwoLines(t *testing.T) {
+	t.Parallel()
+	stopped, early, free := 0, 0, 0
+	for _, c := range []struct{ mast, roof, near, marked, hand float64 }{
+		{16, 3, 2.5, 40, 0.3}, {16, 8.4, 2.5, 40, 0.3}, {16, 8.9, 2.5, 40, 0.3}, {16, 3, 2.5, 0.5, 0.3}, {16, 3, 2.5, 1.6, 0.3}, {11, 7, 1, 40, 0.3}, {16, 0.5, 7, 40, 0.3},
+	} {
+		j := betweenMasts()
+		for i := range j.Site.Anchors {
+			j.Site.Anchors[i].MarkedKn, j.Site.Anchors[i].HeightM, j.Rigs[i].Block.Place.AtM = &c.marked, &c.mast, c.mast
+		}
+		j.Site.Targets[0].Box.Min.X, j.Site.Targets[0].ToM = c.near, c.roof
+		for _, tight := range []float64{0, 0.5} {
+			atCatch := false
+			for _, first := range []string{"", job.EndTip, job.EndButt} {
+				p := job.Pick{ID: "p", What: job.WhatLimb, Limb: "a", Way: job.WayBothEnds, CutM: jobtest.Of(0), Rig: j.Rigs[0].ID,
+					Ends: &job.Ends{Butt: job.End{Rig: j.Rigs[0].ID, SlackM: jobtest.Of(0), TightKn: &tight}, Tip: job.End{Rig: "r2", SlackM: jobtest.Of(0), TightKn: &tight}}}
+				if first != "" {
+					p.Ends.Program = []job.EndStep{{Line: first, ByM: 9}, {Line: job.EndBoth, ByM: 40}}
+				}
+				j.Picks = []job.Pick{p}
+				forest, _ := assess.Prepare(&j, &assess.Options{Units: units.Metric})
+				v := forest.Of(&p)
+				look := func(hurried bool) *assess.Outcome {
+					one := p
+					v.Hurried = hurried
+					return v.WorkWith(&one, v.RigOf(&p), 1, v.Now(forest.Before(0)))
+				}
+				full, quick := look(false), look(true)
+				if (v.Stops(full) == "") != (v.Stops(quick) == "") {
+					t.Errorf("%+v, %v kN, %q first: in full stopped by %q, in a hurry by %q", c, tight, first, v.Stops(full), v.Stops(quick))
+				}
+				if atCatch && v.Stops(full) == "" {
+					t.Errorf("%+v, %v kN: stopped early, yet not with %q first", c, tight, first)
+				}
+				switch {
+				case quick.StoppedEarly():
+					atCatch = true
+					early++
+				case v.Stops(quick) != "":
+					stopped++
+				default:
+					free++
+				}
+			}
+		}
+	}
+	if early < 6 || stopped < 4 || free < 4 {
+		t.Errorf("%d stopped early, %d later, %d not", early, stopped, free)
 	}
 }
 
