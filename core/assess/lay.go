@@ -44,26 +44,43 @@ func (v *Survey) laid(o *Outcome, now *Standing, from, over float64) []Disc {
 	} else {
 		scatter = 0.1
 	}
-	most := make(map[[2]int]Disc, 256)
+	body := v.body(o, now)
+	on := ground{discs: make([]Disc, 0, 2*len(body)), in: make(map[uint64]int, 2*len(body))}
 	var out [len(flights)]float64
 	if height > fromGround || o.pick.What == job.WhatLimb {
 		out = o.flight(height, v.gyration(o, r3.Cross(towards(o.Settings.FallTowardsDeg), r3.Vec{Z: 1}), now))
 	}
-	for _, b := range v.body(o, now) {
+	for _, b := range body {
 		far := r3.Norm(b.off) + max(0, slices.Max(out[:]))
 		steps := math.Ceil(far * radians(math.Abs(over)) / fanStep)
 		for k := 0.0; k <= steps; k++ {
-			o.layAlong(&b, towards(from+over*k/max(1, steps)), out, scatter, most)
+			o.layAlong(&b, towards(from+over*k/max(1, steps)), out, scatter, &on)
 		}
 	}
-	discs := make([]Disc, 0, len(most))
-	for _, d := range most {
-		discs = append(discs, d)
-	}
-	slices.SortFunc(discs, func(a, b Disc) int {
-		return cmp.Or(cmp.Compare(a.X, b.X), cmp.Compare(a.Y, b.Y))
+	slices.SortFunc(on.discs, func(a, b Disc) int {
+		if a.X != b.X {
+			return cmp.Compare(a.X, b.X)
+		}
+		return cmp.Compare(a.Y, b.Y)
 	})
-	return discs
+	return on.discs
+}
+
+// ground is where parts of a piece lie: a round for each cell of it, wide enough for all that lies there.
+type ground struct {
+	discs []Disc
+	in    map[uint64]int // the cell's round
+}
+
+func (g *ground) put(at r3.Vec, r float64) {
+	cell := uint64(uint32(int32(math.Floor(at.X/layCell))))<<32 | uint64(uint32(int32(math.Floor(at.Y/layCell))))
+	if k, seen := g.in[cell]; seen {
+		was := &g.discs[k]
+		was.R = max(was.R, math.Hypot(at.X-was.X, at.Y-was.Y)+r)
+		return
+	}
+	g.in[cell] = len(g.discs)
+	g.discs = append(g.discs, Disc{at.X, at.Y, r})
 }
 
 // goesAside is how far aside of where it is told a free piece may go, degrees: where its weight stands further to
@@ -81,21 +98,13 @@ func (v *Survey) goesAside(o *Outcome) float64 {
 	return math.Remainder(azimuthOf(lever)-told, 360)
 }
 
-// layAlong lays a part of the body down towards a bearing, into the cells of the ground; out is how much further it
+// layAlong lays a part of the body down towards a bearing on the ground; out is how much further it
 // may fly.
-func (o *Outcome) layAlong(b *ball, over r3.Vec, out [len(flights)]float64, scatter float64, most map[[2]int]Disc) {
+func (o *Outcome) layAlong(b *ball, over r3.Vec, out [len(flights)]float64, scatter float64, on *ground) {
 	across := r3.Cross(over, r3.Vec{Z: 1})
 	height := max(0, o.cut.Z)
 	put := func(out, aside, r float64) {
-		at := r3.Add(level(o.cut), r3.Add(r3.Scale(out, over), r3.Scale(aside, across)))
-		cell := [2]int{int(math.Floor(at.X / layCell)), int(math.Floor(at.Y / layCell))}
-		was, seen := most[cell]
-		if !seen {
-			most[cell] = Disc{at.X, at.Y, r}
-			return
-		}
-		was.R = max(was.R, math.Hypot(at.X-was.X, at.Y-was.Y)+r)
-		most[cell] = was
+		on.put(r3.Add(level(o.cut), r3.Add(r3.Scale(out, over), r3.Scale(aside, across))), r)
 	}
 	r := max(0.3, o.diameter/2, b.r) + scatter
 	aside, forward, up := r3.Dot(b.off, across), r3.Dot(b.off, over), b.off.Z
