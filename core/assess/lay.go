@@ -76,7 +76,8 @@ func (g *ground) put(at r3.Vec, r float64) {
 	cell := uint64(uint32(int32(math.Floor(at.X/layCell))))<<32 | uint64(uint32(int32(math.Floor(at.Y/layCell))))
 	if k, seen := g.in[cell]; seen {
 		was := &g.discs[k]
-		was.R = max(was.R, math.Hypot(at.X-was.X, at.Y-was.Y)+r)
+		x, y := at.X-was.X, at.Y-was.Y
+		was.R = max(was.R, math.Sqrt(x*x+y*y)+r)
 		return
 	}
 	g.in[cell] = len(g.discs)

@@ -191,7 +191,7 @@ func (v *Survey) swingsBack(o *Outcome, now *Standing, pivot, along r3.Vec, cogM
 			return let.then(&back)
 		})
 	}
-	for _, c := range v.clearances(&s, v.woodRound(o, now)) {
+	for _, c := range v.clearances(&s, nil) {
 		if c.target != nil && c.Verdict == Over {
 			if c.ClearanceM <= 0 {
 				return fmt.Sprintf("Let go, it swings back through as far on the other side, and strikes %s.", c.Name)

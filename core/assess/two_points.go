@@ -58,6 +58,9 @@ func (twoPoints) work(v *Survey, o *Outcome, now *Standing) {
 	o.Catch = drop.Catch{LinePeakKn: o.carried.MaxAKn, DevicePeakKn: o.carried.MaxAKn * o.Ratio(), Holds: true}
 	v.lineLoads(o, now)
 	v.tagLoads(o)
+	if v.Hurried && o.over() != "" {
+		return
+	}
 	reach := max(0.5, o.Length()/4)
 	low := math.Inf(1)
 	for _, c := range o.carried.Way {
@@ -76,13 +79,18 @@ func (twoPoints) work(v *Survey, o *Outcome, now *Standing) {
 	way := v.carryWay(o, now)
 	v.staysOut(o, &way)
 	o.clears = v.clearances(&way, v.woodRound(o, now))
+	if v.Hurried && v.Stops(o) != "" {
+		return
+	}
 	v.comesDownBy(o, &way)
 	if place := o.Rig.Block.Place; place != nil && !v.onOwnStem(place) {
 		v.pastStem(o, &way)
 	}
 	v.turnsOn(o, &way, last, last.Z)
 	v.ropes(o, &way)
-	o.letGo = v.letGoBetween(o, far, now)
+	if !v.Hurried {
+		o.letGo = v.letGoBetween(o, far, now)
+	}
 	// It is let down under the second point, and the first line reaches there.
 	o.ropeM = o.leadM() + max(r3.Norm(r3.Sub(far, o.block)), r3.Norm(r3.Sub(r3.Vec{X: far.X, Y: far.Y, Z: o.floor.hard}, o.block))) + spareRope
 	v.ropeReaches(o)
@@ -161,7 +169,7 @@ func (v *Survey) letGoBetween(o *Outcome, far r3.Vec, now *Standing) (said []str
 		if low < 0 {
 			strikes = "it strikes the ground"
 		}
-		for _, c := range v.clearances(&s, v.woodRound(o, now)) {
+		for _, c := range v.clearances(&s, nil) {
 			if c.target != nil && c.Verdict == Over {
 				strikes = "it strikes " + c.Name
 				if c.ClearanceM > 0 {

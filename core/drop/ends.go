@@ -69,7 +69,7 @@ func (e *Ends) Follow() EndsRun {
 	for i := range e.Ends {
 		one := &e.Ends[i]
 		x, z := e.tie(&y, i)
-		apart := math.Hypot(x-one.X, z-one.Z)
+		apart := far(x-one.X, z-one.Z)
 		c := Case{Rigging: Rigging{LeadM: one.LeadM, Rope: one.Rope, BlockEfficiency: one.Efficiency, AnchorStiffnessKnM: one.AnchorStiffnessKnM}, Course: &Course{LineM: max(0.05, apart+one.SlackM)}}
 		gives[i].lay(&c)
 		stretched, _ := gives[i].at(one.PretensionKn)
@@ -85,7 +85,7 @@ func (e *Ends) Follow() EndsRun {
 		one := &e.Ends[i]
 		x, z := e.tie(y, i)
 		dx, dz := one.X-x, one.Z-z
-		apart := math.Hypot(dx, dz)
+		apart := far(dx, dz)
 		if apart <= long[i] || apart == 0 {
 			return 0, 0, 0
 		}
@@ -124,7 +124,7 @@ func (e *Ends) Follow() EndsRun {
 		for i := range e.Ends {
 			one := &e.Ends[i]
 			x, z := e.tie(y, i)
-			if apart := math.Hypot(one.X-x, one.Z-z); apart > long[i] {
+			if apart := far(one.X-x, one.Z-z); apart > long[i] {
 				kn := gives[i].pull(apart-long[i]) / 1000
 				_, stored := gives[i].at(kn)
 				sum += 1000 * stored
@@ -158,7 +158,7 @@ func (e *Ends) Follow() EndsRun {
 				one := &e.Ends[i]
 				x, z := e.tie(&y, i)
 				stretched, _ := gives[i].at(slip[i])
-				if ran := math.Hypot(one.X-x, one.Z-z) - stretched - long[i]; ran > 0 {
+				if ran := far(one.X-x, one.Z-z) - stretched - long[i]; ran > 0 {
 					long[i] += ran
 					run.RunM[i] += ran
 				}

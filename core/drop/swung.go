@@ -104,13 +104,13 @@ func (b *swinging) follow(g *give, line, slip, tonnes, step float64) {
 		if square <= taut*taut {
 			return 0, -units.Gravity, 0, 0
 		}
-		far := math.Sqrt(square)
-		if tension = g.tension(far - taut); tension > slip {
+		long := math.Sqrt(square)
+		if tension = g.tension(long - taut); tension > slip {
 			at, _ := g.at(slip)
-			b.run, tension = far-line-at, slip
+			b.run, tension = long-line-at, slip
 		}
 		// Per unit of mass: forces in kN over tonnes are m/s².
-		fx, fz := -tension/tonnes*x/far, -tension/tonnes*z/far
+		fx, fz := -tension/tonnes*x/long, -tension/tonnes*z/long
 		return fx, fz - units.Gravity, b.perInertia * (rz*fx - rx*fz), tension
 	}
 	plumb, side := math.Abs(b.x) < 0.01, math.Signbit(b.x)
@@ -135,6 +135,9 @@ func (b *swinging) follow(g *give, line, slip, tonnes, step float64) {
 		}
 	}
 }
+
+// far is how long what is so long along two axes is: of lengths, which neither overflow nor vanish.
+func far(x, z float64) float64 { return math.Sqrt(x*x + z*z) }
 
 // turnedOn are the sine and cosine of an angle turned on by another: by its series while it is small, of which what is
 // left out is less than the rounding.

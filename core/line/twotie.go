@@ -201,7 +201,7 @@ func (t *TwoTie) straight(at *rested) bool {
 	for i := range t.Ties {
 		tx, tz := at.at(t.Ties[i].AtM)
 		dx, dz := t.Ties[i].Point.X-tx, t.Ties[i].Point.Z-tz
-		long := max(math.Hypot(dx, dz), slackFrom)
+		long := max(math.Sqrt(dx*dx+dz*dz), slackFrom)
 		if long < t.Ties[i].LineM-slackFrom {
 			return false
 		}
@@ -226,7 +226,7 @@ func (t *TwoTie) Solve() Hanging {
 		tie, load := &t.Ties[i], &out.Ties[i]
 		load.Name, load.At = tie.Name, spot(tie.AtM)
 		x, z := tie.Point.X-load.At.X, tie.Point.Z-load.At.Z
-		long := math.Hypot(x, z)
+		long := math.Sqrt(x*x + z*z)
 		load.Slack = long < tie.LineM-slackFrom
 		if long > 0 {
 			ux[i], uz[i] = x/long, z/long
