@@ -120,6 +120,9 @@ type faller struct {
 	best, bestAt, twist, rod float64
 	seen                     bool  // a side use that is known
 	hung                     *hung // a weight in a line; nil: none
+	last                     fallState
+	lastForward, lastSide    float64 // the moments there
+	known                    bool
 }
 
 func newFaller(f *Fall) *faller {
@@ -180,7 +183,7 @@ func (s *faller) pulls(y *fallState, sin, cos float64) (forward, side float64) {
 		l := &s.lines[i]
 		var kn, ux, uy, uz float64
 		if s.hung != nil && s.hung.line == i {
-			kn, ux, uy, uz, _ = s.pulled(y, sin, cos)
+			kn, ux, uy, uz = s.pulled(y, sin, cos)
 		} else {
 			var long float64
 			long, ux, uy, uz = l.way(sin, cos)
@@ -195,8 +198,17 @@ func (s *faller) pulls(y *fallState, sin, cos float64) (forward, side float64) {
 }
 
 // moment is the sum of the forward moments but for the hinge's, kN·m; the tensions are worked
-// out on the way.
+// out on the way. Of the place that was looked at last it is known.
 func (s *faller) moment(y *fallState) (forward, side float64) {
+	if s.known && s.last == *y {
+		return s.lastForward, s.lastSide
+	}
+	forward, side = s.momentAt(y)
+	s.known, s.last, s.lastForward, s.lastSide = true, *y, forward, side
+	return forward, side
+}
+
+func (s *faller) momentAt(y *fallState) (forward, side float64) {
 	sin, cos := math.Sincos(y[iPhi])
 	forward, side = s.pulls(y, sin, cos)
 	forward += s.weight*(s.forward*cos+s.height*sin) + s.windForward*s.windHeight*cos
@@ -379,7 +391,7 @@ func (s *faller) follow(ctx context.Context, run *FallRun) error {
 				return Parts
 			}
 			if !w.down && y[iHung+2] <= w.ground+1e-9 {
-				w.down = true
+				w.down, s.known = true, false
 				note("weight down")
 			}
 		}

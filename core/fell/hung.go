@@ -24,6 +24,7 @@ type hung struct {
 	ground   float64    // m; the weight lies there
 	down     bool       // it has come there, and pulls no more
 	kn, most float64    // of the anchor's half
+	rate     [3]float64 // what pulls at it at the place that was looked at last, m/s²
 }
 
 // hangs reports that a line has a weight in its middle.
@@ -86,14 +87,15 @@ func newHung(f *Fall, i int) *hung {
 }
 
 // pulled works out the tension of both halves of a line with a weight in it: the tree's, with its way
-// from the tree, and what both do to the weight, m/s².
-func (s *faller) pulled(y *fallState, sin, cos float64) (kn, ux, uy, uz float64, rate [3]float64) {
+// from the tree, and what both do to the weight.
+func (s *faller) pulled(y *fallState, sin, cos float64) (kn, ux, uy, uz float64) {
 	w := s.hung
 	r := &s.lines[w.line]
-	rate[2] = -units.Gravity
+	rate := &w.rate
+	*rate = [3]float64{0, 0, -units.Gravity}
 	w.kn = 0
 	if w.down {
-		return 0, 0, 0, -1, rate
+		return 0, 0, 0, -1
 	}
 	ends := [2][3]float64{{r.attach*sin + r.ahead*cos, r.aside, r.attach*cos - r.ahead*sin}, {r.ax, r.ay, r.az}}
 	for k, end := range ends {
@@ -109,10 +111,10 @@ func (s *faller) pulled(y *fallState, sin, cos float64) (kn, ux, uy, uz float64,
 			w.kn = pull
 		}
 	}
-	return kn, ux, uy, uz, rate
+	return kn, ux, uy, uz
 }
 
-// hungRates is how fast a weight in a line moves.
+// hungRates is how fast a weight in a line moves, its moment looked at.
 func (s *faller) hungRates(y, dy *fallState) {
 	if s.hung.down {
 		for k := range hungIs {
@@ -120,10 +122,8 @@ func (s *faller) hungRates(y, dy *fallState) {
 		}
 		return
 	}
-	sin, cos := math.Sincos(y[iPhi])
-	_, _, _, _, rate := s.pulled(y, sin, cos)
 	copy(dy[iHung:iHung+3], y[iHung+3:])
-	copy(dy[iHung+3:], rate[:])
+	copy(dy[iHung+3:], s.hung.rate[:])
 }
 
 // swingOut follows the weight alone, the tree down, until it has come to its lowest.
