@@ -15,6 +15,7 @@ import (
 
 // The highest that wood stands under a place, against a fine walk along it.
 func TestUnderAPlaceAgainstAFineWalk(t *testing.T) {
+	t.Parallel()
 	random := rand.New(rand.NewPCG(8, 2))
 	f := func(low, high float64) float64 { return low + (high-low)*random.Float64() }
 	found := 0
@@ -163,6 +164,7 @@ func TestHowHighALiftGoes(t *testing.T) {
 // Who stands where a piece comes down that nothing holds puts it over, a metre beside it too; who is in the tree by
 // the cut does not. What comes down on a line beside somebody is said.
 func TestWhoStandsWhereItComesDown(t *testing.T) {
+	t.Parallel()
 	at := func(way job.Way, x, y float64) (over bool, cautions string) {
 		j := jobtest.Stem()
 		j.Picks = []job.Pick{{ID: "p1", What: job.WhatStem, CutM: jobtest.Of(17.2), Way: way, FallTowardsDeg: jobtest.Of(90)}}

@@ -109,6 +109,7 @@ func TestASweepIsNeverKinderThanAFineWalk(t *testing.T) {
 // What is looked through in groups, from the nearest on, is what each part in each pose comes to: the least distance, less
 // what may be missed between neighbours and poses, by Pythagoras.
 func TestNearestIsThatOfEveryPartInEveryPose(t *testing.T) {
+	t.Parallel()
 	random := rand.New(rand.NewPCG(4, 11))
 	between := func(a, b float64) float64 { return a + (b-a)*random.Float64() }
 	spot := func(r float64) r3.Vec { return r3.Vec{X: between(-r, r), Y: between(-r, r), Z: between(-r, r)} }
@@ -198,6 +199,7 @@ func TestAMovementThatHurriesIsFollowedFinely(t *testing.T) {
 // What leans away does not go where it is told: against its lean by more than a wedge lifts it
 // cannot happen, with it or upright it can.
 func TestBackLean(t *testing.T) {
+	t.Parallel()
 	for _, c := range []struct {
 		lean, towards float64
 		stopped       bool
@@ -227,6 +229,7 @@ func TestBackLean(t *testing.T) {
 // A piece from up high lands as far out as it is thrown: turned over its hinge by its own
 // weight and let go at 70° it flies out (of a rod ω² = 3g/L·(cos 0 − cos 70°), then a throw).
 func TestShortPiecesFly(t *testing.T) {
+	t.Parallel()
 	o := &Outcome{Weight: mass{cog: 1.8}, toM: 3.6}
 	got := o.flight(14, 3.6/math.Sqrt(12))
 	omega := math.Sqrt(3 * 9.80665 / 3.6 * (1 - math.Cos(radians(70))))
@@ -376,6 +379,7 @@ func TestWhereASwingGoes(t *testing.T) {
 
 // Turning the whole site changes nothing; a nearer target never clears more.
 func TestClearancesTurnWithTheSite(t *testing.T) {
+	t.Parallel()
 	last := -math.MaxFloat64
 	for _, off := range []float64{1, 1.5, 2, 3, 4} {
 		kept := math.NaN()
@@ -402,6 +406,7 @@ func TestClearancesTurnWithTheSite(t *testing.T) {
 
 // A heavier piece is never gentler on anything, and a thinner holder never holds more.
 func TestHeavierIsNeverGentler(t *testing.T) {
+	t.Parallel()
 	for _, pick := range []string{"p2", "p3", "p4"} {
 		last := map[string]float64{}
 		for _, kg := range []float64{40, 80, 120, 200, 320, 500} {
@@ -491,6 +496,7 @@ func TestSideLeanWidensTheLay(t *testing.T) {
 // Between the bearings that a tree may go along there is no gap that something stands in: a kerb stone anywhere in its fan
 // is hit, just outside it is not.
 func TestNothingStandsBetweenTwoFalls(t *testing.T) {
+	t.Parallel()
 	j := jobtest.Stem()
 	j.Trees[0].Readings = []job.Reading{{AtM: 0, Tape: job.Diameter, TapeM: 0.3}, {AtM: 20, Tape: job.Diameter, TapeM: 0.1}}
 	j.Trees[0].HeightM, j.Trees[0].TopDiameterM = nil, nil

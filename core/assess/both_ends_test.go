@@ -46,6 +46,7 @@ func endFault(t *testing.T, j *job.Job) string {
 // Level under two upright lines moments share the weight; let out alike it stays level, and its
 // lines carry the same all the way down.
 func TestAPieceHeldAtBothEnds(t *testing.T) {
+	t.Parallel()
 	j := carried()
 	a := assess(&j, "p1")
 	if said := endFault(t, &j); said != "" {
@@ -149,6 +150,7 @@ func TestTheHingeEasesAPieceOver(t *testing.T) {
 // The tip let out alone, the piece turns about the butt's line; by the program the words go to each
 // hand. Its attitude and loads by statics at the end of the step.
 func TestTheProgramOfTwoHands(t *testing.T) {
+	t.Parallel()
 	j := carried()
 	j.Picks[0].Ends.Program = []job.EndStep{{Line: job.EndTip, ByM: 2}, {Line: job.EndButt, ByM: 1}, {Line: job.EndBoth, ByM: 20}}
 	a := assess(&j, "p1")
@@ -251,6 +253,7 @@ func TestBothEndsAgainstBadInput(t *testing.T) {
 // An item on either of two lines stands once among the gear, with the end that loads it harder, and
 // each line's rope is asked for its length.
 func TestGearOfTwoLines(t *testing.T) {
+	t.Parallel()
 	j := carried()
 	a := assess(&j, "p1")
 	seen := map[string]int{}
@@ -295,6 +298,7 @@ func BenchmarkHeldAtBothEnds(b *testing.B) {
 // Let go on the way down: the fall is the same all the way between upright lines, and hardest at first, while the line
 // left is shortest. A box that it only reaches after it was lowered is named, the ground is not.
 func TestLetGoAnywhereOnTheWay(t *testing.T) {
+	t.Parallel()
 	j := carried()
 	short := drop.Held{MassKg: assess(&j, "p1").Detail.Piece.MassKg.High, SinkM: 5 - assess(&j, "p1").Detail.Piece.CogM, LineM: 7, LeadM: math.Hypot(5, 16-1.2), Rope: j.Rigs[1].Rope.Rope, Efficiency: 0.9013}
 	said := strings.Join(assess(&j, "p1").Detail.Cautions, "\n")
@@ -316,6 +320,7 @@ func TestLetGoAnywhereOnTheWay(t *testing.T) {
 
 // A block of two lines bears line and lead together, by the angle between them at every moment of the way.
 func TestEachBlockOfTwoLinesBearsItsWorstMoment(t *testing.T) {
+	t.Parallel()
 	j := carried()
 	j.Site.Anchors[0].At, j.Site.Anchors[1].At = job.Spot{X: -3}, job.Spot{X: 6}
 	j.Rigs[0].Device.Place = &job.Place{On: job.OnAnchor, Anchor: "m2", AtM: 1}
@@ -355,6 +360,7 @@ func TestEachBlockOfTwoLinesBearsItsWorstMoment(t *testing.T) {
 
 // What is held at both ends has the room beneath it judged as it is caught, its run, and what it is put down on.
 func TestTheRoomUnderTwoLines(t *testing.T) {
+	t.Parallel()
 	caught := func(height, slack float64, change func(j *job.Job)) Assessment {
 		j := carried()
 		j.Trees[0].Limbs[0].AtM = height

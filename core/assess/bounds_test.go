@@ -225,6 +225,7 @@ func TestOutlinesOverlap(t *testing.T) {
 
 // Triangles cover a place in common unless an edge of one keeps all of the other on its far side.
 func TestTrianglesOverlap(t *testing.T) {
+	t.Parallel()
 	random := rand.New(rand.NewPCG(7, 11))
 	apart := func(a, b []job.Spot) bool {
 		for i, from := range a {
@@ -361,6 +362,7 @@ func TestWhatHangsAtTheCut(t *testing.T) {
 
 // Where a gust blows to is said by how it stands to the fall.
 func TestWhereAGustBlows(t *testing.T) {
+	t.Parallel()
 	for towards, want := range map[float64]string{270: "from ahead: they hold it back", 90: "from behind: they are not counted on", 0: "from the side: they lean on its hinge", 171: "from the side", 169: "from behind", 191: "from ahead", 189: "from the side"} {
 		j := poled()
 		j.Site.GustMS, j.Site.GustTowardsDeg = jobtest.Of(9), &towards
@@ -404,6 +406,7 @@ func TestABedOnSomething(t *testing.T) {
 // Defects by the cut and by the block are said with what they mean, the block's where it sits: on the stem, on a limb, and of an anchor
 // nothing is known.
 func TestDefectsByCutAndBlock(t *testing.T) {
+	t.Parallel()
 	said := func(place *job.Place, defects ...job.Defect) string {
 		j := jobtest.Whole()
 		j.Site.Anchors = []job.Anchor{{ID: "m", Name: "mast", Kind: job.AnchorGround, HeightM: jobtest.Of(20)}}

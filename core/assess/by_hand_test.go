@@ -62,6 +62,7 @@ func TestABentStemIsLongerThanItIsHigh(t *testing.T) {
 
 // What a rope of two slopes holds at a tension, by the areas under it.
 func TestEnergyOfARopeOfTwoSlopes(t *testing.T) {
+	t.Parallel()
 	j := hung1(0)
 	j.Rigs[0].Rope.Elongation = []gear.Stretch{{LoadPct: 10, StrainPct: 2}, {LoadPct: 30, StrainPct: 4}} // of 80 kN: 8 and 24
 	j.Rigs[0].Rope.DynamicFactor = 0
@@ -104,6 +105,7 @@ func TestInTheTreeIsByItsFoot(t *testing.T) {
 
 // Who stands where a felled tree, its butt or a tight line can come is named: by how far and which way from the stump and from the line.
 func TestWhoStandsWhereAFallGoes(t *testing.T) {
+	t.Parallel()
 	j := poled()
 	j.Site.Anchors[0].At = job.Spot{X: 25, Y: 12}
 	j.Picks[0].Fell.Lines[0].Redirects = []job.Redirect{{Name: "turn", Place: job.Place{On: job.OnAnchor, Anchor: "t", AtM: 0.3}}}

@@ -13,6 +13,7 @@ import (
 // A level limb held straight from above, its line made tight before the cut, by the contract's own
 // sum for a straight rope: T = mg + √((T_p − mg)² + 2k·mg·h).
 func TestALineMadeTightBeforeTheCut(t *testing.T) {
+	t.Parallel()
 	j := carried()
 	j.Rigs[0].Rope.Elongation = []gear.Stretch{{LoadPct: 100, StrainPct: 10}}
 	j.Rigs[0].Rope.DynamicFactor = 0

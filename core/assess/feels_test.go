@@ -254,6 +254,7 @@ func sparStress(t *testing.T, v *Survey, o *Outcome) float64 {
 // Between two points that sit on limbs the stem is bent through the limb, whichever of the two it is; held anywhere on
 // the way, all of it rests on the line.
 func TestTwoPointsOnALimbBendTheStem(t *testing.T) {
+	t.Parallel()
 	for name, second := range map[string]bool{"the first": false, "the second": true} {
 		t.Run(name, func(t *testing.T) {
 			j := pole(job.Limb{ID: "n", AtM: 9, AzimuthDeg: 90, AngleDeg: 60, LengthM: 4, DiameterM: 0.3, Brush: job.BrushBare},

@@ -85,6 +85,7 @@ func TestALimbTipsIntoASector(t *testing.T) {
 
 // What is wrong with the wood near a turn of a line is said of the tree that it is on, wherever it turns.
 func TestWhatIsWrongWhereLinesTurn(t *testing.T) {
+	t.Parallel()
 	crack := func(limb string, at float64) []job.Defect {
 		return []job.Defect{{ID: "k", Kind: job.DefectCrack, Limb: limb, AtM: at}}
 	}
@@ -203,6 +204,7 @@ func messages(p PickFigures) (list []string) {
 
 // Over a terrace that is 2 m higher a line needs 2 m less, one line or two that share.
 func TestRopeNeededOverWhatStandsBeneath(t *testing.T) {
+	t.Parallel()
 	for _, twin := range []bool{false, true} {
 		need := func(top float64) float64 {
 			j := hung1(0)

@@ -13,6 +13,7 @@ import (
 // The same seed gives the same spread, a wider mass a wider one, and a caller who has
 // gone is not worked for.
 func TestSpreadOfADrop(t *testing.T) {
+	t.Parallel()
 	j := jobtest.Stem()
 	j.Rigs[0].Catch.How = job.Locked
 	follow := func() Trace {

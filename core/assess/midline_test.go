@@ -20,6 +20,7 @@ func hungLine(kg float64) job.Job {
 
 // A weight in the middle of a line, by hand: two halves of equal length, the sum of forces nought.
 func TestAWeightInALineByHand(t *testing.T) {
+	t.Parallel()
 	j := hungLine(150)
 	a := assess(&j, "p1")
 	if len(a.Picks[0].Faults) > 0 {

@@ -87,6 +87,7 @@ func TestASwingPullsItsBlockAside(t *testing.T) {
 // Between two points the first line's block has its line and its lead on the stem, where the line
 // bends the stem most: half way across at equal heights the line leads off at less than it carries.
 func TestTwoPointsBendTheStem(t *testing.T) {
+	t.Parallel()
 	j := jobtest.Whole()
 	j.Trees[0].Limbs = j.Trees[0].Limbs[:2]
 	j.Rigs[0].Block.Place = &job.Place{On: job.OnStem, AtM: 15}

@@ -31,6 +31,7 @@ func codes(p PickFigures) (list []string) {
 // Every order that cannot happen says so at its pick, in words, and the order it was
 // made from does not.
 func TestImpossibleOrdersSaySo(t *testing.T) {
+	t.Parallel()
 	good := jobtest.Whole()
 	for _, p := range assess(&good, "").Picks {
 		if len(p.Faults) > 0 {
@@ -230,6 +231,7 @@ func TestFromAboveIsTheHarderOfSwingAndDrop(t *testing.T) {
 // A swing that pulls harder than a limit is kept to it by rope that runs over the whole
 // fall, and the answer, put into the job, does so; a run that is called is run.
 func TestARunKeepsASwingWithinTheLimit(t *testing.T) {
+	t.Parallel()
 	j := jobtest.Whole()
 	j.Rigs[0].SlackM = jobtest.Of(0)
 	j.Rigs[0].Catch.How = job.Locked
@@ -345,6 +347,7 @@ func TestWeighingsMoveTheRest(t *testing.T) {
 // nothing of the stem; what it said of the stem, nothing of limbs on a top. Bayes' rule for one
 // weighing that agrees, by hand: 1/(1/σ² + 1/(piece² + scale²)).
 func TestWeighingsTeachTheirOwnKind(t *testing.T) {
+	t.Parallel()
 	high := func(table, piece, scale float64) float64 {
 		noise := piece*piece + scale*scale
 		return math.Exp(1.645 * math.Sqrt(1/(1/(table*table)+1/noise)+piece*piece))

@@ -14,6 +14,7 @@ import (
 // The film is the drop package's own run of the same case, spar and all, and its peak
 // stays at or under the ceiling of the ladder where nothing sways.
 func TestFollowIsTheDropsOwnRun(t *testing.T) {
+	t.Parallel()
 	j := jobtest.Stem()
 	trace, err := Simulate(context.Background(), &j, "p1", 60, Options{Units: units.Metric})
 	if err != nil || trace.Kind != "drop" {

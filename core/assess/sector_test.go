@@ -21,6 +21,7 @@ func inSector(j job.Job, from, to float64) bool {
 // 9.4 m off; of its tenth of a metre of wood and half of the 0.2 m between two places that are looked at at most 1.5° more.
 // A sector that it grows in it is not brought into.
 func TestCarriedIntoANoGoSector(t *testing.T) {
+	t.Parallel()
 	j := carried()
 	j.Site.Anchors[1].At = job.Spot{X: 5, Y: 8}
 	j.Rigs[0].Second = &job.SecondLine{Place: *j.Rigs[1].Block.Place}
@@ -92,6 +93,7 @@ func TestDrawnIntoANoGoSector(t *testing.T) {
 // Tied at its balance, with the block 5 m north of there, a level limb may hang as it grew all the way, from 0 to 10 m north. Its
 // butt then passes 3 m due north of the foot, where its tenth of a metre is 1.9°, and 1.15° where it hangs; its tip comes to 31° off north.
 func TestSwungLevelIntoANoGoSector(t *testing.T) {
+	t.Parallel()
 	for _, c := range []struct {
 		from, to float64
 		want     bool
@@ -108,6 +110,7 @@ func TestSwungLevelIntoANoGoSector(t *testing.T) {
 // Let go 1.8 m out of the plane of its two lines a limb swings as far beyond it: its butt comes to 3.6 m north of the foot, where on
 // its lines nothing of it is that far off but from 53° on. That is said, and no fault.
 func TestSwingingThroughItsPlaneIntoASector(t *testing.T) {
+	t.Parallel()
 	for y, want := range map[float64]bool{1.8: true, 0: false} {
 		j := carried()
 		j.Site.Anchors[0].At.Y, j.Site.Anchors[1].At.Y = y, y

@@ -108,6 +108,7 @@ func (s *smallJob) document() job.Job {
 
 // Whole small jobs, of every way down, come to what a separate program came to; in US units too.
 func TestSmallJobsAgainstASeparateProgram(t *testing.T) {
+	t.Parallel()
 	jobs := []smallJob{}
 	if err := json.Unmarshal(smallJobs, &jobs); err != nil || len(jobs) < 9 {
 		t.Fatal(len(jobs), err)

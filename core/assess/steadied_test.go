@@ -29,6 +29,7 @@ func hung1(y float64) job.Job {
 }
 
 func TestTwinLinesShareByHand(t *testing.T) {
+	t.Parallel()
 	j := hung1(0)
 	alone := assess(&j, "p1")
 	d := alone.Detail
@@ -99,6 +100,7 @@ func TestTwinLinesShareByHand(t *testing.T) {
 // A tag line in the hand, worked as a triangle of forces where it ends up; what the block's holder and
 // the hand take with it; too strong a pull.
 func TestATagLineOnTheBoard(t *testing.T) {
+	t.Parallel()
 	j := hung1(0)
 	j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "lawn", Name: "lawn edge", Kind: job.AnchorGround, At: job.Spot{X: 3, Y: 25}})
 	before := assess(&j, "p1")
@@ -203,6 +205,7 @@ func stopBy() job.Job {
 // A stem in the way of a swing: met where the wood comes to it, with what the balance has come down by
 // then; its force by the stiffness of the stem as a beam; what lies behind is not reached any more.
 func TestASwingIsStopped(t *testing.T) {
+	t.Parallel()
 	j := stopBy()
 	if a := assess(&j, "p1"); a.Picks[0].Worst != "strikes glasshouse" || !strings.Contains(strings.Join(a.Detail.Cautions, " "), "stop it with a limb, a stem or a line") {
 		t.Fatalf("not stopped: %s", a.Picks[0].Worst)
@@ -266,6 +269,7 @@ func TestASwingIsStopped(t *testing.T) {
 
 // What cannot stop a swing is said.
 func TestStopsThatStopNothing(t *testing.T) {
+	t.Parallel()
 	for _, c := range []struct {
 		stop job.Stop
 		move func(*job.Job)
@@ -372,6 +376,7 @@ func TestWhatIsMetIsLeanedOn(t *testing.T) {
 
 // Somebody who stands where a swing goes makes it a fault; who stands beside does not.
 func TestASwingTowardsPeople(t *testing.T) {
+	t.Parallel()
 	j := stopBy()
 	j.Site.Targets = nil
 	post := func(role string, x, y float64) string {
@@ -481,6 +486,7 @@ func printKn(kn float64) string { return units.Print(units.Force, units.Metric, 
 // A tag line pulls on twin lines too: the peak of either is never less than without it; and it is made
 // fast as high as a low place is, where nobody has said how high.
 func TestATagLineBesideTwins(t *testing.T) {
+	t.Parallel()
 	j := hung1(0)
 	j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "peg", Name: "peg", Kind: job.AnchorGround, At: job.Spot{X: 3, Y: 20}, HeightM: jobtest.Of(0.1)})
 	j.Picks[0].Twin = &job.Twin{}
@@ -498,6 +504,7 @@ func TestATagLineBesideTwins(t *testing.T) {
 
 // Of a limb on two lines, the line at the tip loads the hinge as well: drawn to the side it is the more.
 func TestTheFaceKnowsBothLines(t *testing.T) {
+	t.Parallel()
 	j := carried()
 	straight := assess(&j, "p1").Detail.Face
 	j.Site.Anchors[1].At.Y = 5
@@ -509,6 +516,7 @@ func TestTheFaceKnowsBothLines(t *testing.T) {
 
 // What a stem bears of its own line it does not bear of a stop beside it.
 func TestAStopOnTheStemThatCarriesTheBlock(t *testing.T) {
+	t.Parallel()
 	j := jobtest.Whole()
 	j.Rigs[0].Block.Place = &job.Place{On: job.OnStem, AtM: 13.2}
 	j.Rigs[0].SlackM = jobtest.Of(0)

@@ -24,6 +24,7 @@ func tagOn(j *job.Job, pull float64) (cog float64) {
 // its lines, as long as they are, lead along the sum of weight and pull, and share it by moments as
 // they did undrawn.
 func TestATagLineBesideTwoLines(t *testing.T) {
+	t.Parallel()
 	j := carried()
 	undrawn := assess(&j, "p1")
 	const pull = 0.2
@@ -75,6 +76,7 @@ func TestATagLineBesideTwoLines(t *testing.T) {
 // What stands where an undrawn piece would come down is cleared by drawing it aside with what its
 // people hold; what stands on the other side is named, for when it is let go.
 func TestADrawnPieceClearsAndSwingsBack(t *testing.T) {
+	t.Parallel()
 	j := carried()
 	j.Picks[0].Ends.FaceDeg = jobtest.Of(0)
 	// A shed low beneath the lines: 5 m wide to the south of them, its wall 0.2 m north.
@@ -123,6 +125,7 @@ func TestADrawnPieceClearsAndSwingsBack(t *testing.T) {
 // two points alike, drawn square to their plane, each carries the pendulum's sum as it carried the
 // weight before.
 func TestATagLineBetweenTwoPoints(t *testing.T) {
+	t.Parallel()
 	j := carried()
 	j.Rigs[0].Second = &job.SecondLine{Name: "second", Place: job.Place{On: job.OnAnchor, Anchor: "m2", AtM: 16}}
 	j.Site.Anchors[1].At.X = 13

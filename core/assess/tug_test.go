@@ -123,6 +123,7 @@ func TestTheLineAgainstTheLeanHolds(t *testing.T) {
 
 // How far a pull follows, by the rope's table and the line's own way, worked by hand.
 func TestHowFarAPullFollows(t *testing.T) {
+	t.Parallel()
 	j := poled()
 	j.Rigs[0].Rope.Elongation = []gear.Stretch{{LoadPct: 100, StrainPct: 10}}
 	j.Rigs[0].Rope.DynamicFactor = 0

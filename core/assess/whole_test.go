@@ -36,6 +36,7 @@ func TestAssessingChangesNothing(t *testing.T) {
 
 // Distances on the plan against a fine walk along the outline's edges.
 func TestDistancesOnThePlan(t *testing.T) {
+	t.Parallel()
 	outline := []job.Spot{{X: 0, Y: 0}, {X: 6, Y: 0}, {X: 6, Y: 4}, {X: 3, Y: 1.5}, {X: 0, Y: 4}}
 	walk := func(x, y float64) float64 {
 		nearest := math.Inf(1)

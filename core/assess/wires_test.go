@@ -18,6 +18,7 @@ func wire(y, z float64) []job.Target {
 // Every rope keeps from a power line what wood does: what draws a piece aside, what stops its swing, the second of two lines,
 // the lines that pull and hold a tree, each by the distance of a straight line to it.
 func TestEveryRopeKeepsFromAPowerLine(t *testing.T) {
+	t.Parallel()
 	for _, c := range []struct {
 		what  string
 		job   func() job.Job
@@ -80,6 +81,7 @@ func TestASwungRopeComesToAPowerLine(t *testing.T) {
 
 // A tag line that leads through a hut, 12 m north of the piece and as high as it is there, runs against it.
 func TestATagLineAgainstATarget(t *testing.T) {
+	t.Parallel()
 	for y, want := range map[float64]bool{12: true, 40: false} {
 		j := carried()
 		cog := tagOn(&j, 0.05)
