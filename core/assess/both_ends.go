@@ -309,15 +309,12 @@ func (e *endsOf) hanging(o *Outcome) line.TwoTie {
 // endsCourse carries the piece down: every moment of the program from where it first hangs.
 func (v *Survey) endsCourse(o *Outcome, e *endsOf) {
 	hang := e.hanging(o)
-	if faults := hang.Faults("ends"); len(faults) > 0 {
-		o.fault(faultReach, "%s", faults[0].Message)
-		return
-	}
 	moment := func(step int, out [2]float64) bool {
 		for i := range hang.Ties {
 			hang.Ties[i].LineM = max(0.05, e.caught.LineM[i]+out[i])
 		}
-		if faults := hang.Faults("ends"); len(faults) > 0 {
+		hangs, faults := hang.Hangs("ends")
+		if len(faults) > 0 {
 			if step < 0 {
 				o.fault(faultReach, "%s", faults[0].Message)
 			} else {
@@ -325,7 +322,7 @@ func (v *Survey) endsCourse(o *Outcome, e *endsOf) {
 			}
 			return false
 		}
-		e.course = append(e.course, endsMoment{step, out, hang.Solve()})
+		e.course = append(e.course, endsMoment{step, out, hangs})
 		return true
 	}
 	out := [2]float64{}

@@ -81,9 +81,9 @@ func (e *Ends) Follow() EndsRun {
 	}
 	arm := math.Max(e.CogM, e.LengthM-e.CogM)
 	step := min(0.001, 0.05/math.Sqrt(2*stiffest*(1/e.MassKg+arm*arm/e.InertiaKgM2)))
-	tension := func(y *endsState, i int) (kn, ux, uz float64) {
+	tension := func(y *endsState, sin, cos float64, i int) (kn, ux, uz float64) {
 		one := &e.Ends[i]
-		x, z := e.tie(y, i)
+		x, z := e.tieAt(y, sin, cos, i)
 		dx, dz := one.X-x, one.Z-z
 		apart := far(dx, dz)
 		if apart <= long[i] || apart == 0 {
@@ -95,11 +95,11 @@ func (e *Ends) Follow() EndsRun {
 	inertia := e.InertiaKgM2 + e.MassKg*e.CogM*e.CogM // about the hinge
 	rates := func(y *endsState) (d endsState) {
 		d[0], d[1], d[2] = y[3], y[4], y[5]
+		sin, cos := math.Sincos(y[2])
 		if hinged {
-			sin, cos := math.Sincos(y[2])
 			turning := -e.MassKg * units.Gravity * e.CogM * cos
 			for i := range e.Ends {
-				kn, ux, uz := tension(y, i)
+				kn, ux, uz := tension(y, sin, cos, i)
 				turning += 1000 * kn * e.Ends[i].AtM * (cos*uz - sin*ux)
 			}
 			d[5] = turning / inertia
@@ -108,9 +108,8 @@ func (e *Ends) Follow() EndsRun {
 			return d
 		}
 		d[4] = -units.Gravity
-		sin, cos := math.Sincos(y[2])
 		for i := range e.Ends {
-			kn, ux, uz := tension(y, i)
+			kn, ux, uz := tension(y, sin, cos, i)
 			force := 1000 * kn
 			d[3] += force * ux / e.MassKg
 			d[4] += force * uz / e.MassKg
@@ -121,9 +120,10 @@ func (e *Ends) Follow() EndsRun {
 	}
 	energy := func(y *endsState) (sum float64) {
 		sum = e.MassKg*(units.Gravity*y[1]+(y[3]*y[3]+y[4]*y[4])/2) + e.InertiaKgM2*y[5]*y[5]/2
+		sin, cos := math.Sincos(y[2])
 		for i := range e.Ends {
 			one := &e.Ends[i]
-			x, z := e.tie(y, i)
+			x, z := e.tieAt(y, sin, cos, i)
 			if apart := far(one.X-x, one.Z-z); apart > long[i] {
 				kn := gives[i].pull(apart-long[i]) / 1000
 				_, stored := gives[i].at(kn)
@@ -137,8 +137,9 @@ func (e *Ends) Follow() EndsRun {
 	for t := 0.0; t < longestCatch && (hinged || rose < 2); t += step {
 		if t >= next-1e-9 {
 			next += endsFrame
-			a, _, _ := tension(&y, 0)
-			b, _, _ := tension(&y, 1)
+			sin, cos := math.Sincos(y[2])
+			a, _, _ := tension(&y, sin, cos, 0)
+			b, _, _ := tension(&y, sin, cos, 1)
 			run.TS, run.X, run.Z, run.Deg, run.Kn = append(run.TS, t), append(run.X, y[0]), append(run.Z, y[1]), append(run.Deg, y[2]*180/math.Pi), append(run.Kn, [2]float64{a, b})
 		}
 		k1 := rates(&y)
@@ -151,12 +152,13 @@ func (e *Ends) Follow() EndsRun {
 		for n := range y {
 			y[n] += step / 6 * (k1[n] + 2*k2[n] + 2*k3[n] + k4[n])
 		}
+		sin, cos := math.Sincos(y[2])
 		for i := range e.Ends {
-			kn, _, _ := tension(&y, i)
+			kn, _, _ := tension(&y, sin, cos, i)
 			run.PeakKn[i] = max(run.PeakKn[i], kn)
 			if kn >= slip[i]-1e-12 && !math.IsInf(slip[i], 1) {
 				one := &e.Ends[i]
-				x, z := e.tie(&y, i)
+				x, z := e.tieAt(&y, sin, cos, i)
 				stretched, _ := gives[i].at(slip[i])
 				if ran := far(one.X-x, one.Z-z) - stretched - long[i]; ran > 0 {
 					long[i] += ran
@@ -200,6 +202,11 @@ func (y *endsState) plus(rate *endsState, by float64) (out endsState) {
 // tie is where an end is tied.
 func (e *Ends) tie(y *endsState, i int) (x, z float64) {
 	sin, cos := math.Sincos(y[2])
+	return e.tieAt(y, sin, cos, i)
+}
+
+// tieAt is where an end is tied, by the sine and cosine of how the piece lies.
+func (e *Ends) tieAt(y *endsState, sin, cos float64, i int) (x, z float64) {
 	lever := e.Ends[i].AtM - e.CogM
 	return y[0] + lever*cos, y[1] + lever*sin
 }

@@ -85,18 +85,22 @@ func (r *rested) at(m float64) (x, z float64) {
 // allow, two discs for the butt, the lowest.
 func (t *TwoTie) lowest(turn float64) rested {
 	sin, cos := math.Sincos(turn)
+	return t.lowestAt(turn, sin, cos)
+}
+
+func (t *TwoTie) lowestAt(turn, sin, cos float64) rested {
 	a, b := &t.Ties[0], &t.Ties[1]
 	ax, az := a.Point.X-a.AtM*cos, a.Point.Z-a.AtM*sin
 	bx, bz := b.Point.X-b.AtM*cos, b.Point.Z-b.AtM*sin
 	dx, dz := bx-ax, bz-az
-	far := math.Hypot(dx, dz)
+	far := math.Sqrt(dx*dx + dz*dz)
 	out := rested{turn: turn, cogZ: math.Inf(1)}
 	switch {
 	case far > a.LineM+b.LineM:
 		return out
-	case math.Hypot(ax-bx, az-a.LineM-bz) <= b.LineM+rounding:
+	case reaches(dx, dz+a.LineM, b.LineM):
 		out.x, out.z = ax, az-a.LineM
-	case math.Hypot(bx-ax, bz-b.LineM-az) <= a.LineM+rounding:
+	case reaches(dx, dz-b.LineM, a.LineM):
 		out.x, out.z = bx, bz-b.LineM
 	default:
 		// Where the circles cross, the lower place.
@@ -108,6 +112,9 @@ func (t *TwoTie) lowest(turn float64) rested {
 	out.cogZ = out.z + t.CogM*sin
 	return out
 }
+
+// reaches reports that a line is as long as what is so far apart along two axes.
+func reaches(dx, dz, lineM float64) bool { return math.Sqrt(dx*dx+dz*dz) <= lineM+rounding }
 
 // alone is how the piece hangs on one line only.
 func (t *TwoTie) alone(i int) rested {
@@ -122,12 +129,23 @@ func (t *TwoTie) alone(i int) rested {
 // scan is in how many attitudes the lowest is looked for before it is closed in on.
 const scan = 240
 
+// scanned are those attitudes, with their sine and cosine.
+var scanned = func() (list [scan]struct{ turn, sin, cos float64 }) {
+	for i := range list {
+		one := &list[i]
+		one.turn = 2 * math.Pi / scan * float64(i)
+		one.sin, one.cos = math.Sincos(one.turn)
+	}
+	return list
+}()
+
 // rest finds the place in which the piece's centre of gravity is lowest.
 func (t *TwoTie) rest() (best rested, held bool) {
 	const step = 2 * math.Pi / scan
 	var tried [scan]rested
 	for i := range tried {
-		tried[i] = t.lowest(step * float64(i))
+		one := &scanned[i]
+		tried[i] = t.lowestAt(one.turn, one.sin, one.cos)
 	}
 	best.cogZ = math.Inf(1)
 	for i, here := range tried {
@@ -166,7 +184,22 @@ func (t *TwoTie) closeIn(low, high float64) rested {
 }
 
 // Faults names what cannot hang at the given path.
-func (t *TwoTie) Faults(path string) (faults intake.Faults) {
+func (t *TwoTie) Faults(path string) intake.Faults {
+	_, faults := t.rests(path)
+	return faults
+}
+
+// Hangs is how a piece hangs, or what cannot hang at the given path.
+func (t *TwoTie) Hangs(path string) (Hanging, intake.Faults) {
+	at, faults := t.rests(path)
+	if len(faults) > 0 {
+		return Hanging{}, faults
+	}
+	return t.hanging(at), nil
+}
+
+// rests finds the place it comes to rest in, or names what cannot hang at the given path.
+func (t *TwoTie) rests(path string) (at rested, faults intake.Faults) {
 	if t.CogM > t.LengthM {
 		faults.Add(path+".cog_m", t.CogM, fmt.Sprintf("at most %g m", t.LengthM), "the centre of gravity (%g m) is beyond the piece's tip (%g m)", t.CogM, t.LengthM)
 	}
@@ -179,7 +212,7 @@ func (t *TwoTie) Faults(path string) (faults intake.Faults) {
 		faults.Add(path+".ties[1].at_m", t.Ties[1].AtM, "a place of its own", "both lines are tied at the same place")
 	}
 	if len(faults) > 0 {
-		return faults
+		return at, faults
 	}
 	at, held := t.rest()
 	if !held {
@@ -191,7 +224,7 @@ func (t *TwoTie) Faults(path string) (faults intake.Faults) {
 	if held && t.straight(&at) {
 		faults.Add(path+".ties[1].line_m", t.Ties[1].LineM, fmt.Sprintf("more than %g m", t.Ties[1].LineM), "the lines and the piece between them lie in one line: what they would carry has no bound")
 	}
-	return faults
+	return at, faults
 }
 
 // straight tells whether both lines pull against each other, so nearly in one line that they carry thousands of times
@@ -213,6 +246,11 @@ func (t *TwoTie) straight(at *rested) bool {
 // Solve works out a piece without Faults.
 func (t *TwoTie) Solve() Hanging {
 	at, _ := t.rest()
+	return t.hanging(at)
+}
+
+// hanging is what a piece that has come to rest loads.
+func (t *TwoTie) hanging(at rested) Hanging {
 	weight := t.MassKg * units.Gravity / 1000
 	out := Hanging{AttitudeDeg: math.Remainder(at.turn, 2*math.Pi) * 180 / math.Pi, Ties: make([]TieLoad, 2)}
 	if out.AttitudeDeg <= -180 {
