@@ -45,7 +45,7 @@ func (v *Survey) laid(o *Outcome, now *Standing, from, over float64) []Disc {
 		scatter = 0.1
 	}
 	body := v.body(o, now)
-	on := ground{discs: make([]Disc, 0, 2*len(body)), in: make(map[uint64]int, 2*len(body))}
+	on := ground{discs: make([]Disc, 0, 2*len(body)), in: make(map[[2]int32]int, 2*len(body))}
 	var out [len(flights)]float64
 	if height > fromGround || o.pick.What == job.WhatLimb {
 		out = o.flight(height, v.gyration(o, r3.Cross(towards(o.Settings.FallTowardsDeg), r3.Vec{Z: 1}), now))
@@ -69,11 +69,11 @@ func (v *Survey) laid(o *Outcome, now *Standing, from, over float64) []Disc {
 // ground is where parts of a piece lie: a round for each cell of it, wide enough for all that lies there.
 type ground struct {
 	discs []Disc
-	in    map[uint64]int // the cell's round
+	in    map[[2]int32]int // the cell's round
 }
 
 func (g *ground) put(at r3.Vec, r float64) {
-	cell := uint64(uint32(int32(math.Floor(at.X/layCell))))<<32 | uint64(uint32(int32(math.Floor(at.Y/layCell))))
+	cell := [2]int32{int32(math.Floor(at.X / layCell)), int32(math.Floor(at.Y / layCell))}
 	if k, seen := g.in[cell]; seen {
 		was := &g.discs[k]
 		x, y := at.X-was.X, at.Y-was.Y

@@ -42,9 +42,9 @@
   let awake = $state(false);
   $effect(() => {
     if (!assessment || awake) return;
-    // One frame measures and draws, in the second it is on its way, in the third it is seen. A page
-    // in the background draws none.
-    let frames = document.visibilityState === "visible" ? 3 : 0;
+    // In the first frame the drawing is on its way, in the second it is seen. A page in the
+    // background draws none.
+    let frames = document.visibilityState === "visible" ? 2 : 0;
     const wake = () => {
       if (frames-- > 0) requestAnimationFrame(wake);
       else setTimeout(() => (awake = true), 0);
