@@ -1,4 +1,4 @@
-import { mkdtempSync, writeFileSync } from "node:fs";
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { test as base, expect, type Locator, type Page } from "@playwright/test";
@@ -108,12 +108,16 @@ export async function crewOf(page: Page, job: Job): Promise<Crew> {
 export function assess(job: Job, pick = "", crew?: Crew): Assessment {
   const folder = mkdtempSync(join(tmpdir(), "elkstay-"));
   const asked = pick ? ["--pick", pick] : [];
-  if (crew) {
-    writeFileSync(join(folder, "crew.json"), JSON.stringify(crew));
-    asked.push("--crew", join(folder, "crew.json"));
+  try {
+    if (crew) {
+      writeFileSync(join(folder, "crew.json"), JSON.stringify(crew));
+      asked.push("--crew", join(folder, "crew.json"));
+    }
+    writeFileSync(join(folder, "job.json"), JSON.stringify(job));
+    return core(["assess", "--json", ...asked, join(folder, "job.json")]) as Assessment;
+  } finally {
+    rmSync(folder, { recursive: true });
   }
-  writeFileSync(join(folder, "job.json"), JSON.stringify(job));
-  return core(["assess", "--json", ...asked, join(folder, "job.json")]) as Assessment;
 }
 
 const kn = (value: number) =>

@@ -11,7 +11,7 @@
     <ol class="mt-3 list-decimal space-y-1 pl-5 text-lg">
       {#each assessment.missing as missing (missing.location)}<li>{missing.ask}</li>{/each}
     </ol>
-    {#each assessment.faults as fault (fault.location + fault.message)}
+    {#each assessment.faults as fault, at (at)}
       <p class="mt-3 text-error">{fault.message}. Allowed: {fault.allowed}.</p>
     {/each}
     <button class="btn mt-5 touch btn-primary lg:hidden" onclick={onenter}

@@ -4,7 +4,7 @@
   import Rests from "../ladder/Rests.svelte";
   import Plan from "../draw/Plan.svelte";
   import Working from "../ladder/Working.svelte";
-  import { print } from "../reference.svelte";
+  import { figure, print } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
   import Tools from "./Tools.svelte";
   import type { View } from "./view.svelte";
@@ -61,7 +61,7 @@
         {#if session.figures}<Rests basis={session.figures.basis} />{/if}
       </div>
       <div class="text-sm font-semibold halo-text">
-        {print("mass", piece.mass_kg.low)} to {print("mass", piece.mass_kg.high)} ·
+        {figure("mass", piece.mass_kg.low)}–{print("mass", piece.mass_kg.high)} ·
         {print("height", piece.length_m)} · cut {print("diameter", piece.diameter_at_cut_m)}
       </div>
     </div>

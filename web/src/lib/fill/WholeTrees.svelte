@@ -116,7 +116,7 @@
         <div
           class={["mt-2 grid gap-2", whole.ways.length > 3 ? "sm:grid-cols-4" : "sm:grid-cols-3"]}
         >
-          {#each whole.ways as way (way.title)}
+          {#each whole.ways as way, at (at)}
             <section class="flex flex-col border border-base-300 p-3" aria-label={way.title}>
               <h4 class="flex items-center gap-2 font-bold">
                 <Mark verdict={way.verdict} size={16} />{way.title}

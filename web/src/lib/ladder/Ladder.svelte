@@ -21,7 +21,7 @@
 </script>
 
 <section aria-label="The load, from the piece to the hand">
-  {#each figures?.faults ?? [] as fault (fault.message)}
+  {#each figures?.faults ?? [] as fault, at (at)}
     <p role="alert" class="border-b border-base-300 bg-base-200 px-4 py-2 text-error">
       <b>It cannot happen here:</b>
       {fault.message}.
@@ -37,7 +37,7 @@
           {missing.ask}
         </p>{/each}
       {#if !assessment.missing.length && !detail}<p class="mt-1">Choose a pick.</p>{/if}
-      {#each assessment.faults as fault (fault.location + fault.message)}
+      {#each assessment.faults as fault, at (at)}
         <p class="mt-1 text-error">{fault.message}. Allowed: {fault.allowed}.</p>
       {/each}
     </div>

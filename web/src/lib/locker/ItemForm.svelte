@@ -494,7 +494,7 @@
   {#if trouble || elsewhere.length}
     <div role="alert" class="border-l-4 border-error py-1 pl-3 text-error">
       {#if trouble}<p>{trouble}</p>{/if}
-      {#each elsewhere as one (one.location + one.message)}<p>{say(one)}</p>{/each}
+      {#each elsewhere as one, at (at)}<p>{say(one)}</p>{/each}
     </div>
   {/if}
 

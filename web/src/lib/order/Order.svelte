@@ -184,7 +184,7 @@
               {/if}
               <span
                 class={[
-                  "min-w-0 truncate text-right text-xs",
+                  "line-clamp-2 min-w-0 text-right text-xs",
                   !f.nearest && "grow text-left!",
                   f.verdict === "over" || f.verdict === "not held"
                     ? "font-bold text-error"
@@ -194,7 +194,7 @@
               >
             </div>
           {/if}
-          {#each f?.faults ?? [] as fault (fault.message)}
+          {#each f?.faults ?? [] as fault, at (at)}
             <p class="pl-6 text-sm leading-snug text-error">
               <b>Cannot happen:</b>
               {fault.message}.

@@ -24,8 +24,8 @@
       {#each advice.cuts.slice(0, 3) as cut (cut.cut)}
         <div>
           <p class="font-bold">{cut.cut}</p>
-          {#each cut.for as reason (reason)}<p>+ {reason}</p>{/each}
-          {#each cut.against as reason (reason)}<p>− {reason}</p>{/each}
+          {#each cut.for as reason, at (at)}<p>+ {reason}</p>{/each}
+          {#each cut.against as reason, at (at)}<p>− {reason}</p>{/each}
           {#each cut.dimensions as d (d.name)}
             <p class="faint">
               {d.name}: {print("diameter", d.low_m)} to {print("diameter", d.high_m)}

@@ -136,7 +136,7 @@
       >
     </div>
     <div class="relative min-h-0 grow overflow-y-auto">
-      {#each f.faults as fault (fault.message)}
+      {#each f.faults as fault, at (at)}
         <p role="alert" class="border-b border-base-300 px-4 py-2 text-lg font-semibold text-error">
           It cannot happen here: {fault.message}.
         </p>

@@ -119,7 +119,7 @@
           line {print("force", answer.line_kn)}, block {print("force", answer.block_kn)}
         </p>
       {/if}
-      {#each answer.ropes as r (r.rope.name)}
+      {#each answer.ropes as r, at (at)}
         <div class="flex items-center gap-2 border-t border-base-300 py-1 text-sm">
           <Mark verdict={r.verdict} size={16} />
           <span class="min-w-0 grow truncate">{r.rope.name}</span>
