@@ -110,7 +110,11 @@ func (felled) work(v *Survey, o *Outcome, now *Standing) {
 	o.reachM, _ = v.reaches(o, now)
 	v.weightsCatch(o, f)
 	v.fellLoads(o, f, now)
-	v.ropesAlong(o, f.legs(), nil)
+	legs := f.legs()
+	if v.powered() {
+		legs = append(legs, f.goesOver(over)...)
+	}
+	v.ropesAlong(o, legs, nil)
 	v.hazards(o, f)
 	if !o.aloft {
 		f.stretches(v, o)

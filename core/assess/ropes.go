@@ -15,6 +15,8 @@ type leg struct {
 	from, to  r3.Vec
 	name      string // between what
 	leadsAway bool   // from the block on: the piece does not hang on it
+	comesDown bool   // it ends on the ground: what lies beneath it counts
+	goesOver  bool   // it leads so for a moment, as a tree goes over
 }
 
 // legs are the straight parts of a pick's ropes before the cut, from the tie on: with what draws it aside or stops
@@ -28,7 +30,7 @@ func (o *Outcome) legs() (list []leg) {
 	}
 	list = append(list, o.tagLegs()...)
 	if o.stop != nil && o.stop.wood == nil {
-		list = append(list, leg{o.stop.from, o.stop.at, o.stop.name, false})
+		list = append(list, leg{from: o.stop.from, to: o.stop.at, name: o.stop.name})
 	}
 	if len(o.points) < 2 {
 		return list
@@ -36,12 +38,13 @@ func (o *Outcome) legs() (list []leg) {
 	from, name := o.tie, "the tie"
 	for i := 1; i < len(o.points); i++ {
 		at := o.points[i].Vec()
-		list = append(list, leg{from, at, name + " and " + o.points[i].Name, i > 1})
+		list = append(list, leg{from: from, to: at, name: name + " and " + o.points[i].Name, leadsAway: i > 1})
 		from, name = at, o.points[i].Name
 	}
 	if o.pair != nil {
 		second := o.pair.B.Vec()
-		list = append(list, leg{o.tie, second, "the tie and the second point", false}, leg{second, r3.Vec{X: second.X, Y: second.Y}, "the second point and the ground", false})
+		list = append(list, leg{from: o.tie, to: second, name: "the tie and the second point"},
+			leg{from: second, to: r3.Vec{X: second.X, Y: second.Y}, name: "the second point and the ground"})
 	}
 	return list
 }
@@ -51,7 +54,7 @@ func (o *Outcome) tagLegs() []leg {
 	if o.tag == nil {
 		return nil
 	}
-	return []leg{{o.onAxis(*o.tag.set.TieM), o.tag.towards(), "the piece and " + o.tag.anchor, false}}
+	return []leg{{from: o.onAxis(*o.tag.set.TieM), to: o.tag.towards(), name: "the piece and " + o.tag.anchor}}
 }
 
 // onAxis is a place of the piece's axis, so far from its cut, as it grows.
@@ -80,6 +83,7 @@ func (o *Outcome) ledBy(p *pose) []leg {
 const (
 	alongRope  = 0.1
 	acrossRope = 0.2
+	goingOver  = 0.2 // of where a line is tied to a tree that goes over
 )
 
 // nearLeg is how near a leg comes to a target, no nearer than it is by more than half of alongRope; beyond enough it
@@ -87,12 +91,20 @@ const (
 func (p *prism) nearLeg(l *leg, enough float64) float64 {
 	long, least := r3.Norm(r3.Sub(l.to, l.from)), math.Inf(1)
 	for s := 0.0; ; {
-		d := p.distance(onTheWay(l.from, l.to, s/max(1e-9, long)), math.Inf(1))
+		d := p.distance(l.lowest(p, onTheWay(l.from, l.to, s/max(1e-9, long))), math.Inf(1))
 		if least = min(least, d); s >= long {
 			return least - alongRope/2
 		}
 		s = min(long, s+max(alongRope, d-enough))
 	}
+}
+
+// lowest is where a place of a leg comes nearest to a target beneath it.
+func (l *leg) lowest(p *prism, at r3.Vec) r3.Vec {
+	if l.comesDown {
+		at.Z = min(at.Z, max(0, p.ToM))
+	}
+	return at
 }
 
 // nearMoving is how near the ropes that lead a piece come to a target on its way; beyond enough it may be answered
@@ -135,6 +147,14 @@ func (v *Survey) ropesAlong(o *Outcome, legs []leg, way *sweep) {
 		metres, power := policy.PowerDistanceOf(p.Target)
 		nearest, between := math.Inf(1), ""
 		for k := range legs {
+			if legs[k].goesOver {
+				if power && nearest > 0 {
+					if d := p.nearLeg(&legs[k], nearest) - goingOver/2; d < nearest {
+						nearest, between = d, legs[k].name
+					}
+				}
+				continue
+			}
 			if !power && !p.besideLeg(&legs[k], step) {
 				continue // it runs past: only what it touches is told
 			}
@@ -143,6 +163,9 @@ func (v *Survey) ropesAlong(o *Outcome, legs []leg, way *sweep) {
 				at := r3.Add(legs[k].from, r3.Scale(share, along))
 				if !power && at.Z < 0.3 {
 					continue // where it comes to the ground, its device stands
+				}
+				if power {
+					at = legs[k].lowest(p, at)
 				}
 				if d := p.distance(at, nearest+step/2) - step/2; d < nearest {
 					nearest, between = d, legs[k].name
@@ -162,6 +185,13 @@ func (v *Survey) ropesAlong(o *Outcome, legs []leg, way *sweep) {
 				nearest = v.nearMoving(o, p, way, known)
 			}
 			v.comesNear(o, p.Target, nearest, metres)
+			if len(legs) > 0 && legs[0].comesDown && nearest < v.keeps(p.Target) {
+				how := "comes down on"
+				if nearest > 0 {
+					how = fmt.Sprintf("comes within %s of", v.Height(nearest))
+				}
+				o.fouls = append(o.fouls, fmt.Sprintf("The line between %s %s %s with the tree: lead it elsewhere, or have that made dead.", between, how, p.Name))
+			}
 		case nearest <= 0:
 			o.fouls = append(o.fouls, fmt.Sprintf("The line between %s runs against %s: lead it clear, or it chafes there, and what it rubs off is in no figure.", between, p.Name))
 		}

@@ -251,9 +251,13 @@ func (s *slewing) beneath(v *Survey, now *Standing) (list []standing) {
 		}
 		for i := range w.parts {
 			part := &w.parts[i]
-			for share := range shares(5) {
+			long := r3.Norm(part.along)
+			parts := int(max(1, math.Ceil(long/alongRope)))
+			// Between two places of it that are looked at it may stand as much nearer, and higher.
+			half := long / float64(parts) / 2
+			for share := range shares(parts) {
 				at := r3.Add(part.from, r3.Scale(share, part.along))
-				list = append(list, standing{w.name, w.as, max(0, s.asideOf(at)-part.r), at.Z + part.r})
+				list = append(list, standing{w.name, w.as, max(0, s.asideOf(at)-part.r-half), at.Z + part.r})
 			}
 		}
 	}

@@ -2,6 +2,7 @@ package assess
 
 import (
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -72,6 +73,11 @@ func (p *prism) distance(at r3.Vec, enough float64) float64 {
 	}
 	aside := apart(p.corners, at.X, at.Y)
 	return math.Sqrt(aside*aside + over*over)
+}
+
+// powered reports that there is a power line.
+func (v *Survey) powered() bool {
+	return slices.ContainsFunc(v.targets, func(p prism) bool { _, power := policy.PowerDistanceOf(p.Target); return power })
 }
 
 // keeps is how far everything keeps from a target, m: what the crew wants, and what a power

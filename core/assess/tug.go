@@ -517,14 +517,33 @@ func (t *tug) endangers(at r3.Vec) string {
 	return ""
 }
 
-// legs are the straight parts of the lines of a felling, the tree standing.
+// legs are the straight parts of the lines of a felling, the tree standing. They end on the ground, or on what is beneath
+// them.
 func (f *fellingOf) legs() (list []leg) {
 	for i := range f.tugs {
 		t := &f.tugs[i]
 		// It begins at the tree, or at the weight that hangs from it.
-		list = append(list, leg{t.tied, t.points[0].Vec(), "the tree and " + t.points[0].Name, true})
+		list = append(list, leg{from: t.tied, to: t.points[0].Vec(), name: "the tree and " + t.points[0].Name, leadsAway: true, comesDown: true})
 		for k := 1; k < len(t.points); k++ {
-			list = append(list, leg{t.points[k-1].Vec(), t.points[k].Vec(), t.points[k-1].Name + " and " + t.points[k].Name, true})
+			list = append(list, leg{from: t.points[k-1].Vec(), to: t.points[k].Vec(), name: t.points[k-1].Name + " and " + t.points[k].Name, leadsAway: true, comesDown: true})
+		}
+	}
+	return list
+}
+
+// goesOver are its lines from the tree to their first turn as it goes over, level at last.
+func (f *fellingOf) goesOver(over r3.Vec) (list []leg) {
+	axis := r3.Cross(r3.Vec{Z: 1}, over)
+	for i := range f.tugs {
+		t := &f.tugs[i]
+		if t.mid != nil {
+			continue
+		}
+		arm, first := r3.Sub(t.tied, f.middle), &t.points[1]
+		parts := math.Ceil(r3.Norm(arm) * math.Pi / 2 / goingOver)
+		for share := range shares(int(max(1, parts))) {
+			tips := turned(axis, math.Pi/2*share, f.middle)
+			list = append(list, leg{from: tips.place(arm), to: first.Vec(), name: "the tree going over and " + first.Name, comesDown: true, goesOver: true})
 		}
 	}
 	return list

@@ -2,6 +2,7 @@ package assess
 
 import (
 	"math"
+	"slices"
 	"strings"
 	"testing"
 
@@ -52,7 +53,7 @@ func TestEveryRopeKeepsFromAPowerLine(t *testing.T) {
 		switch {
 		case math.IsNaN(got):
 			t.Errorf("%s: nothing is said of the wire, %v", c.what, a.Picks[0].Faults)
-		case !math.IsNaN(c.least) && (got > c.least || got < c.least-0.11):
+		case !math.IsNaN(c.least) && (got > c.least || got < c.least-0.16):
 			t.Errorf("%s: %v m from the wire, truly %v", c.what, got, c.least)
 		case got < 3.05 && !strings.Contains(a.Picks[0].Worst, "from mains: keep 3.05 m"):
 			t.Errorf("%s: %v m, and %q", c.what, got, a.Picks[0].Worst)
@@ -89,6 +90,50 @@ func TestATagLineAgainstATarget(t *testing.T) {
 		said := strings.Join(assess(&j, "p1").Detail.Cautions, " ")
 		if got := strings.Contains(said, "The line between the piece and lawn edge runs against hut"); got != want {
 			t.Errorf("a hut %v m north: %s", y, said)
+		}
+	}
+}
+
+// A line that pulls a tree over comes down with it: a power line beneath it is in its way, and one that it only passes as the
+// tree goes over. One behind the tree, or as far aside as the line never comes, keeps the distance that it has.
+func TestALineComesDownWithItsTree(t *testing.T) {
+	t.Parallel()
+	for _, c := range []struct {
+		what      string
+		anchor    job.Spot
+		outline   []job.Spot
+		z         float64
+		low, high float64
+	}{
+		// 25 m long from 12 m up, it is 6.4 m up over the wire: 3.1 m from it as it leads, and down across it at last.
+		{"beneath it", job.Spot{X: 25}, []job.Spot{{X: 12, Y: -6}, {X: 12, Y: 6}}, 3, -0.1, 0},
+		// Aside: 3.6 m from the plane of the line as it leads, which passes over it as the tree goes over to the east.
+		{"passed", job.Spot{X: 15, Y: 20}, []job.Spot{{X: 9, Y: 5.9}, {X: 9, Y: 6.1}}, 3, -0.2, 0},
+		// On its other side: 3 m from that plane, and never nearer.
+		{"the other side", job.Spot{X: 15, Y: 20}, []job.Spot{{X: 2.999, Y: 9}, {X: 3.001, Y: 9}}, 5, 2.83, 3},
+		// Above where it leads. Its end goes round the hinge, 0.5 m up and some 0.2 m ahead: as near as √(7.8² + 11.5²) − 11.5.
+		{"above it", job.Spot{X: 25}, []job.Spot{{X: 8, Y: -6}, {X: 8, Y: 6}}, 12, 2.17, 2.4},
+	} {
+		j := poled()
+		j.Site.Anchors[0].At = c.anchor
+		j.Site.Targets = wire(0, c.z)
+		j.Site.Targets[0].Outline = c.outline
+		j.Site.Targets[0].VoltageKv = jobtest.Of(0.4)
+		a := assess(&j, "p1")
+		found := false
+		for _, one := range a.Detail.Clear {
+			if one.Name == "mains" {
+				found = true
+				if one.ClearanceM < c.low || one.ClearanceM > c.high {
+					t.Errorf("%s: %v m, truly from %v to %v", c.what, one.ClearanceM, c.low, c.high)
+				}
+			}
+		}
+		if !found {
+			t.Errorf("%s: nothing is said of the wire: %v", c.what, a.Picks[0].Faults)
+		}
+		if said := slices.ContainsFunc(a.Detail.Cautions, func(one string) bool { return strings.Contains(one, "comes down on mains with the tree") }); said != (c.high == 0) {
+			t.Errorf("%s: said %v: %q", c.what, said, a.Detail.Cautions)
 		}
 	}
 }
