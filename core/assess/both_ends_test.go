@@ -403,3 +403,36 @@ func TestTheRoomUnderTwoLines(t *testing.T) {
 		t.Errorf("over a porch: %s, %s", got.Verdict, got.Worst)
 	}
 }
+
+// In a hurry it is told whether it is stopped as both lines catch it, which no other program helps: by what is right beneath, or
+// by a mast too weak for the catch; what stops it only on its way down, a roof, another may avoid.
+func TestStoppedAsItsLinesCatchIt(t *testing.T) {
+	t.Parallel()
+	for _, c := range []struct {
+		what   string
+		roof   float64
+		marked float64
+		stops  string
+		early  bool
+	}{
+		{"nothing beneath", 0, 40, "", false},
+		{"a roof right beneath", 8.8, 40, StopsRoom, true},
+		{"a roof on its way down", 3, 40, StopsClear, false},
+		{"weak masts", 0, 0.5, PartHolder, true},
+	} {
+		j := carried()
+		for i := range j.Site.Anchors {
+			j.Site.Anchors[i].MarkedKn = &c.marked
+		}
+		j.Site.Targets = nil
+		if c.roof > 0 {
+			j.Site.Targets = []job.Target{{ID: "h", Name: "boathouse", Kind: "building", Box: &job.Box{Min: job.Spot{X: 2, Y: -2}, Max: job.Spot{X: 9, Y: 2}}, ToM: c.roof}}
+		}
+		v := surveyOf(t, &j)
+		v.Hurried = true
+		o := v.WorkWith(&j.Picks[0], v.RigOf(&j.Picks[0]), 1, v.Now(v.Before(0)))
+		if got := v.Stops(o); got != c.stops || o.StoppedEarly() != c.early {
+			t.Errorf("%s: stopped by %q, early %v", c.what, got, o.StoppedEarly())
+		}
+	}
+}
