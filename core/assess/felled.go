@@ -182,9 +182,12 @@ func (v *Survey) fellLoads(o *Outcome, f *fellingOf, now *Standing) {
 
 // sideways is the most that the lines leave to the hinge sideways, kN·m, and works out what they
 // must hold then: with the pull that is needed; with all that the efforts may pull, which a line
-// that holds takes where it leads against it; and with the lines that hold as tight as they are made.
+// that holds takes where it leads against it; with no pull, as the tree outruns it; and with the lines that hold as tight as
+// they are made.
 func (f *fellingOf) sideways() float64 {
-	weight := f.pulled.Tree.MassKg * units.Gravity / 1000 * f.pulled.Tree.CogSideM
+	kn := f.pulled.Tree.MassKg * units.Gravity / 1000
+	weight := kn * f.pulled.Tree.CogSideM
+	alone := kn * (f.aside + math.Copysign(f.within+f.gustSide, f.aside))
 	most, pulled, tight, holds := f.need.Hinge.SideKnm, weight, f.need.Hinge.SideKnm, 0.0
 	for i := range f.tugs {
 		t := &f.tugs[i]
@@ -198,17 +201,18 @@ func (f *fellingOf) sideways() float64 {
 		t.need = t.part * f.need.PullKn
 		pulled += max(t.need, t.most) * aside
 	}
-	for _, other := range []float64{tight, pulled} {
-		if other == pulled && opposed(holds, pulled) {
-			// The lines that hold take it.
-			for i := range f.tugs {
-				if t := &f.tugs[i]; t.set.Holds {
-					t.most = max(t.most, t.part*-pulled/holds)
-				}
-			}
+	most = larger(most, tight)
+	for _, other := range []float64{pulled, alone} {
+		if !opposed(holds, other) {
+			most = larger(most, other)
 			continue
 		}
-		most = larger(most, other)
+		// The lines that hold take it.
+		for i := range f.tugs {
+			if t := &f.tugs[i]; t.set.Holds {
+				t.most = max(t.most, t.part*-other/holds)
+			}
+		}
 	}
 	for i := range f.tugs {
 		if t := &f.tugs[i]; t.mid != nil {

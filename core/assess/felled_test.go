@@ -116,6 +116,37 @@ func TestFellingsThatCannotBe(t *testing.T) {
 	}
 }
 
+// A pull that leads against a side lean is no help once the tree outruns its line: the hinge has to hold its balance, where it
+// stands as far aside as it may, alone; a line that holds takes it in its place. A gust that asks for more pull eases nothing.
+func TestAPullIsNoHoldSideways(t *testing.T) {
+	t.Parallel()
+	j := poled()
+	j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(4), jobtest.Of(180)
+	j.Site.Anchors[0].At = job.Spot{X: 25, Y: 3}
+	_, o := worked(t, &j)
+	w := o.Weight.Kg.High * 9.80665 / 1000
+	aside := o.felling.middle.Y - o.Weight.at.Y
+	arm := o.Weight.at.Z - o.felling.middle.Z
+	side := func() float64 { return *rung(t, assess(&j, "p1"), partHinge).PeakKn * arm }
+	want := w * (aside + o.felling.within)
+	if got := side(); aside < 0.2 || !(math.Abs(got-want) <= 1e-6*want) {
+		t.Errorf("%v kN·m sideways, its weight aside alone %v", got, want)
+	}
+	j.Site.GustMS, j.Site.GustTowardsDeg = jobtest.Of(9), jobtest.Of(270)
+	if got := side(); got < want-1e-6*want {
+		t.Errorf("%v kN·m in a gust from ahead, %v without", got, want)
+	}
+	j.Site.GustMS, j.Site.GustTowardsDeg = nil, nil
+	j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "n", Name: "gatepost", Kind: job.AnchorGround, At: job.Spot{Y: 18}, Rating: gear.Rating{MarkedKn: jobtest.Of(40)}})
+	j.Picks[0].Fell.Lines = append(j.Picks[0].Fell.Lines, job.FellLine{ID: "l2", Holds: true, AtM: 12, Anchor: "n"})
+	a := assess(&j, "p1")
+	// Tied 11.5 m over the hinge, it leads square to the fall down to 0.3 m.
+	holds := want / (11.5 * 18 / math.Hypot(18, 11.7))
+	if got := *rung(t, a, partSecond).PeakKn; got < holds*0.97 {
+		t.Errorf("the line that holds takes %v kN, of a pull that is no help at least %v", got, holds)
+	}
+}
+
 // A side lean loads the hinge; a line that holds it takes that off; wedges lift what stands a
 // little behind its hinge, and are judged.
 func TestSideLeanWedgesAndHolding(t *testing.T) {

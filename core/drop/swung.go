@@ -79,7 +79,8 @@ func (s *Swung) Solve(holdKn float64) Catch {
 	atRest, _ := g.at(weight)
 	end.LinePeakKn, end.BlockPeakKn, end.DevicePeakKn = peak, (1+r)*peak, r*peak
 	end.StretchM, end.Amplification, end.RunM = stretch, peak/weight, run
-	end.LowestM = max(low, line+run+atRest)
+	// However deep either came: the tie is no further from its block than the line, what runs of it and its stretch.
+	end.LowestM = max(min(low, line+run+stretch), line+run+atRest)
 	return end
 }
 

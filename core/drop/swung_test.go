@@ -104,6 +104,30 @@ func TestSwungNeverGetsGentler(t *testing.T) {
 	}
 }
 
+// However it comes, a tie is no deeper than the line, what runs of it and its stretch at the peak: the graver of two ways that a
+// piece may come runs further than is counted.
+func TestSwungHangsOnItsLine(t *testing.T) {
+	random := rand.New(rand.NewPCG(3, 8))
+	pick := func(low, high float64) float64 { return low + random.Float64()*(high-low) }
+	deep := 0
+	for range 300 {
+		s := swungCase(pick(20, 300), pick(0.5, 6), pick(0.5, 5), pick(0, 0.6), pick(0, 0.4))
+		s.CogOut, s.CogUp = pick(-1, 1), pick(-1, 1)
+		got := s.Solve(0.9 * pick(1.02, 1.6) * s.WeightKn())
+		if reach := s.Course.LineM + got.RunM + got.StretchM; got.LowestM > reach+1e-9 {
+			t.Errorf("%v m beneath its block, on %v m", got.LowestM, reach)
+		} else if got.RunM > 0.5 && got.LowestM > 0.9*reach {
+			deep++
+		}
+		if got.LowestM < s.DownM {
+			t.Errorf("%v m beneath its block, it began %v", got.LowestM, s.DownM)
+		}
+	}
+	if deep < 50 {
+		t.Errorf("only %d come deep", deep)
+	}
+}
+
 // What testdata/swung.py prints.
 const (
 	swungPeak = 6.327922
