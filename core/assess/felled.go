@@ -98,14 +98,7 @@ func (felled) work(v *Survey, o *Outcome, now *Standing) {
 		v.lies(o, now)
 		return
 	}
-	f.share()
-	f.need = f.pulled.Solve()
-	if light := f.light(o.Weight.Kg.Low); light.Tree.CogForwardM > 0 {
-		// Ahead of its hinge it is the light end of its weight that falls short.
-		need := light.Solve()
-		f.need.PullKn, f.need.RetainerKn = max(f.need.PullKn, need.PullKn), max(f.need.RetainerKn, need.RetainerKn)
-		f.need.TipsAlone = need.TipsAlone
-	}
+	f.needs(o.Weight.Kg.Low)
 	o.felling = f
 	o.reachM, _ = v.reaches(o, now)
 	v.weightsCatch(o, f)
@@ -120,6 +113,29 @@ func (felled) work(v *Survey, o *Outcome, now *Standing) {
 		f.stretches(v, o)
 		v.lies(o, now)
 	}
+}
+
+// needs works out what its lines have to pull and to hold; as light as is given, kg, it may fall short.
+func (f *fellingOf) needs(lightKg float64) {
+	f.share()
+	f.need = f.pulled.Solve()
+	if light := f.light(lightKg); light.Tree.CogForwardM > 0 {
+		// Ahead of its hinge it is the light end of its weight that falls short.
+		need := light.Solve()
+		f.need.PullKn, f.need.RetainerKn = max(f.need.PullKn, need.PullKn), max(f.need.RetainerKn, need.RetainerKn)
+		f.need.TipsAlone = need.TipsAlone
+	}
+}
+
+// calm is the felling without its gust, worked out as far as what its lines need.
+func (f *fellingOf) calm(lightKg float64) *fellingOf {
+	calm := *f
+	calm.gust, calm.gustBack, calm.gustSide = nil, 0, 0
+	calm.tugs = slices.Clone(f.tugs)
+	calm.pulled.Pulls, calm.pulled.Holds = nil, nil
+	calm.pulled.Tree.CogForwardM += f.gustBack
+	calm.needs(lightKg)
+	return &calm
 }
 
 // lies is where it comes down, as well as one aims.
@@ -153,6 +169,14 @@ func (v *Survey) fellLoads(o *Outcome, f *fellingOf, now *Standing) {
 		}
 	}
 	most := f.sideways()
+	if f.gust != nil {
+		// No gust need blow: what it asks of pull and holding eases nothing.
+		calm := f.calm(o.Weight.Kg.Low)
+		most = larger(most, calm.sideways())
+		for i := range f.tugs {
+			f.tugs[i].most = max(f.tugs[i].most, calm.tugs[i].most)
+		}
+	}
 	before := len(o.loads)
 	for i := range f.tugs {
 		v.tugLoads(o, f, &f.tugs[i], now)

@@ -145,6 +145,14 @@ func TestAPullIsNoHoldSideways(t *testing.T) {
 	if got := *rung(t, a, partSecond).PeakKn; got < holds*0.97 {
 		t.Errorf("the line that holds takes %v kN, of a pull that is no help at least %v", got, holds)
 	}
+	// Made tight, it bends the hinge its own way; a gust that it would have to hold takes none of that off, as none need blow.
+	j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = nil, nil
+	j.Picks[0].Fell.Lines[1].PretensionKn = 5
+	calm := side()
+	j.Site.GustMS = jobtest.Of(9)
+	if got := side(); calm < 20 || got < calm*(1-1e-9) {
+		t.Errorf("%v kN·m sideways in a gust, %v in none", got, calm)
+	}
 }
 
 // A side lean loads the hinge; a line that holds it takes that off; wedges lift what stands a
