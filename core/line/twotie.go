@@ -150,7 +150,8 @@ func (t *TwoTie) rest() (best rested, held bool) {
 	best.cogZ = math.Inf(1)
 	for i, here := range tried {
 		if beside := min(tried[(i+1)%scan].cogZ, tried[(i+scan-1)%scan].cogZ); here.cogZ <= beside && !math.IsInf(here.cogZ, 1) {
-			best = lower(best, t.closeIn(here.turn-step, here.turn+step))
+			// Between lines that are nearly straight only that attitude may be held, and none beside it.
+			best = lower(best, lower(here, t.closeIn(here.turn-step, here.turn+step)))
 		}
 	}
 	return best, !math.IsInf(best.cogZ, 1)

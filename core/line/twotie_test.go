@@ -429,3 +429,29 @@ func TestLinesInOneLine(t *testing.T) {
 		}
 	}
 }
+
+// In one line, level or upright, with ties unlike and points not at the origin, what they carry has no bound: refused; by a
+// little more of line, or with one that hangs slack, it hangs.
+func TestWhatLiesInOneLine(t *testing.T) {
+	level := func(more float64) TwoTie {
+		return tied(4, 2.2, Tied{AtM: 0.5, Point: Spot{1, 10}, LineM: 2.5 + more}, Tied{AtM: 3.5, Point: Spot{11, 10}, LineM: 4.5 + more})
+	}
+	upright := func(more float64) TwoTie {
+		return tied(4, 2.2, Tied{AtM: 0.5, Point: Spot{1, 1}, LineM: 2.5 + more}, Tied{AtM: 3.5, Point: Spot{1, 11}, LineM: 4.5 + more})
+	}
+	for what, c := range map[string]struct {
+		two     TwoTie
+		refused bool
+	}{
+		"level": {level(1e-9), true}, "level, longer": {level(1e-5), false}, "level, slack": {level(0.5), false},
+		"upright": {upright(0), true}, "upright, longer": {upright(1e-2), false},
+		"one slack":                    {tied(4, 2.2, Tied{AtM: 0.5, Point: Spot{1, 10}, LineM: 2.5}, Tied{AtM: 3.5, Point: Spot{11, 10}, LineM: 30}), false},
+		"one above the other, both up": {tied(4, 2.2, Tied{AtM: 0.5, Point: Spot{1, 12}, LineM: 2.5}, Tied{AtM: 3.5, Point: Spot{1, 15}, LineM: 2.5}), false},
+	} {
+		_, faults := c.two.Hangs("body")
+		refused := len(faults) > 0 && strings.Contains(faults[0].Message, "in one line")
+		if refused != c.refused || len(faults) > 0 != c.refused {
+			t.Errorf("%s: %v", what, faults)
+		}
+	}
+}
