@@ -436,3 +436,32 @@ func TestStoppedAsItsLinesCatchIt(t *testing.T) {
 		}
 	}
 }
+
+// A line holds what it carries at rest when its hand holds what friction over its block leaves of that: 0.9 of it, not all.
+func TestAHoldBehindTheBlockIsEnough(t *testing.T) {
+	t.Parallel()
+	for _, c := range []struct {
+		share float64
+		held  bool
+	}{{0.95, true}, {1.2, true}} {
+		j := carried()
+		efficiency := 0.9
+		for i := range j.Rigs {
+			j.Rigs[i].Block.Efficiency = &efficiency
+			j.Site.Anchors[i].MarkedKn = jobtest.Of(80)
+		}
+		rest := assess(&j, "p1").Detail.Ends.Lines
+		for i := range j.Rigs {
+			j.Rigs[i].Catch = job.Catch{How: job.ByHold, HoldKn: jobtest.Of(c.share * rest[i].RestKn)}
+		}
+		a := assess(&j, "p1")
+		if len(a.Picks[0].Faults) > 0 {
+			t.Fatal(a.Picks[0].Faults)
+		}
+		for _, r := range a.Detail.Ladder {
+			if (r.Verdict == NotHeld) == c.held {
+				t.Errorf("held by %v of what rests: %s is %s", c.share, r.Part, r.Verdict)
+			}
+		}
+	}
+}

@@ -340,3 +340,36 @@ func TestAHingeInDecayedWood(t *testing.T) {
 		t.Error("both sides are alike: nothing is told apart")
 	}
 }
+
+// Wedges are judged by the lift as by the force: the top of a pole that stands 0.3 m behind a hinge 2.7 m beneath its balance
+// would have to be lifted further than wedges lift, little as it weighs.
+func TestWedgesAreJudgedByTheirLift(t *testing.T) {
+	t.Parallel()
+	j := poled()
+	j.Picks[0].CutM, j.Picks[0].Fell.LeftM, j.Picks[0].Fell.RightM = jobtest.Of(10), jobtest.Of(0.012), jobtest.Of(0.012)
+	j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(6), jobtest.Of(270)
+	_, o := worked(t, &j)
+	force, lift := o.felling.wedge()
+	behind := o.felling.middle.X - o.Weight.at.X + o.felling.within
+	if want := o.felling.wood.BackCutM * behind / (o.Weight.at.Z - o.felling.middle.Z); force > 0.9*wedgeLiftKn || lift < 1.1*wedgeLiftM || !(math.Abs(lift-want) <= 1e-6) {
+		t.Fatalf("%v kN and %v m, by hand %v m", force, lift, want)
+	}
+	for _, plan := range assess(&j, "p1").Detail.Fell.Plans {
+		if plan.Title == "Wedges" && plan.Verdict != Over {
+			t.Errorf("lifted %v m: %s", lift, plan.Verdict)
+		}
+	}
+}
+
+// What a hinge is used to sideways counts as much more as its wood keeps less.
+func TestAHingeInWeakWoodIsUsedMore(t *testing.T) {
+	t.Parallel()
+	j := poled()
+	j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(3), jobtest.Of(180)
+	use := func() float64 { return assess(&j, "p1").Detail.Fell.SideUsePct }
+	sound := use()
+	j.Trees[0].Defects = []job.Defect{{ID: "d", Kind: job.DefectDecay, AtM: 0.5}}
+	if got, want := use(), sound/unsound[job.DefectDecay]; sound < 1 || !(math.Abs(got-want) <= 1e-9*want) {
+		t.Errorf("%v %% in sound wood, %v %% in decayed: want %v", sound, got, want)
+	}
+}
