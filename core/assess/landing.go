@@ -89,7 +89,7 @@ func (v *Survey) landing(discs []Disc, cutZ, topZ float64, wood []*limbWood) *La
 			if metres, power := policy.PowerDistanceOf(v.targets[i].Target); power && topZ > v.targets[i].FromM-metres {
 				reach += metres
 			}
-			if t := &v.targets[i]; max(t.low.X-d.X, d.X-t.top.X, t.low.Y-d.Y, d.Y-t.top.Y) < reach && apart(t.corners, d.X, d.Y) < reach {
+			if t := &v.targets[i]; beside(d.X, t.low.X, t.top.X) < reach && beside(d.Y, t.low.Y, t.top.Y) < reach && apart(t.corners, d.X, d.Y) < reach {
 				l.Hits = append(l.Hits, v.targets[i].Name)
 				break
 			}

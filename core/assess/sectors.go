@@ -132,10 +132,13 @@ func opens(s *job.Sector, azimuth, within float64) bool { return offBy(s, azimut
 
 // offBy is by how many degrees an azimuth lies beside a no-go sector; 0 or less: in it.
 func offBy(s *job.Sector, azimuth float64) float64 {
-	wide := math.Mod(s.ToDeg-s.FromDeg+360, 360)
+	wide := around(s.ToDeg - s.FromDeg)
 	if math.Abs(s.ToDeg-s.FromDeg) >= 360 {
 		wide = 360
 	}
-	past := math.Mod(azimuth-s.FromDeg+720, 360)
+	past := around(azimuth - s.FromDeg)
 	return min(past-wide, 360-past)
 }
+
+// around is an angle of the compass, from 0 to 360 degrees.
+func around(deg float64) float64 { return deg - 360*math.Floor(deg/360) }

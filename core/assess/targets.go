@@ -44,12 +44,18 @@ func edge(outline []job.Spot, x, y float64) float64 {
 	a := outline[len(outline)-1]
 	for _, b := range outline {
 		dx, dy := b.X-a.X, b.Y-a.Y
-		f := 0.0
-		if long := dx*dx + dy*dy; long > 0 {
-			f = max(0, min(1, ((x-a.X)*dx+(y-a.Y)*dy)/long))
+		ox, oy := x-a.X, y-a.Y
+		// In a browser max and min are calls; this is asked most of all.
+		if along := ox*dx + oy*dy; along > 0 {
+			long := dx*dx + dy*dy
+			if along > long {
+				along = long
+			}
+			ox, oy = ox-along/long*dx, oy-along/long*dy
 		}
-		ox, oy := x-a.X-f*dx, y-a.Y-f*dy
-		nearest = min(nearest, ox*ox+oy*oy)
+		if square := ox*ox + oy*oy; square < nearest {
+			nearest = square
+		}
 		a = b
 	}
 	return math.Sqrt(nearest)
@@ -63,11 +69,22 @@ func apart(outline []job.Spot, x, y float64) float64 {
 	return edge(outline, x, y)
 }
 
+// beside is how far a place is below a low one or above a high one; 0: between them.
+func beside(at, low, high float64) float64 {
+	if at < low {
+		return low - at
+	}
+	if at > high {
+		return at - high
+	}
+	return 0
+}
+
 // distance is how far a place in space is from the target, 0 within it; when it is further
 // than enough, the distance to the box round the target will do, which is no more.
 func (p *prism) distance(at r3.Vec, enough float64) float64 {
-	over := max(p.FromM-at.Z, 0, at.Z-p.ToM)
-	dx, dy := max(p.low.X-at.X, 0, at.X-p.top.X), max(p.low.Y-at.Y, 0, at.Y-p.top.Y)
+	over := beside(at.Z, p.FromM, p.ToM)
+	dx, dy := beside(at.X, p.low.X, p.top.X), beside(at.Y, p.low.Y, p.top.Y)
 	if box := math.Sqrt(dx*dx + dy*dy + over*over); p.Box != nil || box > enough {
 		return box
 	}

@@ -62,8 +62,12 @@ func (w *limbWood) distance(at r3.Vec, enough float64) float64 {
 	for i := range w.parts {
 		part := &w.parts[i]
 		x, y, z := at.X-part.from.X, at.Y-part.from.Y, at.Z-part.from.Z
-		share := max(0, min(1, (x*part.along.X+y*part.along.Y+z*part.along.Z)*part.per))
-		x, y, z = x-share*part.along.X, y-share*part.along.Y, z-share*part.along.Z
+		if share := (x*part.along.X + y*part.along.Y + z*part.along.Z) * part.per; share > 0 {
+			if share > 1 {
+				share = 1
+			}
+			x, y, z = x-share*part.along.X, y-share*part.along.Y, z-share*part.along.Z
+		}
 		// A root is drawn only of what is nearer.
 		if square, than := x*x+y*y+z*z, nearest+part.r; square < than*than {
 			nearest = math.Sqrt(square) - part.r
