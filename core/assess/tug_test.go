@@ -497,3 +497,44 @@ func TestAVehicleOverAPulley(t *testing.T) {
 	jobtest.Nearly(t, "at rest, the margin with it", holders[1].RestingKn, behind)
 	jobtest.Nearly(t, "rope behind the pulley", pull.LegKn[1], math.Max(behind, grip))
 }
+
+// The rope of a line that pulls takes its way and what is spare; a little less is too short.
+func TestTheRopeThatPullsIsLongEnough(t *testing.T) {
+	t.Parallel()
+	j := poled()
+	j.Picks[0].Fell.Lines[0].Rig = j.Rigs[0].ID
+	// 25 m out and 11.7 m down.
+	long := math.Hypot(25, 11.7)
+	for _, c := range []struct {
+		rope  float64
+		short bool
+	}{{long + spareRope - 0.1, true}, {long + spareRope + 0.1, false}, {long - spareRope + 0.1, true}} {
+		j.Rigs[0].RopeLengthM = &c.rope
+		faults := assess(&j, "p1").Picks[0].Faults
+		if short := len(faults) > 0 && strings.Contains(faults[0].Message, "knot and tail included"); short != c.short {
+			t.Errorf("a rope of %v m: %v", c.rope, faults)
+		}
+	}
+}
+
+// Two lines side by side whose efforts nobody has told of have half of the pull each.
+func TestLinesOfUnknownEffortsShareThePull(t *testing.T) {
+	t.Parallel()
+	need := func(lines int) (all []float64) {
+		j := poled()
+		j.Picks[0].Fell.Lines = nil
+		for n := range lines {
+			j.Picks[0].Fell.Lines = append(j.Picks[0].Fell.Lines, job.FellLine{ID: string(rune('a' + n)), AtM: 12, Anchor: "e"})
+		}
+		for _, r := range assess(&j, "p1").Detail.Ladder {
+			if r.Part == partPull {
+				all = append(all, *r.PeakKn)
+			}
+		}
+		return all
+	}
+	one, two := need(1), need(2)
+	if len(one) != 1 || len(two) != 2 || !(math.Abs(two[0]-one[0]/2) <= 1e-9*one[0]) || !(math.Abs(two[1]-one[0]/2) <= 1e-9*one[0]) {
+		t.Errorf("alone %v kN, two %v", one, two)
+	}
+}
