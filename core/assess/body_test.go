@@ -90,11 +90,11 @@ func TestASweepIsNeverKinderThanAFineWalk(t *testing.T) {
 		box := newPrism(&job.Target{Box: &job.Box{Min: low, Max: job.Spot{X: low.X + 2, Y: low.Y + 1}}, ToM: between(1, 12)})
 		got := s.nearest(40, nil, box.distance)
 		truth := math.Inf(1)
-		for k := range 601 {
-			rotation := r3.NewRotation(turn*float64(k)/600, axis)
-			at := r3.Add(start, r3.Scale(float64(k)/600, shift))
-			for i := range 201 {
-				place := r3.Add(at, rotation.Rotate(r3.Scale(long*float64(i)/200, direction)))
+		for k := range 401 {
+			rotation := r3.NewRotation(turn*float64(k)/400, axis)
+			at := r3.Add(start, r3.Scale(float64(k)/400, shift))
+			for i := range 101 {
+				place := r3.Add(at, rotation.Rotate(r3.Scale(long*float64(i)/100, direction)))
 				dx, dy := math.Max(0, math.Max(low.X-place.X, place.X-low.X-2)), math.Max(0, math.Max(low.Y-place.Y, place.Y-low.Y-1))
 				dz := math.Max(0, place.Z-box.ToM)
 				truth = math.Min(truth, math.Sqrt(dx*dx+dy*dy+dz*dz)-0.1)
