@@ -59,4 +59,4 @@
   value={session.at}
   oninput={(e) => (session.at = +e.currentTarget.value)}
 />
-<span class="w-24 shrink-0"><b>{session.at.toFixed(2)} s</b> {phase}</span>
+<span class="min-w-28 shrink-0 whitespace-nowrap"><b>{session.at.toFixed(2)} s</b> {phase}</span>
