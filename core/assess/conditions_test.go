@@ -5,6 +5,7 @@ import (
 	"strings"
 	"testing"
 
+	"elkstay/core/fell"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
 )
@@ -142,5 +143,25 @@ func TestAGustOnTheLightEnd(t *testing.T) {
 	got := blown.Detail.Pulls[0].NeedKn * arm / 1.3
 	if want := bending - low*calm.Detail.Fell.ForwardM + moment*0.95; got < want || low >= high {
 		t.Errorf("%v kN·m, at least %v", got, want)
+	}
+}
+
+// The film of a fall has its wind blow by itself: its balance stands as far aside as it may without one, not by the gust once more.
+func TestTheFilmBlowsAGustOnce(t *testing.T) {
+	t.Parallel()
+	j := poled()
+	j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(3), jobtest.Of(180)
+	film := func() fell.FallTree {
+		v, o := worked(t, &j)
+		fall, why := v.follows(o)
+		if why != "" {
+			t.Fatal(why)
+		}
+		return fall.Tree
+	}
+	calm := film()
+	j.Site.GustMS, j.Site.GustTowardsDeg = jobtest.Of(11), jobtest.Of(200)
+	if gusty := film(); !(math.Abs(gusty.CogSideM-calm.CogSideM) <= 1e-9) || !(math.Abs(gusty.CogForwardM-calm.CogForwardM) <= 1e-9) || math.Abs(calm.CogSideM) < 0.2 {
+		t.Errorf("in a gust %+v, in none %+v", gusty, calm)
 	}
 }

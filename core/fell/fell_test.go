@@ -135,3 +135,12 @@ func TestWhenALineIsSpent(t *testing.T) {
 		t.Errorf("by nothing: at %v", at)
 	}
 }
+
+// A face so deep that no hinge is left on the stump is refused, with how deep it may be: the stump less the hinge.
+func TestAFaceTooDeepSaysHowDeepItMayBe(t *testing.T) {
+	h := HingeCut{Stump: Stump{DiameterM: 0.5}, FaceDepthM: 0.48, ThicknessM: Thickness{Left: 0.04, Right: 0.06}, StrengthMpa: 50}
+	faults := h.Faults("body")
+	if len(faults) == 0 || faults[0].Location != "body.face_depth_m" || faults[0].Allowed != "less than 0.45 m" {
+		t.Errorf("%+v", faults)
+	}
+}
