@@ -209,10 +209,7 @@ func (v *Survey) fellLoads(o *Outcome, f *fellingOf, now *Standing) {
 // that holds takes where it leads against it; with no pull, as the tree outruns it; and with the lines that hold as tight as
 // they are made.
 func (f *fellingOf) sideways() float64 {
-	kn := f.pulled.Tree.MassKg * units.Gravity / 1000
-	weight := kn * f.pulled.Tree.CogSideM
-	alone := kn * (f.aside + math.Copysign(f.within+f.gustSide, f.aside))
-	most, pulled, tight, holds := f.need.Hinge.SideKnm, weight, f.need.Hinge.SideKnm, 0.0
+	most, pulled, tight, holds := f.need.Hinge.SideKnm, 0.0, f.need.Hinge.SideKnm, 0.0
 	for i := range f.tugs {
 		t := &f.tugs[i]
 		_, aside, _ := t.line.Arms()
@@ -226,15 +223,19 @@ func (f *fellingOf) sideways() float64 {
 		pulled += max(t.need, t.most) * aside
 	}
 	most = larger(most, tight)
-	for _, other := range []float64{pulled, alone} {
-		if !opposed(holds, other) {
-			most = larger(most, other)
-			continue
-		}
-		// The lines that hold take it.
-		for i := range f.tugs {
-			if t := &f.tugs[i]; t.set.Holds {
-				t.most = max(t.most, t.part*-other/holds)
+	weightKn, off := f.pulled.Tree.MassKg*units.Gravity/1000, f.within+f.gustSide
+	// Its balance may stand to either side of where it likely is: what holds it on one leaves it to the hinge on the other.
+	for _, aside := range [2]float64{f.aside - off, f.aside + off} {
+		for _, pull := range [2]float64{0, pulled} {
+			side := weightKn*aside + pull
+			if !opposed(holds, side) {
+				most = larger(most, side)
+				continue
+			}
+			for i := range f.tugs {
+				if t := &f.tugs[i]; t.set.Holds {
+					t.most = max(t.most, t.part*-side/holds)
+				}
 			}
 		}
 	}

@@ -373,3 +373,20 @@ func TestAHingeInWeakWoodIsUsedMore(t *testing.T) {
 		t.Errorf("%v %% in sound wood, %v %% in decayed: want %v", sound, got, want)
 	}
 }
+
+// Of a tree that is likely upright the balance may stand to either side: a line that holds it on one leaves it to the hinge on
+// the other.
+func TestALineHoldsOneSideAlone(t *testing.T) {
+	t.Parallel()
+	j := poled()
+	j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "n", Name: "gatepost", Kind: job.AnchorGround, At: job.Spot{Y: 18}})
+	j.Picks[0].Fell.Lines = append(j.Picks[0].Fell.Lines, job.FellLine{ID: "l2", Holds: true, AtM: 12, Anchor: "n"})
+	j.Site.GustMS, j.Site.GustTowardsDeg = jobtest.Of(9), jobtest.Of(0)
+	_, o := worked(t, &j)
+	f := o.felling
+	want := o.Weight.Kg.High * 9.80665 / 1000 * (f.within + f.gustSide - math.Abs(f.aside))
+	got := *rung(t, assess(&j, "p1"), partHinge).PeakKn * (o.Weight.at.Z - f.middle.Z)
+	if want < 1 || got < want*(1-1e-9) {
+		t.Errorf("%v kN·m sideways, on the side that nothing holds %v", got, want)
+	}
+}

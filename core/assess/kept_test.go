@@ -24,15 +24,7 @@ import (
 // what its ropes and anchors take, and its fellings to eight bearings.
 func everything(t *testing.T, given *job.Job, system units.System) map[string]any {
 	t.Helper()
-	for i := range given.Trees {
-		// Nothing is none.
-		tree := &given.Trees[i]
-		tree.Limbs, tree.Defects = append([]job.Limb{}, tree.Limbs...), append([]job.Defect{}, tree.Defects...)
-	}
-	text, err := json.Marshal(given)
-	if err != nil {
-		t.Fatal(err)
-	}
+	text := written(t, given)
 	j, options := remembering(t, text, system)
 	said := map[string]any{"order": Assess(j, options)}
 	if len(said["order"].(Assessment).Faults) > 0 {
@@ -74,6 +66,20 @@ func everything(t *testing.T, given *job.Job, system units.System) map[string]an
 		}
 	}
 	return said
+}
+
+// written is a job as a document: nothing is none.
+func written(t *testing.T, given *job.Job) []byte {
+	t.Helper()
+	for i := range given.Trees {
+		tree := &given.Trees[i]
+		tree.Limbs, tree.Defects = append([]job.Limb{}, tree.Limbs...), append([]job.Defect{}, tree.Defects...)
+	}
+	text, err := json.Marshal(given)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return text
 }
 
 // remembering reads a job by a memory of its own, so that each of its picks is worked out once for all that is asked.

@@ -250,15 +250,13 @@ func (s *sweep) nears(off r3.Vec, than float64, among, into []span, distance fun
 func (s *sweep) missed(part *ball, i int, at r3.Vec) float64 {
 	square := 0.0
 	if i > 0 && !s.leaps[i] {
-		square = apart2(at, s.poses[i-1].place(part.off))
+		square = r3.Norm2(r3.Sub(at, s.poses[i-1].place(part.off)))
 	}
 	if i+1 < len(s.poses) && !s.leaps[i+1] {
-		square = max(square, apart2(at, s.poses[i+1].place(part.off)))
+		square = max(square, r3.Norm2(r3.Sub(at, s.poses[i+1].place(part.off))))
 	}
 	return (part.gap*part.gap + square) / 4
 }
-
-func apart2(a, b r3.Vec) float64 { return r3.Norm2(r3.Sub(a, b)) }
 
 // nearest is how close any part of the way comes to something, no nearer than it is and less
 // than 0.1 m nearer; +Inf when it stays further than a distance. The distance of a place to

@@ -1,7 +1,6 @@
 package assess
 
 import (
-	"encoding/json"
 	"maps"
 	"math/rand/v2"
 	"slices"
@@ -73,14 +72,7 @@ func TestWorseIsNeverMilder(t *testing.T) {
 	jobs, n, looked := keptJobs(t), 0, 0
 	for _, name := range slices.Sorted(maps.Keys(jobs)) {
 		given := jobs[name]
-		for i := range given.Trees {
-			tree := &given.Trees[i]
-			tree.Limbs, tree.Defects = append([]job.Limb{}, tree.Limbs...), append([]job.Defect{}, tree.Defects...)
-		}
-		text, err := json.Marshal(given)
-		if err != nil {
-			t.Fatal(err)
-		}
+		text := written(t, &given)
 		read := func() job.Job {
 			j, err := job.ReadJob(text)
 			if err != nil {

@@ -281,7 +281,11 @@ func (s *Spar) keeps(z float64) float64 {
 // WorstSection returns the most strained cross-section alone: what Solve gives as
 // Worst, without the bending line and the sway.
 func (s *Spar) WorstSection() Worst {
-	stretches, cell := s.stretches(s.corners()), s.cell()
+	return s.worstOf(s.stretches(s.corners()))
+}
+
+func (s *Spar) worstOf(stretches []stretch) Worst {
+	cell := s.cell()
 	worst := Worst{StressMpa: math.Inf(-1)}
 	for k := range stretches {
 		worst.take(stretches[k].felt(stretches[k].top))
@@ -418,13 +422,15 @@ func (s *Spar) Solve() Standing {
 		out.DeflectionAtLoadsM = append(out.DeflectionAtLoadsM, bent[i])
 	}
 
-	for _, t := range s.stretches(s.corners()) {
+	stretches := s.stretches(s.corners())
+	for k := range stretches {
+		t := &stretches[k]
 		if slices.ContainsFunc(s.Stations, func(station timber.Station) bool { return station.AtM == t.top }) {
 			out.Stations = append(out.Stations, t.felt(t.top))
 		}
 	}
 	slices.Reverse(out.Stations)
-	out.Worst = s.WorstSection()
+	out.Worst = s.worstOf(stretches)
 
 	// 1 kN at the top, then the first mode from that shape.
 	for i := 1; i < n; i++ {
