@@ -422,3 +422,20 @@ test("a pulling system is drawn on the bench and put on the line", async ({ page
   await expect(page.getByText(/system as drawn/).first()).toBeVisible();
   await page.request.delete(`/api/jobs/${id}`);
 });
+
+test("on a phone the long name of a tree that is felled makes no page wider than it", async ({
+  page,
+  request,
+}) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  const made = await request.post(`/api/jobs/${lock}/copy`);
+  await open(page, ((await made.json()) as JobHead).id);
+  await expect(page.getByTestId("one-pick")).toBeVisible();
+  for (let place = 1; place <= 4; place++) {
+    const right = await page
+      .getByTestId("one-pick")
+      .evaluate((e) => e.getBoundingClientRect().right);
+    expect(right, `pick ${place}`).toBeLessThanOrEqual(390);
+    if (place < 4) await page.getByRole("button", { name: "The next pick" }).click();
+  }
+});

@@ -147,7 +147,7 @@
     </div>
 
     <div
-      class="relative grid min-h-0 grow lg:grid-cols-[264px_minmax(0,1fr)_356px]"
+      class="relative grid min-h-0 grow grid-cols-1 lg:grid-cols-[264px_minmax(0,1fr)_356px]"
       data-core={core.here ? "here" : "server"}
       data-pick={session.detail?.id}
       data-testid="board"
