@@ -46,7 +46,7 @@ func TestDemoJobsAreSound(t *testing.T) {
 		if lock {
 			last := len(a.Picks) - 1
 			for i, pick := range a.Picks {
-				if (pick.Verdict == assess.Over || pick.Verdict == assess.NotKnown) != (i == last) {
+				if (pick.Verdict == policy.Over || pick.Verdict == policy.NotKnown) != (i == last) {
 					t.Errorf("%s: pick %d: %s, %s", one.file, i+1, pick.Verdict, pick.Worst)
 				}
 			}
@@ -54,7 +54,7 @@ func TestDemoJobsAreSound(t *testing.T) {
 		if len(a.GearStandings) < 6 && !lock || len(a.GearStandings) != len(read.Items()) {
 			t.Errorf("%s: refers to %v, has %d", one.file, read.Items(), len(a.GearStandings))
 		}
-		if len(a.Faults)+len(a.Missing) > 0 || !lock && (len(a.Picks) < 14 || a.Verdict == assess.Over || a.Verdict == assess.NotKnown) {
+		if len(a.Faults)+len(a.Missing) > 0 || !lock && (len(a.Picks) < 14 || a.Verdict == policy.Over || a.Verdict == policy.NotKnown) {
 			t.Errorf("%s: %s, faults %v, missing %v", one.file, a.Verdict, a.Faults, a.Missing)
 		}
 		for _, pick := range a.Picks {

@@ -20,6 +20,7 @@ import (
 	"elkstay/core/assess"
 	"elkstay/core/bench"
 	"elkstay/core/job"
+	"elkstay/core/policy"
 	"elkstay/core/units"
 	timberwood "elkstay/core/wood"
 	"elkstay/paper/brief"
@@ -197,7 +198,7 @@ func TestThePapersFiguresAreTheAssessments(t *testing.T) {
 		if (f.PeakKn == nil) != (row.Peak == "–") || f.PeakKn != nil && row.Peak != units.Print(units.Force, units.Metric, *f.PeakKn) {
 			t.Errorf("pick %d: peak %s on paper", f.Number, row.Peak)
 		}
-		if f.Worst != "" && row.Nearest != f.Worst || f.Verdict == assess.Within && f.Nearest != nil && row.Nearest != fmt.Sprintf("%s %.0f %%", f.Nearest.Part, f.Nearest.UsePct) {
+		if f.Worst != "" && row.Nearest != f.Worst || f.Verdict == policy.Within && f.Nearest != nil && row.Nearest != fmt.Sprintf("%s %.0f %%", f.Nearest.Part, f.Nearest.UsePct) {
 			t.Errorf("pick %d: the worst is %s on paper", f.Number, row.Nearest)
 		}
 		if row.Call == "" || row.Cut == "" {

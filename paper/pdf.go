@@ -11,6 +11,7 @@ import (
 
 	"elkstay/core/assess"
 	"elkstay/core/job"
+	"elkstay/core/policy"
 	"elkstay/core/units"
 	"elkstay/paper/brief"
 )
@@ -139,11 +140,11 @@ func (d *page) notes(p *brief.Paper, top float64, measured bool) (high float64) 
 }
 
 // verdictTint is the colour of a verdict; its word says the same.
-func verdictTint(verdict assess.Verdict) tone {
+func verdictTint(verdict policy.Verdict) tone {
 	switch verdict {
-	case assess.Over, assess.NotHeld:
+	case policy.Over, policy.NotHeld:
 		return danger
-	case assess.Within:
+	case policy.Within:
 		return ink
 	}
 	return tone{138, 82, 0, false}

@@ -4,13 +4,13 @@ import (
 	"fmt"
 	"math"
 
-	"elkstay/core/assess"
+	"elkstay/core/course"
 	"elkstay/core/units"
 )
 
 // Stump draws the cut of a felling to scale, from above with the fall upwards and from its left
 // side, every measure in both systems.
-func Stump(fell *assess.FellFigures, w, h float64) *Scene {
+func Stump(fell *course.FellFigures, w, h float64) *Scene {
 	s := &Scene{W: w, H: h, Title: "The stump, from above and from its left side, to scale"}
 	both := func(m float64) string {
 		return units.Print(units.Diameter, units.Metric, m) + " · " + units.Print(units.Diameter, units.US, m)

@@ -14,6 +14,7 @@ import (
 	"elkstay/core/assess"
 	"elkstay/core/bench"
 	"elkstay/core/calc"
+	"elkstay/core/course"
 	"elkstay/core/crane"
 	"elkstay/core/ground"
 	"elkstay/core/intake"
@@ -86,7 +87,7 @@ var table = []Question{
 			return assess.Assess(j, o), nil
 		}),
 	ofJob("simulate", "One pick followed through time", "units pick runs",
-		func(ctx context.Context, j *job.Job, asked Asked, o assess.Options) (assess.Trace, error) {
+		func(ctx context.Context, j *job.Job, asked Asked, o assess.Options) (course.Trace, error) {
 			return assess.Simulate(ctx, j, asked.Pick, asked.Runs, o)
 		}),
 	ofJob("propose", "A way to take down what the order leaves standing", "units by rig",

@@ -78,7 +78,7 @@ type PolicySave struct {
 
 // JobStanding is how a job stands by a set of rules.
 type JobStanding struct {
-	Verdict assess.Verdict `json:"verdict" enum:"within,close,over,not known,not held"`
+	Verdict policy.Verdict `json:"verdict" enum:"within,close,over,not known,not held"`
 	UsePct  *float64       `json:"use_pct" doc:"Of the nearest limit; null when none is known"`
 	Nearest string         `json:"nearest" doc:"Part and pick of it"`
 	State   string         `json:"state"`
@@ -88,8 +88,8 @@ type JobStanding struct {
 type PickEffect struct {
 	Number  int            `json:"number"`
 	Title   string         `json:"title"`
-	Before  assess.Verdict `json:"before" enum:"within,close,over,not known,not held"`
-	After   assess.Verdict `json:"after" enum:"within,close,over,not known,not held"`
+	Before  policy.Verdict `json:"before" enum:"within,close,over,not known,not held"`
+	After   policy.Verdict `json:"after" enum:"within,close,over,not known,not held"`
 	FromPct *float64       `json:"from_pct" doc:"Use of the nearest limit; null when none is known"`
 	ToPct   *float64       `json:"to_pct"`
 }

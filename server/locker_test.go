@@ -144,7 +144,7 @@ func TestTryingRulesSaysWhatTheyWouldDo(t *testing.T) {
 	_, body = send(t, server, call{method: http.MethodPost, path: "/api/policy/try", body: `{"design_factors":{},"close_from_pct":20,"hand_kn":0.05}`})
 	effects := read[EffectList](t, body).Jobs
 	i := slices.IndexFunc(effects, func(e JobEffect) bool { return e.ID == made.ID })
-	if i < 0 || effects[i].After.Verdict != assess.Over || len(effects[i].Picks) == 0 || effects[i].Before.Verdict == assess.Over {
+	if i < 0 || effects[i].After.Verdict != policy.Over || len(effects[i].Picks) == 0 || effects[i].Before.Verdict == policy.Over {
 		t.Fatalf("effects %s", body)
 	}
 	crew := policy.Crew{Policy: policy.Policy{}, On: today()}

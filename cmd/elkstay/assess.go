@@ -11,6 +11,7 @@ import (
 
 	"elkstay/core/assess"
 	"elkstay/core/calc"
+	"elkstay/core/course"
 	"elkstay/core/job"
 	"elkstay/core/policy"
 	"elkstay/core/units"
@@ -154,7 +155,7 @@ func (t table) whole(document *job.Job, a *assess.Assessment) {
 	}
 }
 
-func (t table) pick(d *assess.Detail, trace *assess.Trace) {
+func (t table) pick(d *assess.Detail, trace *course.Trace) {
 	t.line("\npick %d\nresting\tpeak\tlimit\tuse\tverdict\tpart\twhy", d.Number)
 	for i := range d.Ladder {
 		r := &d.Ladder[i]

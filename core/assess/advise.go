@@ -7,75 +7,60 @@ import (
 
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"elkstay/core/course"
 	"elkstay/core/cut"
 	"elkstay/core/job"
+	"elkstay/core/space"
+	"elkstay/core/ways"
 )
-
-// nearDefect is how close to a cut or to gear a defect counts, m.
-const nearDefect = 0.6
-
-// defects calls back for every defect within reach of a place on the stem (limb −1) or
-// along a limb.
-func (v *Survey) defects(limb int, at float64, found func(*job.Defect)) {
-	for i := range v.tree.Defects {
-		d := &v.tree.Defects[i]
-		on := -1
-		if d.Limb != "" {
-			on = v.limbIndex(d.Limb)
-		}
-		if on == limb && at >= d.AtM-nearDefect && at <= d.To()+nearDefect {
-			found(d)
-		}
-	}
-}
 
 // advise asks which cut fits; nil without a species of the table, or with nothing to
 // cut.
 func (v *Survey) advise(o *Outcome) *cut.Advice {
-	if v.species == nil || !o.Weight.known() {
+	if v.Species == nil || !!o.TakesNothing() {
 		return nil
 	}
-	p, limb := o.pick, v.LimbOf(o.pick)
+	p, limb := o.Pick, o.Limb()
 	site := cut.Site{
-		OrientationDeg: math.Min(120, o.orient), DiameterM: math.Max(0.01, math.Min(5, o.diameter)), LengthM: math.Max(0.01, math.Min(100, o.Length())),
-		Species: v.species.ID, Rigged: "none", Beneath: "clear", AtUnion: limb >= 0 && o.FromM < nearDefect/2,
-		MassKg: o.Weight.Kg.High, PushKg: v.limits.PushKg, SelfRatio: v.selfRatio(o),
+		OrientationDeg: math.Min(120, o.OrientDeg), DiameterM: math.Max(0.01, math.Min(5, o.DiameterM)), LengthM: math.Max(0.01, math.Min(100, o.Length())),
+		Species: v.Species.ID, Rigged: "none", Beneath: "clear", AtUnion: limb >= 0 && o.FromM < space.NearDefect/2,
+		MassKg: o.Weight.Kg.High, PushKg: v.Limits.PushKg, SelfRatio: v.selfRatio(o),
 	}
 	if limb >= 0 {
 		// A leader leans as a stem does.
-		off := radians(v.Limbs[limb].AzimuthDeg - o.Settings.FallTowardsDeg)
-		site.HeadLeanDeg = math.Max(-45, math.Min(60, o.orient*math.Cos(off)))
-		site.SideLeanDeg = math.Min(60, math.Abs(o.orient*math.Sin(off)))
+		off := space.Radians(v.Limbs[limb].AzimuthDeg - o.Settings.FallTowardsDeg)
+		site.HeadLeanDeg = math.Max(-45, math.Min(60, o.OrientDeg*math.Cos(off)))
+		site.SideLeanDeg = math.Min(60, math.Abs(o.OrientDeg*math.Sin(off)))
 	}
 	if limb < 0 {
-		leans := v.leanAt(o.FromM)
-		lean := degrees(math.Atan(math.Hypot(leans.X, leans.Y)))
-		off := radians(azimuthOf(leans) - o.Settings.FallTowardsDeg)
+		leans := v.LeanAt(o.FromM)
+		lean := space.Degrees(math.Atan(math.Hypot(leans.X, leans.Y)))
+		off := space.Radians(space.AzimuthOf(leans) - o.Settings.FallTowardsDeg)
 		site.HeadLeanDeg = math.Max(-45, math.Min(60, lean*math.Cos(off)))
 		site.SideLeanDeg = math.Abs(lean * math.Sin(off))
 		for k := range v.Limbs {
-			if v.Limbs[k].Parent < 0 && math.Abs(v.Limbs[k].AtM-o.FromM) < nearDefect/3 {
+			if v.Limbs[k].Parent < 0 && math.Abs(v.Limbs[k].AtM-o.FromM) < space.NearDefect/3 {
 				site.Knots = true
 			}
 		}
 	}
-	site.Rigged = string(manners[p.Way].held())
+	site.Rigged = string(ways.Find(p.Way).Held())
 	if o.Landing != nil && len(o.Landing.Hits) > 0 {
 		site.Beneath = "target"
 	}
-	for _, c := range o.clears {
-		if c.ClearanceM < lookFor/2 && c.Name != theStem {
+	for _, c := range o.Clears {
+		if c.ClearanceM < course.LookFor/2 && c.Name != course.OwnStem {
 			site.Beneath = "target"
 		}
 	}
-	if o.cavity > o.diameter/2 {
+	if o.CavityM > o.DiameterM/2 {
 		site.Decay = "some"
 	}
-	v.defects(limb, o.FromM, func(d *job.Defect) {
+	v.Defects(limb, o.FromM, func(d *job.Defect) {
 		switch d.Kind {
 		case job.DefectDecay:
 			site.Decay = "some"
-			if o.cavity > o.diameter/2 {
+			if o.CavityM > o.DiameterM/2 {
 				site.Decay = "much"
 			}
 		case job.DefectDead:
@@ -90,70 +75,23 @@ func (v *Survey) advise(o *Outcome) *cut.Advice {
 
 // gearNear says what is wrong with the wood near what turns its lines, on whatever tree it sits.
 func (v *Survey) gearNear(o *Outcome) (list []string) {
-	sits := func(what string, place *job.Place, z float64) {
-		on, limb, at := v, -1, z
-		if place != nil {
-			if on = v.treeOf(place); on == nil {
-				return
+	for _, sit := range o.sits() {
+		on, limb, at := v.Tree, -1, sit.HighM
+		if sit.Place != nil {
+			if on = v.TreeOf(sit.Place); on == nil {
+				continue
 			}
-			if at = place.AtM; place.On == job.OnLimb {
-				limb = on.limbIndex(place.Limb)
+			if at = sit.Place.AtM; sit.Place.On == job.OnLimb {
+				limb = on.LimbIndex(sit.Place.Limb)
 			}
 		}
-		on.defects(limb, at, func(d *job.Defect) {
-			if said := fmt.Sprintf("At %s: %s.", what, defectWords[d.Kind]); !slices.Contains(list, said) {
+		on.Defects(limb, at, func(d *job.Defect) {
+			if said := fmt.Sprintf("At %s: %s.", sit.What, defectWords[d.Kind]); !slices.Contains(list, said) {
 				list = append(list, said)
 			}
 		})
 	}
-	turns := func(o *Outcome, what string) {
-		if o.Rig == nil || o.block == (r3.Vec{}) {
-			return
-		}
-		sits(what, o.Rig.Block.Place, o.block.Z)
-		for i := range o.Rig.Redirects {
-			sits(o.Rig.Redirects[i].Name, &o.Rig.Redirects[i].Place, 0)
-		}
-	}
-	turns(o, "the block")
-	if o.second != nil {
-		sits("the second block", &o.second.Place, 0)
-	}
-	if o.ends != nil {
-		turns(o.ends.sides[1], "the block at the tip")
-	}
-	if o.twins != nil {
-		turns(o.twins.sides[1], "the block of the second line")
-	}
 	return list
-}
-
-// treeOf is the tree that a place is on; nil: on none, or on one that is not measured.
-func (v *Survey) treeOf(place *job.Place) *Survey {
-	if place.On == job.OnAnchor {
-		return nil
-	}
-	return v.called(place.Tree)
-}
-
-// called is the tree of an id, the own one for none; nil: not in the job, or not measured.
-func (v *Survey) called(id string) *Survey {
-	i := v.Job.TreeIndex(id)
-	switch {
-	case id == "" || i == v.index:
-		return v
-	case i < 0:
-		return nil
-	}
-	return v.Trees[i]
-}
-
-// standsOf is what stands of a tree when this one stands so.
-func (v *Survey) standsOf(tree *Survey, now *Standing) *Standing {
-	if tree == v {
-		return now
-	}
-	return now.rest[tree.index]
 }
 
 // The push that a snapped piece is held against: one person, a foot up (common practice:
@@ -165,13 +103,13 @@ const (
 
 // selfRatio is how much of the push a piece's own weight does, as kind snap has it.
 func (v *Survey) selfRatio(o *Outcome) float64 {
-	off := r3.Sub(o.Weight.at, o.cut)
-	ahead := r3.Dot(level(off), towards(o.Settings.FallTowardsDeg))
-	snap := cut.Snap{MassKg: o.counts(), CogHeightM: math.Max(0.01, off.Z), CogOffsetM: ahead, BridgeToEdgeM: math.Max(0.005, o.diameter/2), Push: cut.Push{ForceKn: pushKn, HeightM: pushAtM}}
+	off := r3.Sub(o.Weight.At, o.Cut)
+	ahead := r3.Dot(space.Level(off), space.Towards(o.Settings.FallTowardsDeg))
+	snap := cut.Snap{MassKg: o.Counts(), CogHeightM: math.Max(0.01, off.Z), CogOffsetM: ahead, BridgeToEdgeM: math.Max(0.005, o.DiameterM/2), Push: cut.Push{ForceKn: pushKn, HeightM: pushAtM}}
 	return math.Max(-1e6, math.Min(1e6, snap.Solve().SelfRatio))
 }
 
-// defectWords say what a defect nearDefect a cut or nearDefect gear means.
+// defectWords say what a defect near a cut or near gear means.
 var defectWords = map[string]string{
 	job.DefectDecay: "decay: the wood holds less than the sums say, and hinges badly",
 	job.DefectCrack: "a crack: it can split along it when it is loaded or cut",
@@ -182,36 +120,38 @@ var defectWords = map[string]string{
 }
 
 // cautions gathers what must stand beside a pick.
-func (v *Survey) cautions(o *Outcome, now *Standing) []string {
+func (v *Survey) cautions(o *Outcome) []string {
 	list := []string{}
-	if !o.Weight.known() {
+	if !!o.TakesNothing() {
 		return list
 	}
-	limb := v.LimbOf(o.pick)
-	v.defects(limb, o.FromM, func(d *job.Defect) {
+	limb := o.Limb()
+	v.Defects(limb, o.FromM, func(d *job.Defect) {
 		list = append(list, fmt.Sprintf("At the cut: %s.", defectWords[d.Kind]))
 	})
 	list = append(list, v.gearNear(o)...)
-	for i := range v.tree.Defects {
-		d := &v.tree.Defects[i]
-		if d.Kind == job.DefectHung && (d.Limb == "" && d.AtM > o.cut.Z || d.Limb != "" && v.limbIndex(d.Limb) != limb && now.Tips[v.limbIndex(d.Limb)] > d.AtM && v.Limbs[v.limbIndex(d.Limb)].at(d.AtM).Z > o.cut.Z) {
+	for i := range v.Measured.Defects {
+		d := &v.Measured.Defects[i]
+		if d.Kind == job.DefectHung && (d.Limb == "" && d.AtM > o.Cut.Z || d.Limb != "" && v.LimbIndex(d.Limb) != limb && o.Now.Tips[v.LimbIndex(d.Limb)] > d.AtM && v.Limbs[v.LimbIndex(d.Limb)].At(d.AtM).Z > o.Cut.Z) {
 			list = append(list, "A branch hangs loose above this cut: bring it down before anyone works beneath.")
 		}
 	}
-	if o.arc != nil && o.arc.StartDeg > swingsFrom {
-		list = append(list, fmt.Sprintf("It swings: %.1f m/s at the bottom, from %.0f° off the block. Nobody in its way, nobody behind the line.", o.arc.SpeedMS, o.arc.StartDeg))
+	if rope := o.Rope(); rope != nil && rope.Swings() != nil {
+		arc := rope.Swings()
+		list = append(list, fmt.Sprintf("It swings: %.1f m/s at the bottom, from %.0f° off the block. Nobody in its way, nobody behind the line.", arc.SpeedMS, arc.StartDeg))
 	}
-	if o.DropCase != nil && !o.Catch.Holds {
+	if o.Drops() && !o.Made.Held().Holds {
 		list = append(list, "The device never stops this piece: more wraps, or a smaller piece.")
 	}
-	list = append(list, o.manner().cautions(o)...)
-	list = append(list, o.tied...)
-	list = append(list, v.steadied(o)...)
-	list = append(list, o.fouls...)
+	words := o.Made.Words()
+	list = append(list, words.Cautions...)
+	list = append(list, o.freed...)
+	list = append(list, steadied(o.Pick, &words)...)
+	list = append(list, o.Notes...)
 	if l := o.Landing; l != nil && len(l.HangsOn) > 0 {
 		list = append(list, "It may hang up on "+l.HangsOn[0]+".")
 	}
-	if (o.diameter-o.cavity)/2 < o.diameter/2/3 {
+	if (o.DiameterM-o.CavityM)/2 < o.DiameterM/2/3 {
 		list = append(list, "The shell at the cut is thinner than a third of the radius (common practice: the caution begins there).")
 	}
 	return list
@@ -220,7 +160,7 @@ func (v *Survey) cautions(o *Outcome, now *Standing) []string {
 // treeCautions says what the whole tree asks.
 func (v *Survey) treeCautions() []string {
 	list := []string{}
-	if len(v.Limbs) > 0 && v.species == nil {
+	if len(v.Limbs) > 0 && v.Species == nil {
 		list = append(list, "No species is chosen: the limbs are weighed as mixed hardwood with 80 % of water.")
 	}
 	guessed := 0
@@ -230,10 +170,10 @@ func (v *Survey) treeCautions() []string {
 		}
 	}
 	if guessed > 0 {
-		list = append(list, fmt.Sprintf("%d of %d limbs are a guess, and so is what they weigh, from %g to %g times what is likely beyond the table's own range: measure what you rig.", guessed, len(v.Limbs), guessLess, guessMore))
+		list = append(list, fmt.Sprintf("%d of %d limbs are a guess, and so is what they weigh, from %g to %g times what is likely beyond the table's own range: measure what you rig.", guessed, len(v.Limbs), space.GuessLess, space.GuessMore))
 	}
-	for i := range v.tree.Readings {
-		if r := &v.tree.Readings[i]; r.Offered {
+	for i := range v.Measured.Readings {
+		if r := &v.Measured.Readings[i]; r.Offered {
 			list = append(list, fmt.Sprintf("The reading at %s is offered, not measured: put the tape round and write down what it says.", v.Height(r.AtM)))
 		}
 	}
@@ -242,31 +182,23 @@ func (v *Survey) treeCautions() []string {
 			list = append(list, shell.Words)
 		}
 	}
-	if v.limits.WoodFactor == 1 {
+	if v.Limits.WoodFactor == 1 {
 		list = append(list, "The standing stem is judged against its full green strength: nothing is held back for knots, decay or sway.")
 	}
 	return list
 }
 
 // steadied says what tag line, twin line and stop do, and which of them are in no figure.
-func (v *Survey) steadied(o *Outcome) (list []string) {
-	if o.tag != nil {
-		list = append(list, o.tag.said(v, o))
-	}
-	if o.twins != nil {
-		list = append(list, o.twins.said(v)...)
-	}
-	if f := v.stopFigures(o); f != nil {
-		list = append(list, f.Said)
-	}
-	switch o.pick.Way {
+func steadied(p *job.Pick, words *course.Words) []string {
+	list := words.Steady
+	switch p.Way {
 	case job.WayPastBlock, job.WayFromAbove, job.WaySwung:
 		return list
 	}
 	for _, one := range []struct {
 		there bool
 		what  string
-	}{{o.pick.Tag != nil && o.tag == nil, "tag line"}, {o.pick.Twin != nil, "twin line"}, {o.pick.Stop != nil, "stop of a swing"}} {
+	}{{p.Tag != nil && !words.Drawn, "tag line"}, {p.Twin != nil, "twin line"}, {p.Stop != nil, "stop of a swing"}} {
 		if one.there {
 			list = append(list, fmt.Sprintf("Its %s is not in the figures of this way down.", one.what))
 		}

@@ -8,9 +8,13 @@ import (
 
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"elkstay/core/course"
 	"elkstay/core/gear"
+	"elkstay/core/hold"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
+	"elkstay/core/policy"
+	"elkstay/core/space"
 )
 
 // The highest that wood stands under a place, against a fine walk along it.
@@ -28,7 +32,7 @@ func TestUnderAPlaceAgainstAFineWalk(t *testing.T) {
 			to.X, to.Y = from.X, from.Y // upright
 		}
 		thick := f(0, 0.4)
-		w := woodOf(1, func(share float64) (r3.Vec, float64) { return r3.Add(from, r3.Scale(share, r3.Sub(to, from))), thick })
+		w := space.WoodOf(1, func(share float64) (r3.Vec, float64) { return r3.Add(from, r3.Scale(share, r3.Sub(to, from))), thick })
 		x, y, within, below := f(-3, 3), f(-3, 3), f(0, 1.5), f(1, 8)
 		want, is := math.Inf(-1), false
 		const fine = 20000
@@ -38,7 +42,7 @@ func TestUnderAPlaceAgainstAFineWalk(t *testing.T) {
 				want, is = max(want, at.Z+thick/2), true
 			}
 		}
-		got, told := w.under(x, y, within, below)
+		got, told := w.Under(x, y, within, below)
 		// What the walk finds is there; what it misses is less than a step long.
 		if is && (!told || got < want-1e-9 || got > want+2e-3) || !is && told && n%5 > 1 && got < below-2e-3 && !(math.Abs(from.Z-to.Z) <= 1e-2) && within+thick/2 > 0.1 {
 			t.Errorf("%+v to %+v, %v thick, within %v of %v, %v beneath %v: %v %v, by a walk %v %v", from, to, thick, within, x, y, below, got, told, want, is)
@@ -58,22 +62,22 @@ func TestALongLimbBeneath(t *testing.T) {
 	j.Trees[0].Limbs = []job.Limb{{ID: "a", Name: "long limb", AtM: 5, AzimuthDeg: 90, AngleDeg: 90, DiameterM: 0.2, LengthM: 10, Brush: job.BrushBare}}
 	j.Picks, j.Site.Targets = nil, nil
 	v := surveyOf(t, &j)
-	now := v.Now(v.Forest.whole())
+	now := v.Now(v.Whole())
 	none := func(int) bool { return false }
 	for x := 2.2; x < 10; x += 0.4 {
 		// Its axis at 5 m, half as thick as it is somewhere near on top of that: 0.2 m at its base, 0.02 m at its tip.
 		half := 0.1 - 0.009*x
-		if f := v.floorUnder(x, 0, 0.2, 9, v.woodBut(none, now)); f.name != "Long limb" && f.name != "long limb" || f.z < 5+half-1e-6 || f.z > 5.1 {
+		if f := v.FloorUnder(x, 0, 0.2, 9, v.WoodBut(none, now)); f.Name != "Long limb" && f.Name != "long limb" || f.Z < 5+half-1e-6 || f.Z > 5.1 {
 			t.Errorf("%v m out: %+v", x, f)
 		}
-		if f := v.floorUnder(x, 0.45, 0.2, 9, v.woodBut(none, now)); f.name != theGround {
+		if f := v.FloorUnder(x, 0.45, 0.2, 9, v.WoodBut(none, now)); f.Name != space.TheGround {
 			t.Errorf("%v m out and past it: %+v", x, f)
 		}
-		l := v.landing([]Disc{{x, 0.2, 0.25}}, 9, 9, v.woodBut(none, now))
+		l := v.landing(&course.Lands{Discs: []space.Disc{{X: x, Y: 0.2, R: 0.25}}, FromM: 9, HighestM: 9}, v.WoodBut(none, now))
 		if len(l.HangsOn) != 1 {
 			t.Errorf("dropped %v m out: %+v", x, l.HangsOn)
 		}
-		if l = v.landing([]Disc{{x, 0.2, 0.25}}, 4.9, 4.9, v.woodBut(none, now)); len(l.HangsOn) != 0 {
+		if l = v.landing(&course.Lands{Discs: []space.Disc{{X: x, Y: 0.2, R: 0.25}}, FromM: 4.9, HighestM: 4.9}, v.WoodBut(none, now)); len(l.HangsOn) != 0 {
 			t.Errorf("dropped from beneath it: %+v", l.HangsOn)
 		}
 	}
@@ -84,7 +88,7 @@ func TestWhatIsWideComesIntoASector(t *testing.T) {
 	j := jobtest.Whole()
 	j.Site.Sectors = []job.Sector{{ID: "r", Name: "road", FromDeg: 100, ToDeg: 160}}
 	v := surveyOf(t, &j)
-	east := func(out, r float64) string { return v.sectorAt(Disc{v.foot.X + out, v.foot.Y, r}) }
+	east := func(out, r float64) string { return v.SectorAt(space.Disc{X: v.Foot.X + out, Y: v.Foot.Y, R: r}) }
 	// 10° off at 6 m: 6·sin 10° = 1.042 m.
 	for _, c := range []struct {
 		out, r float64
@@ -94,12 +98,12 @@ func TestWhatIsWideComesIntoASector(t *testing.T) {
 			t.Errorf("%v m out, %v m wide: %q", c.out, c.r, got)
 		}
 	}
-	at := r3.Add(v.foot, r3.Scale(1.5, towards(120)))
-	if v.sectorAt(Disc{at.X, at.Y, 0.2}) != "road" {
+	at := r3.Add(v.Foot, r3.Scale(1.5, space.Towards(120)))
+	if v.SectorAt(space.Disc{X: at.X, Y: at.Y, R: 0.2}) != "road" {
 		t.Error("its middle in the sector")
 	}
-	from := r3.Add(v.foot, r3.Scale(6, towards(170)))
-	if v.sectorAt(Disc{from.X, from.Y, 1.05}) != "road" || v.sectorAt(Disc{from.X, from.Y, 1.03}) != "" {
+	from := r3.Add(v.Foot, r3.Scale(6, space.Towards(170)))
+	if v.SectorAt(space.Disc{X: from.X, Y: from.Y, R: 1.05}) != "road" || v.SectorAt(space.Disc{X: from.X, Y: from.Y, R: 1.03}) != "" {
 		t.Error("from the other side")
 	}
 }
@@ -123,41 +127,18 @@ func TestSectorsOfBodies(t *testing.T) {
 		from  float64
 		want  bool
 	}{{false, 96, false}, {true, 96, true}, {true, 126, true}, {true, 131, false}} {
-		if got := strings.Contains(top(c.limbs, c.from), faultSector); got != c.want {
+		if got := strings.Contains(top(c.limbs, c.from), course.FaultSector); got != c.want {
 			t.Errorf("limbs %v, sector from %v°: %v", c.limbs, c.from, got)
 		}
 	}
 	// A limb tied 3 m out under a block 5 m north of there swings as far beyond: to 3 m east and 10 m north, 16.7°, with a
 	// tenth of a metre of wood, half a degree, to each side.
 	for to, want := range map[float64]bool{15: false, 16.5: true} {
-		j := hung1(5)
+		j := jobtest.Hung(5)
 		j.Site.Sectors = []job.Sector{{ID: "r", Name: "road", FromDeg: 340, ToDeg: to}}
-		if got := strings.Contains(faults(&j), faultSector); got != want {
+		if got := strings.Contains(faults(&j), course.FaultSector); got != want {
 			t.Errorf("swung beside a sector to %v°: %v", to, got)
 		}
-	}
-}
-
-// A neighbour higher than all else is lifted clear of; a stem piece beneath a leader that outgrew it is said to be.
-func TestHowHighALiftGoes(t *testing.T) {
-	j := two()
-	j.Site.Targets = nil
-	tall := 25.0
-	j.Trees[1].HeightM = &tall
-	v := surveyOf(t, &j)
-	now := v.Now(v.Forest.whole())
-	// The neighbour's top is 0.2 m thick.
-	if got := v.highest(now); !(math.Abs(got-25.1) <= 0.01) {
-		t.Errorf("highest %v, the neighbour 25 m", got)
-	}
-	j = lifted()
-	j.Trees[0].Limbs = []job.Limb{{ID: "l", Name: "leader", AtM: 9, AzimuthDeg: 0, AngleDeg: 0, DiameterM: 0.2, LengthM: 30}}
-	if said := strings.Join(assess(&j, "p1").Detail.Cautions, " "); !strings.Contains(said, "not lifted clear over its own tree") {
-		t.Errorf("a leader up to 39 m: %s", said)
-	}
-	j.Trees[0].Limbs[0].LengthM = 5
-	if said := strings.Join(assess(&j, "p1").Detail.Cautions, " "); strings.Contains(said, "not lifted clear over its own tree") {
-		t.Errorf("a leader lower than its cut: %s", said)
 	}
 }
 
@@ -169,7 +150,7 @@ func TestWhoStandsWhereItComesDown(t *testing.T) {
 		j := jobtest.Stem()
 		j.Picks = []job.Pick{{ID: "p1", What: job.WhatStem, CutM: jobtest.Of(17.2), Way: way, FallTowardsDeg: jobtest.Of(90)}}
 		if way == job.WayBothEnds {
-			j = carried()
+			j = jobtest.Carried()
 		}
 		j.Site.Posts = []job.Post{{ID: "o", Role: "ground lead", At: job.Spot{X: x, Y: y}}}
 		j.Site.Zones = []job.Zone{{ID: "z", Name: "lawn", Outline: []job.Spot{{X: -30, Y: -30}, {X: 30, Y: -30}, {X: 30, Y: 30}, {X: -30, Y: 30}}}}
@@ -178,7 +159,7 @@ func TestWhoStandsWhereItComesDown(t *testing.T) {
 		if len(a.Picks[0].Faults) > 0 {
 			t.Error(a.Picks[0].Faults)
 		}
-		return a.Detail.Landing != nil && a.Detail.Landing.Verdict == Over, strings.Join(a.Detail.Cautions, " ")
+		return a.Detail.Landing != nil && a.Detail.Landing.Verdict == policy.Over, strings.Join(a.Detail.Cautions, " ")
 	}
 	// Thrown from 17.2 m it flies 2.5·√(2·17.2/9.80665) = 4.68 m, and lies within max(1.5, 0.4 + a twentieth of the height) = 1.5 m of there.
 	for _, c := range []struct {
@@ -201,6 +182,35 @@ func TestWhoStandsWhereItComesDown(t *testing.T) {
 	}
 }
 
+// A load goes round over nobody: from 14 m north of its crane to 14 m east of it, over who stands between, 14 m out too, and
+// not over who stands within, on the other side, or in the tree.
+func TestALoadPassesOverNobody(t *testing.T) {
+	j := jobtest.Lifted()
+	for _, c := range []struct {
+		deg, out float64
+		over     bool
+	}{{45, 14, true}, {70, 13, true}, {45, 5, false}, {225, 14, false}, {45, 25, false}, {0, 14.5, false}} {
+		at := r3.Scale(c.out, space.Towards(c.deg))
+		j.Site.Posts = []job.Post{{ID: "o", Role: "ground lead", At: job.Spot{X: at.X, Y: at.Y - 14}}}
+		if said := strings.Join(assess(&j, "p1").Detail.Cautions, " "); strings.Contains(said, "passes over where the ground lead stands") != c.over {
+			t.Errorf("at %v°, %v m out: %s", c.deg, c.out, said)
+		}
+	}
+}
+
+// A stem piece beneath a leader that outgrew it is said not to be lifted clear.
+func TestALeaderThatOutgrewTheStem(t *testing.T) {
+	j := jobtest.Lifted()
+	j.Trees[0].Limbs = []job.Limb{{ID: "l", Name: "leader", AtM: 9, AzimuthDeg: 0, AngleDeg: 0, DiameterM: 0.2, LengthM: 30}}
+	if said := strings.Join(assess(&j, "p1").Detail.Cautions, " "); !strings.Contains(said, "not lifted clear over its own tree") {
+		t.Errorf("a leader up to 39 m: %s", said)
+	}
+	j.Trees[0].Limbs[0].LengthM = 5
+	if said := strings.Join(assess(&j, "p1").Detail.Cautions, " "); strings.Contains(said, "not lifted clear over its own tree") {
+		t.Errorf("a leader lower than its cut: %s", said)
+	}
+}
+
 // A limb that carries the first of two points is bent hardest while the piece still hangs straight under it, though the
 // lines pull harder later, flatter and along the limb.
 func TestTheLimbUnderTheFirstPoint(t *testing.T) {
@@ -217,20 +227,20 @@ func TestTheLimbUnderTheFirstPoint(t *testing.T) {
 		t.Fatal(a.Picks[0].Faults)
 	}
 	v := surveyOf(t, &j)
-	now := v.Now(v.Forest.whole())
+	now := v.Now(v.Whole())
 	way := a.Detail.Carried
 	if len(way) < 5 {
 		t.Fatal(way)
 	}
 	var got float64
 	for _, r := range a.Detail.Ladder {
-		if r.Part == PartHolder && r.Name == "arm" {
+		if r.Part == hold.PartHolder && r.Name == "arm" {
 			got = *r.UsePct
 		}
 	}
 	// Straight down: twice the weight, the lead with it; the lines' own losses only add to that.
-	down := v.onLimb(&pull{place: j.Rigs[0].Block.Place, at: v.Limbs[len(v.Limbs)-2].at(2.5), dir: r3.Vec{Z: -1}, peak: 1.85 * a.Detail.Piece.MassKg.High * 9.80665 / 1000}, now)
-	if want := 100 * down.use(); got < want {
+	down := v.Wood(v.Tree).OnLimb(&hold.Pull{Place: j.Rigs[0].Block.Place, At: v.Limbs[len(v.Limbs)-2].At(2.5), Dir: r3.Vec{Z: -1}, PeakKn: 1.85 * a.Detail.Piece.MassKg.High * 9.80665 / 1000}, now)
+	if want := 100 * down.Use(); got < want {
 		t.Errorf("the arm at %.1f %%, straight down alone it is at %.1f %%", got, want)
 	}
 }
@@ -239,28 +249,12 @@ func TestTheLimbUnderTheFirstPoint(t *testing.T) {
 func TestWhichEndHangsDown(t *testing.T) {
 	j := jobtest.Whole()
 	v := surveyOf(t, &j)
-	o := v.workedOut(&j.Picks[0], &j.Rigs[0], 1, v.Now(v.Forest.whole()))
+	o := v.WorkWith(&j.Picks[0], &j.Rigs[0], 1, v.Now(v.Whole()))
 	long := o.Length()
 	for _, c := range []struct{ cog, tie, want float64 }{{0.4, 0.4, 0.6}, {0.4, 0.3, 0.7}, {0.4, 0.54, 0.54}, {0.4, 0.2, 0.8}, {0.3, 0.46, 0.46}, {0.4, 0.7, 0.7}, {0.6, 0.7, 0.7}} {
-		o.Weight.cog, o.Settings.TieM, o.reachM = c.cog*long, c.tie*long, long
-		if got := o.mostBelow(o.Settings.TieM); !(math.Abs(got-c.want*long) <= 1e-9) {
+		o.Weight.CogM, o.Settings.TieM, o.ReachM = c.cog*long, c.tie*long, long
+		if got := o.MostBelow(o.Settings.TieM); !(math.Abs(got-c.want*long) <= 1e-9) {
 			t.Errorf("balance at %v, tied at %v: %v below of %v", c.cog, c.tie, got/long, c.want)
-		}
-	}
-}
-
-// A load goes round over nobody: from 14 m north of its crane to 14 m east of it, over who stands between, 14 m out too, and
-// not over who stands within, on the other side, or in the tree.
-func TestALoadPassesOverNobody(t *testing.T) {
-	j := lifted()
-	for _, c := range []struct {
-		deg, out float64
-		over     bool
-	}{{45, 14, true}, {70, 13, true}, {45, 5, false}, {225, 14, false}, {45, 25, false}, {0, 14.5, false}} {
-		at := r3.Scale(c.out, towards(c.deg))
-		j.Site.Posts = []job.Post{{ID: "o", Role: "ground lead", At: job.Spot{X: at.X, Y: at.Y - 14}}}
-		if said := strings.Join(assess(&j, "p1").Detail.Cautions, " "); strings.Contains(said, "passes over where the ground lead stands") != c.over {
-			t.Errorf("at %v°, %v m out: %s", c.deg, c.out, said)
 		}
 	}
 }

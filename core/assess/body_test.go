@@ -9,9 +9,13 @@ import (
 
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"elkstay/core/course"
 	"elkstay/core/gear"
+	"elkstay/core/hold"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
+	"elkstay/core/policy"
+	"elkstay/core/space"
 )
 
 // between asserts that a distance is never kinder than the truth, and less than 0.1 m short
@@ -50,7 +54,7 @@ func TestTheWholeOfAPieceIsSwept(t *testing.T) {
 	j.Site.Targets[0].Outline = []job.Spot{{X: 1.5 * math.Sin(math.Pi/4), Y: -20}, {X: 1.5 * math.Sin(math.Pi/4), Y: 20}}
 	j.Site.Targets[0].FromM, j.Site.Targets[0].ToM = 15+1.5*math.Cos(math.Pi/4), 15.001+1.5*math.Cos(math.Pi/4)
 	a := assess(&j, "p1")
-	if got := clearOf(t, a, "wire"); got >= 0 || a.Picks[0].Verdict != Over || a.Picks[0].Worst != "strikes wire" {
+	if got := clearOf(t, a, "wire"); got >= 0 || a.Picks[0].Verdict != policy.Over || a.Picks[0].Worst != "strikes wire" {
 		t.Errorf("the middle passes through the wire: %v m, %s, %q", got, a.Picks[0].Verdict, a.Picks[0].Worst)
 	}
 }
@@ -63,7 +67,7 @@ func TestATopsLimbsAreSwept(t *testing.T) {
 	j.Picks[0].What, j.Picks[0].FallTowardsDeg = job.WhatTop, jobtest.Of(90)
 	j.Site.Targets = []job.Target{{ID: "h", Name: "house", Kind: "building", Outline: []job.Spot{{X: -30, Y: 4}, {X: 30, Y: 4}, {X: 30, Y: 9}, {X: -30, Y: 9}}, ToM: 30}}
 	// The limb's tip, of tipDiameter, is 2.5 m north of the axis all along the tipping.
-	between(t, "house beside the way", clearOf(t, assess(&j, "p1"), "house"), 4-2.5-tipDiameter/2)
+	between(t, "house beside the way", clearOf(t, assess(&j, "p1"), "house"), 4-2.5-0.02/2)
 }
 
 // The nearest of a swept body against a walk of the same body in fine steps, over random
@@ -75,20 +79,22 @@ func TestASweepIsNeverKinderThanAFineWalk(t *testing.T) {
 	for range 60 {
 		long := between(0.5, 6)
 		direction := r3.Unit(r3.Vec{X: between(-1, 1), Y: between(-1, 1), Z: between(0.1, 1)})
-		balls := []ball{}
-		count := int(math.Ceil(long / ballsApart))
+		balls := []space.Part{}
+		count := int(math.Ceil(long / 0.16))
 		for i := range count + 1 {
-			balls = append(balls, ball{r3.Scale(long*float64(i)/float64(count), direction), 0.1, long / float64(count), 0.1})
+			balls = append(balls, space.Part{Off: r3.Scale(long*float64(i)/float64(count), direction), R: 0.1, Gap: long / float64(count), WoodR: 0.1})
 		}
 		axis := r3.Unit(r3.Vec{X: between(-1, 1), Y: between(-1, 1), Z: between(-1, 1)})
 		turn, shift := between(-math.Pi, math.Pi), r3.Vec{X: between(-3, 3), Y: between(-3, 3), Z: between(-6, 0)}
 		start := r3.Vec{Z: 10}
-		move := func(share float64) pose { return turned(axis, turn*share, r3.Add(start, r3.Scale(share, shift))) }
-		s := sweepOf(balls)
-		s.along(move)
+		move := func(share float64) space.Pose {
+			return space.Turned(axis, turn*share, r3.Add(start, r3.Scale(share, shift)))
+		}
+		s := space.SweepOf(balls)
+		s.Along(move)
 		low := job.Spot{X: between(-6, 6), Y: between(-6, 6)}
-		box := newPrism(&job.Target{Box: &job.Box{Min: low, Max: job.Spot{X: low.X + 2, Y: low.Y + 1}}, ToM: between(1, 12)})
-		got := s.nearest(40, nil, box.distance)
+		box := space.PrismOf(&job.Target{Box: &job.Box{Min: low, Max: job.Spot{X: low.X + 2, Y: low.Y + 1}}, ToM: between(1, 12)})
+		got := s.Nearest(40, nil, box.Distance)
 		truth := math.Inf(1)
 		for k := range 401 {
 			rotation := r3.NewRotation(turn*float64(k)/400, axis)
@@ -115,43 +121,45 @@ func TestNearestIsThatOfEveryPartInEveryPose(t *testing.T) {
 	spot := func(r float64) r3.Vec { return r3.Vec{X: between(-r, r), Y: between(-r, r), Z: between(-r, r)} }
 	met, missed := 0, 0
 	for range 200 {
-		balls := []ball{}
+		balls := []space.Part{}
 		for range 1 + random.IntN(3) {
 			from, to, n := spot(1), spot(4), 1+random.IntN(25)
 			for i := range n {
-				balls = append(balls, ball{onTheWay(from, to, float64(i)/float64(n)), between(0.02, 0.5), r3.Norm(r3.Sub(to, from)) / float64(n), 0.02})
+				balls = append(balls, space.Part{Off: space.OnTheWay(from, to, float64(i)/float64(n)), R: between(0.02, 0.5), Gap: r3.Norm(r3.Sub(to, from)) / float64(n), WoodR: 0.02})
 			}
 		}
-		s := sweepOf(balls)
+		s := space.SweepOf(balls)
 		for range 1 + random.IntN(3) {
 			axis, turn, from, to := spot(1), between(-3, 3), spot(5), spot(5)
-			s.along(func(share float64) pose { return turned(axis, turn*share*share, onTheWay(from, to, share)) })
+			s.Along(func(share float64) space.Pose {
+				return space.Turned(axis, turn*share*share, space.OnTheWay(from, to, share))
+			})
 		}
 		base, tip := spot(8), spot(8)
-		wood := woodOf(4, func(share float64) (r3.Vec, float64) { return onTheWay(base, tip, share), 0.4 - 0.3*share })
-		skip := func(b *ball) bool { return b.r > 0.4 }
+		wood := space.WoodOf(4, func(share float64) (r3.Vec, float64) { return space.OnTheWay(base, tip, share), 0.4 - 0.3*share })
+		skip := func(b *space.Part) bool { return b.R > 0.4 }
 		want, within := math.Inf(1), between(0.2, 6)
 		for i := range balls {
 			if skip(&balls[i]) {
 				continue
 			}
-			for k := range s.poses {
-				at := s.poses[k].place(balls[i].off)
+			for k := range s.Poses {
+				at := s.Poses[k].Place(balls[i].Off)
 				off := math.Inf(1)
 				for n := range 4 {
 					// Against each straight part, as thick as it is below.
-					a, b := onTheWay(base, tip, float64(n)/4), onTheWay(base, tip, float64(n+1)/4)
+					a, b := space.OnTheWay(base, tip, float64(n)/4), space.OnTheWay(base, tip, float64(n+1)/4)
 					share := r3.Dot(r3.Sub(at, a), r3.Sub(b, a)) / r3.Dot(r3.Sub(b, a), r3.Sub(b, a))
-					off = math.Min(off, r3.Norm(r3.Sub(at, onTheWay(a, b, math.Max(0, math.Min(1, share)))))-(0.2-0.15*float64(n)/4))
+					off = math.Min(off, r3.Norm(r3.Sub(at, space.OnTheWay(a, b, math.Max(0, math.Min(1, share)))))-(0.2-0.15*float64(n)/4))
 				}
 				off = math.Max(0, off)
 				half := 0.0
 				for _, next := range []int{k - 1, k + 1} {
-					if next >= 0 && next < len(s.poses) && !s.leaps[max(k, next)] {
-						half = math.Max(half, r3.Norm(r3.Sub(s.poses[next].place(balls[i].off), at))/2)
+					if next >= 0 && next < len(s.Poses) && !s.Leaps[max(k, next)] {
+						half = math.Max(half, r3.Norm(r3.Sub(s.Poses[next].Place(balls[i].Off), at))/2)
 					}
 				}
-				want = math.Min(want, math.Sqrt(math.Max(0, off*off-half*half-balls[i].gap*balls[i].gap/4))-balls[i].r)
+				want = math.Min(want, math.Sqrt(math.Max(0, off*off-half*half-balls[i].Gap*balls[i].Gap/4))-balls[i].R)
 			}
 		}
 		if want >= within {
@@ -160,7 +168,7 @@ func TestNearestIsThatOfEveryPartInEveryPose(t *testing.T) {
 		} else {
 			met++
 		}
-		if got := s.nearest(within, skip, wood.distance); got != want && !(math.Abs(got-want) <= 1e-9) {
+		if got := s.Nearest(within, skip, wood.Distance); got != want && !(math.Abs(got-want) <= 1e-9) {
 			t.Fatalf("got %v, one by one %v", got, want)
 		}
 	}
@@ -171,27 +179,29 @@ func TestNearestIsThatOfEveryPartInEveryPose(t *testing.T) {
 
 // A movement that hurries is followed as finely where it does: no part moves further than twice a stride.
 func TestAMovementThatHurriesIsFollowedFinely(t *testing.T) {
-	s := sweepOf([]ball{{off: r3.Vec{X: 1}}, {off: r3.Vec{X: 4}}})
-	s.along(func(share float64) pose { return turned(r3.Vec{Z: 1}, math.Pow(share, 9), r3.Vec{Y: share}) })
-	for k := 1; k < len(s.poses); k++ {
-		moved := r3.Norm(r3.Sub(s.poses[k].place(s.balls[1].off), s.poses[k-1].place(s.balls[1].off)))
-		if moved > 2*strideM || moved == 0 {
+	s := space.SweepOf([]space.Part{{Off: r3.Vec{X: 1}}, {Off: r3.Vec{X: 4}}})
+	s.Along(func(share float64) space.Pose {
+		return space.Turned(r3.Vec{Z: 1}, math.Pow(share, 9), r3.Vec{Y: share})
+	})
+	for k := 1; k < len(s.Poses); k++ {
+		moved := r3.Norm(r3.Sub(s.Poses[k].Place(s.Parts[1].Off), s.Poses[k-1].Place(s.Parts[1].Off)))
+		if moved > 2*space.StrideM || moved == 0 {
 			t.Errorf("stride %d: %v m", k, moved)
 		}
 	}
-	if last := s.poses[len(s.poses)-1].place(r3.Vec{X: 4}); !(r3.Norm(r3.Sub(last, r3.Vec{X: 4 * math.Cos(1), Y: 1 + 4*math.Sin(1)})) <= 1e-9) {
+	if last := s.Poses[len(s.Poses)-1].Place(r3.Vec{X: 4}); !(r3.Norm(r3.Sub(last, r3.Vec{X: 4 * math.Cos(1), Y: 1 + 4*math.Sin(1)})) <= 1e-9) {
 		t.Errorf("it ends at %v", last)
 	}
 	// It turns into another pose about a place, by the shortest way, and does not roll.
-	grown := turned(r3.Vec{}, 0, r3.Vec{Z: 10})
-	level := turned(r3.Vec{Y: 1}, math.Pi/2, r3.Vec{})
-	half := grown.towards(&level, 0.5, r3.Vec{Z: 1}, r3.Vec{Z: 12})
+	grown := space.Turned(r3.Vec{}, 0, r3.Vec{Z: 10})
+	level := space.Turned(r3.Vec{Y: 1}, math.Pi/2, r3.Vec{})
+	half := grown.Towards(&level, 0.5, r3.Vec{Z: 1}, r3.Vec{Z: 12})
 	want := r3.Vec{X: -2 * math.Sin(math.Pi/4), Z: 12 - 2*math.Cos(math.Pi/4)}
-	if !(r3.Norm(r3.Sub(half.at, want)) <= 1e-9) || !(r3.Norm(r3.Sub(half.y, r3.Vec{Y: 1})) <= 1e-9) {
+	if !(r3.Norm(r3.Sub(half.At, want)) <= 1e-9) || !(r3.Norm(r3.Sub(half.Y, r3.Vec{Y: 1})) <= 1e-9) {
 		t.Errorf("half way over: %+v", half)
 	}
-	over := half.onto(r3.Vec{Z: 1}, r3.Vec{X: 1}, r3.Vec{X: 5})
-	if !(r3.Norm(r3.Sub(over.z, r3.Vec{X: 1})) <= 1e-9) || !(r3.Norm(r3.Sub(over.y, r3.Vec{Y: 1})) <= 1e-9) || over.at.X != 5 {
+	over := half.Onto(r3.Vec{Z: 1}, r3.Vec{X: 1}, r3.Vec{X: 5})
+	if !(r3.Norm(r3.Sub(over.Z, r3.Vec{X: 1})) <= 1e-9) || !(r3.Norm(r3.Sub(over.Y, r3.Vec{Y: 1})) <= 1e-9) || over.At.X != 5 {
 		t.Errorf("over: %+v", over)
 	}
 }
@@ -208,7 +218,7 @@ func TestBackLean(t *testing.T) {
 		j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(c.lean), jobtest.Of(c.towards)
 		j.Picks[0] = job.Pick{ID: "p1", What: job.WhatStem, CutM: jobtest.Of(1), Way: job.WayFree, FallTowardsDeg: jobtest.Of(90)}
 		a := assess(&j, "p1")
-		if got := len(codes(a.Picks[0])) > 0 && codes(a.Picks[0])[0] == faultBack; got != c.stopped {
+		if got := len(codes(a.Picks[0])) > 0 && codes(a.Picks[0])[0] == course.FaultBack; got != c.stopped {
 			t.Errorf("leaning %v° towards %v°, felled to the east: %v", c.lean, c.towards, a.Picks[0].Faults)
 		}
 	}
@@ -217,69 +227,12 @@ func TestBackLean(t *testing.T) {
 	j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(12), jobtest.Of(270)
 	j.Picks[0] = job.Pick{ID: "p1", What: job.WhatStem, CutM: jobtest.Of(1), Way: job.WayFree, FallTowardsDeg: jobtest.Of(90)}
 	v := surveyOf(t, &j)
-	now := v.whole()
-	o := v.work(&j.Picks[0], 1, &now)
-	behind, wedge := o.back()
-	jobtest.Near(t, "behind its cut", behind, (o.Weight.at.Z-1)*math.Tan(radians(12)))
+	now := v.Standing()
+	o := v.work(&j.Picks[0], 1, now)
+	behind, wedge := o.Back()
+	jobtest.Near(t, "behind its cut", behind, (o.Weight.At.Z-1)*math.Tan(space.Radians(12)))
 	if wedge > behind {
 		t.Errorf("a wedge of %v m lifts %v m", wedge, behind)
-	}
-}
-
-// A piece from up high lands as far out as it is thrown: turned over its hinge by its own
-// weight and let go at 70° it flies out (of a rod ω² = 3g/L·(cos 0 − cos 70°), then a throw).
-func TestShortPiecesFly(t *testing.T) {
-	t.Parallel()
-	o := &Outcome{Weight: mass{cog: 1.8}, toM: 3.6}
-	got := o.flight(14, 3.6/math.Sqrt(12))
-	omega := math.Sqrt(3 * 9.80665 / 3.6 * (1 - math.Cos(radians(70))))
-	vx, vz := omega*1.8*math.Cos(radians(70)), omega*1.8*math.Sin(radians(70))
-	height := 14 + 1.8*math.Cos(radians(70))
-	seconds := 0.0
-	for z := height; z > 0; seconds += 1e-5 {
-		z = height - vz*seconds - 9.80665*seconds*seconds/2
-	}
-	if want := 1.8*math.Sin(radians(70)) + vx*seconds - 1.8; !(math.Abs(got[1]-want) <= 1e-3) {
-		t.Errorf("let go at 70° it lands %v m further, by the throw %v", got[1], want)
-	}
-	// Let go level it drops straight: its middle lands as far out as it is from the butt.
-	if !(math.Abs(got[2]) <= 1e-9) {
-		t.Errorf("let go level: %v", got[2])
-	}
-	// A cone, c = L/4, turns about its balance with k² = 3/80·L², thin as it is: ω² = 2g·c/(k² + c²)·(1 − cos 50°), 1.7 times that of a rod.
-	cone := (&Outcome{Weight: mass{cog: 1}, toM: 4}).flight(10, 4*math.Sqrt(3.0/80))
-	omega = math.Sqrt(2 * 9.80665 / (0.6 + 1) * (1 - math.Cos(radians(50))))
-	vx, vz = omega*math.Cos(radians(50)), omega*math.Sin(radians(50))
-	drop := 10 + math.Cos(radians(50))
-	if want := math.Sin(radians(50)) + vx*(math.Sqrt(vz*vz+2*9.80665*drop)-vz)/9.80665 - 1; !(math.Abs(cone[0]-want) <= 1e-9) {
-		t.Errorf("a cone lands %v m further, by the throw %v", cone[0], want)
-	}
-	j := jobtest.Stem()
-	j.Picks[0] = job.Pick{ID: "p1", What: job.WhatStem, CutM: jobtest.Of(14.4), Way: job.WayFree, FallTowardsDeg: jobtest.Of(90)}
-	far := 0.0
-	for _, d := range assess(&j, "p1").Detail.Landing.Discs {
-		far = max(far, d.X+d.R)
-	}
-	if far < 3.6+got[1] {
-		t.Errorf("3.6 m from 14.4 m up lies no further than %v m out", far)
-	}
-	// How far out it lies is said from the tree's foot, wherever that stands: by the rounds' rims,
-	// point by point.
-	j.Trees[0].At = &job.Spot{X: 3, Y: -2}
-	lies := assess(&j, "p1").Detail.Landing
-	near, out := math.Inf(1), 0.0
-	for _, d := range lies.Discs {
-		for deg := range 3600 {
-			sin, cos := math.Sincos(float64(deg) * math.Pi / 1800)
-			r := math.Hypot(d.X+d.R*cos-3, d.Y+d.R*sin+2)
-			near, out = min(near, r), max(out, r)
-		}
-		if math.Hypot(d.X-3, d.Y+2) <= d.R {
-			near = 0
-		}
-	}
-	if !(math.Abs(lies.NearM-near) <= 1e-4) || !(math.Abs(lies.FarM-out) <= 1e-4) {
-		t.Errorf("it lies %v to %v m from the foot, by its rims %v to %v", lies.NearM, lies.FarM, near, out)
 	}
 }
 
@@ -288,10 +241,10 @@ func TestALayHoldsTheWholeBody(t *testing.T) {
 	j := jobtest.Whole()
 	j.Picks = []job.Pick{{ID: "p1", What: job.WhatTop, CutM: jobtest.Of(1), Way: job.WayFree, FallTowardsDeg: jobtest.Of(90)}}
 	v := surveyOf(t, &j)
-	now := v.whole()
-	o := v.work(&j.Picks[0], 1, &now)
+	now := v.Standing()
+	o := v.work(&j.Picks[0], 1, now)
 	for k := range v.Limbs {
-		tip := v.Limbs[k].at(v.Limbs[k].LengthM)
+		tip := v.Limbs[k].At(v.Limbs[k].LengthM)
 		// Laid down to the east, what was up is out.
 		x, y := tip.Z-1, tip.Y
 		held := false
@@ -316,10 +269,10 @@ func TestPowerLinesKeepTheirDistance(t *testing.T) {
 	for _, c := range []struct {
 		off  float64
 		kv   *float64
-		want Verdict
-	}{{3.5, jobtest.Of(0.4), Within}, {3.1, jobtest.Of(0.4), Over}, {3.5, jobtest.Of(110), Over}, {5, jobtest.Of(110), Within}, {13, nil, Over}, {15, nil, Within}} {
+		want policy.Verdict
+	}{{3.5, jobtest.Of(0.4), policy.Within}, {3.1, jobtest.Of(0.4), policy.Over}, {3.5, jobtest.Of(110), policy.Over}, {5, jobtest.Of(110), policy.Within}, {13, nil, policy.Over}, {15, nil, policy.Within}} {
 		a := set(c.off, c.kv)
-		judged := Within
+		judged := policy.Within
 		for _, one := range a.Detail.Clear {
 			judged = one.Verdict
 		}
@@ -372,7 +325,7 @@ func TestWhereASwingGoes(t *testing.T) {
 	}
 	j.Site.Sectors = []job.Sector{{ID: "e", Name: "east side", FromDeg: 60, ToDeg: 120}}
 	a = assess(&j, "p2")
-	if got := codes(a.Picks[1]); len(got) == 0 || got[0] != faultSector {
+	if got := codes(a.Picks[1]); len(got) == 0 || got[0] != course.FaultSector {
 		t.Errorf("into the sector it swings to: %v", a.Picks[1].Faults)
 	}
 }
@@ -386,7 +339,7 @@ func TestClearancesTurnWithTheSite(t *testing.T) {
 		for _, turn := range []float64{0, 37, 120, 260} {
 			j := jobtest.Stem()
 			j.Picks[0].FallTowardsDeg = jobtest.Of(turn)
-			over, across := towards(turn), towards(turn+90)
+			over, across := space.Towards(turn), space.Towards(turn+90)
 			spot := func(out, aside float64) job.Spot {
 				return job.Spot{X: out*over.X + aside*across.X, Y: out*over.Y + aside*across.Y}
 			}
@@ -429,7 +382,7 @@ func TestHeavierIsNeverGentler(t *testing.T) {
 		j.Trees[0].Limbs[3].DiameterM = diameter
 		j.Rigs[0].Block.Place = &job.Place{On: job.OnLimb, Limb: "d", AtM: 0.5}
 		j.Picks[2].Way = job.WayFree
-		got := rung(t, assess(&j, "p2"), PartHolder)
+		got := rung(t, assess(&j, "p2"), hold.PartHolder)
 		if got.LimitKn == nil || *got.LimitKn < held {
 			t.Errorf("a limb of %v m holds %v kN, a thinner %v", diameter, got.LimitKn, held)
 			continue
@@ -457,7 +410,7 @@ func TestALimbThatHoldsBendsTheStem(t *testing.T) {
 		j.Rigs[0].Block.Place = &job.Place{On: job.OnLimb, Limb: "d", AtM: out}
 		j.Picks[2].Way = job.WayFree
 		a := assess(&j, "p2")
-		got := rung(t, a, partSpar)
+		got := rung(t, a, hold.PartSpar)
 		if value(got.UsePct) <= use {
 			t.Errorf("a block %v m out on a limb: the stem takes %v %%, nearer %v", out, value(got.UsePct), use)
 		}
@@ -502,7 +455,7 @@ func TestNothingStandsBetweenTwoFalls(t *testing.T) {
 	j.Trees[0].HeightM, j.Trees[0].TopDiameterM = nil, nil
 	hit := func(deg, lean float64) bool {
 		j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(lean), jobtest.Of(90)
-		at := r3.Scale(17, towards(deg))
+		at := r3.Scale(17, space.Towards(deg))
 		j.Site.Targets = []job.Target{{ID: "k", Name: "kerb stone", Kind: "other", Box: &job.Box{Min: job.Spot{X: at.X - 0.05, Y: at.Y - 0.05}, Max: job.Spot{X: at.X + 0.05, Y: at.Y + 0.05}}, ToM: 0.2}}
 		return slices.Contains(assess(&j, "p1").Detail.Landing.Hits, "kerb stone")
 	}
@@ -534,17 +487,17 @@ func TestWhatGrowsOnAPieceHangsBelowIt(t *testing.T) {
 	below := func(j *job.Job) float64 {
 		t.Helper()
 		v := surveyOf(t, j)
-		stands := v.Forest.whole()
+		stands := v.Whole()
 		if len(j.Picks) > 1 {
-			v.take(v.Now(stands), v.limbIndex(j.Picks[1].Limb), 0)
+			v.TakeOff(v.Now(stands), v.LimbIndex(j.Picks[1].Limb), 0)
 		}
 		o := v.WorkWith(&j.Picks[0], &j.Rigs[0], 0, v.Now(stands))
 		if o.Stopped() {
 			t.Fatal(o.Faults)
 		}
-		return o.below()
+		return o.Below(o.Settings.TieM)
 	}
-	j := pole(job.Limb{ID: "a", AtM: 8, AzimuthDeg: 90, AngleDeg: 90, LengthM: 4, DiameterM: 0.2, Brush: job.BrushBare},
+	j := jobtest.Pole(job.Limb{ID: "a", AtM: 8, AzimuthDeg: 90, AngleDeg: 90, LengthM: 4, DiameterM: 0.2, Brush: job.BrushBare},
 		job.Limb{ID: "s", Parent: "a", AtM: 3, AzimuthDeg: 90, AngleDeg: 90, LengthM: 3, DiameterM: 0.1, Brush: job.BrushBare},
 		job.Limb{ID: "d", AtM: 11, AzimuthDeg: 0, AngleDeg: 135, LengthM: 4, DiameterM: 0.1, Brush: job.BrushBare})
 	j.Rigs[0].Block.Place = &job.Place{On: job.OnStem, AtM: 11.5}
@@ -560,4 +513,41 @@ func TestWhatGrowsOnAPieceHangsBelowIt(t *testing.T) {
 	jobtest.Nearly(t, "a top with a limb that droops beyond its cut", below(&j), 1.9+4*math.Sqrt2/2-1)
 	j.Picks = append(j.Picks, job.Pick{What: job.WhatLimb, Limb: "d"})
 	jobtest.Nearly(t, "that limb taken first", below(&j), 1.9)
+}
+
+// A piece from up high lies out as far as a throw takes it.
+func TestShortPiecesLieAsFarAsTheyFly(t *testing.T) {
+	t.Parallel()
+	// Let go at 70° of its turn it flies out: of a rod ω² = 3g/L·(cos 0 − cos 70°).
+	omega := math.Sqrt(3 * 9.80665 / 3.6 * (1 - math.Cos(space.Radians(70))))
+	vx, vz := omega*1.8*math.Cos(space.Radians(70)), omega*1.8*math.Sin(space.Radians(70))
+	seconds := (math.Sqrt(vz*vz+2*9.80665*(14+1.8*math.Cos(space.Radians(70)))) - vz) / 9.80665
+	flies := 1.8*math.Sin(space.Radians(70)) + vx*seconds - 1.8
+	j := jobtest.Stem()
+	j.Picks[0] = job.Pick{ID: "p1", What: job.WhatStem, CutM: jobtest.Of(14.4), Way: job.WayFree, FallTowardsDeg: jobtest.Of(90)}
+	far := 0.0
+	for _, d := range assess(&j, "p1").Detail.Landing.Discs {
+		far = max(far, d.X+d.R)
+	}
+	if far < 3.6+flies {
+		t.Errorf("3.6 m from 14.4 m up lies no further than %v m out", far)
+	}
+	// How far out it lies is said from the tree's foot, wherever that stands: by the rounds' rims,
+	// point by point.
+	j.Trees[0].At = &job.Spot{X: 3, Y: -2}
+	lies := assess(&j, "p1").Detail.Landing
+	near, out := math.Inf(1), 0.0
+	for _, d := range lies.Discs {
+		for deg := range 3600 {
+			sin, cos := math.Sincos(float64(deg) * math.Pi / 1800)
+			r := math.Hypot(d.X+d.R*cos-3, d.Y+d.R*sin+2)
+			near, out = min(near, r), max(out, r)
+		}
+		if math.Hypot(d.X-3, d.Y+2) <= d.R {
+			near = 0
+		}
+	}
+	if !(math.Abs(lies.NearM-near) <= 1e-4) || !(math.Abs(lies.FarM-out) <= 1e-4) {
+		t.Errorf("it lies %v to %v m from the foot, by its rims %v to %v", lies.NearM, lies.FarM, near, out)
+	}
 }

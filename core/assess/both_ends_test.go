@@ -6,33 +6,15 @@ import (
 	"strings"
 	"testing"
 
-	"gonum.org/v1/gonum/spatial/r3"
-
+	"elkstay/core/course"
 	"elkstay/core/drop"
 	"elkstay/core/gear"
+	"elkstay/core/hold"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
+	"elkstay/core/policy"
+	"elkstay/core/ways/roped"
 )
-
-// carried is a bare limb that grows level to the east at 9 m, a line straight above it at 1 m and at
-// 5 m from its cut, from two masts 16 m up, each on its own bollard.
-func carried() job.Job {
-	j := jobtest.Stem()
-	j.Trees[0].Readings[0].CavityM = 0
-	j.Trees[0].Limbs = []job.Limb{{ID: "a", Name: "level limb", AtM: 9, AzimuthDeg: 90, AngleDeg: 90, DiameterM: 0.2, LengthM: 6, Brush: job.BrushBare}}
-	j.Rigs = append(j.Rigs, j.Rigs[0])
-	j.Rigs[0].Name, j.Rigs[1].ID, j.Rigs[1].Name = "butt rig", "r2", "tip rig"
-	j.Picks = []job.Pick{{ID: "p1", What: job.WhatLimb, Limb: "a", Way: job.WayBothEnds, Rig: "r1", Ends: &job.Ends{
-		Butt: job.End{TieM: jobtest.Of(1), SlackM: jobtest.Of(0)}, Tip: job.End{TieM: jobtest.Of(5), SlackM: jobtest.Of(0)}}}}
-	// Where the limb grows from: on the stem's axis, so the masts stand over its ties.
-	for i, at := range []float64{1, 5} {
-		id := []string{"m1", "m2"}[i]
-		j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: id, Name: "mast " + id, Kind: job.AnchorGround, At: job.Spot{X: at}, HeightM: jobtest.Of(16)})
-		j.Rigs[i].Block.Place = &job.Place{On: job.OnAnchor, Anchor: id, AtM: 16}
-		j.Rigs[i].Catch.How = job.Locked
-	}
-	return j
-}
 
 func endFault(t *testing.T, j *job.Job) string {
 	t.Helper()
@@ -47,7 +29,7 @@ func endFault(t *testing.T, j *job.Job) string {
 // lines carry the same all the way down.
 func TestAPieceHeldAtBothEnds(t *testing.T) {
 	t.Parallel()
-	j := carried()
+	j := jobtest.Carried()
 	a := assess(&j, "p1")
 	if said := endFault(t, &j); said != "" {
 		t.Fatal(said)
@@ -110,7 +92,7 @@ func TestAPieceHeldAtBothEnds(t *testing.T) {
 // the tip goes over, and should it break at once the butt's line takes more, which is said.
 func TestTheHingeEasesAPieceOver(t *testing.T) {
 	t.Parallel()
-	j := carried()
+	j := jobtest.Carried()
 	ends := j.Picks[0].Ends
 	ends.Butt.SlackM, ends.Tip.SlackM = jobtest.Of(1.5), jobtest.Of(0)
 	peaks := func(deg *float64) ([2]float64, string) {
@@ -151,7 +133,7 @@ func TestTheHingeEasesAPieceOver(t *testing.T) {
 // hand. Its attitude and loads by statics at the end of the step.
 func TestTheProgramOfTwoHands(t *testing.T) {
 	t.Parallel()
-	j := carried()
+	j := jobtest.Carried()
 	j.Picks[0].Ends.Program = []job.EndStep{{Line: job.EndTip, ByM: 2}, {Line: job.EndButt, ByM: 1}, {Line: job.EndBoth, ByM: 20}}
 	a := assess(&j, "p1")
 	if said := endFault(t, &j); said != "" {
@@ -195,7 +177,7 @@ func TestTheProgramOfTwoHands(t *testing.T) {
 // beneath is struck and named; what cannot be is said in words.
 func TestBothEndsAgainstBadInput(t *testing.T) {
 	t.Parallel()
-	j := carried()
+	j := jobtest.Carried()
 	loose := assess(&j, "p1").Detail.Ends
 	for _, end := range []*job.End{&j.Picks[0].Ends.Butt, &j.Picks[0].Ends.Tip} {
 		end.SlackM = nil
@@ -207,11 +189,11 @@ func TestBothEndsAgainstBadInput(t *testing.T) {
 			t.Errorf("line %d: %v kN loose, %v made tight, %v at rest", i, loose.Lines[i].PeakKn, tight.Lines[i].PeakKn, loose.Lines[i].RestKn)
 		}
 	}
-	j = carried()
+	j = jobtest.Carried()
 	j.Site.Targets = []job.Target{{ID: "t", Name: "boathouse", Kind: "building", Box: &job.Box{Min: job.Spot{X: 3, Y: -2}, Max: job.Spot{X: 7, Y: 2}}, ToM: 4}}
 	struck := false
 	for _, c := range assess(&j, "p1").Detail.Clear {
-		struck = struck || c.Name == "boathouse" && c.Verdict == Over && c.ClearanceM <= 0.1
+		struck = struck || c.Name == "boathouse" && c.Verdict == policy.Over && c.ClearanceM <= 0.1
 	}
 	if !struck {
 		t.Error("let straight down onto the boathouse, nothing is struck")
@@ -234,14 +216,14 @@ func TestBothEndsAgainstBadInput(t *testing.T) {
 			}
 		},
 	} {
-		j := carried()
+		j := jobtest.Carried()
 		spoil(&j)
 		if said := endFault(t, &j); !strings.Contains(said, says) {
 			t.Errorf("%s: %q", says, said)
 		}
 	}
 	// A line let run holds at its tension and no more.
-	j = carried()
+	j = jobtest.Carried()
 	j.Picks[0].Ends.Tip.SlackM = jobtest.Of(1)
 	j.Rigs[1].Catch.How, j.Rigs[1].Catch.HoldKn = job.ByHold, jobtest.Of(1.5)
 	e := assess(&j, "p1").Detail.Ends
@@ -254,7 +236,7 @@ func TestBothEndsAgainstBadInput(t *testing.T) {
 // each line's rope is asked for its length.
 func TestGearOfTwoLines(t *testing.T) {
 	t.Parallel()
-	j := carried()
+	j := jobtest.Carried()
 	a := assess(&j, "p1")
 	seen := map[string]int{}
 	for _, g := range a.Gear {
@@ -268,7 +250,7 @@ func TestGearOfTwoLines(t *testing.T) {
 			t.Errorf("%s: %v", rig, seen)
 		}
 	}
-	if len(a.Ropes) != 2 || a.Ropes[0].Rig != "butt rig" || a.Ropes[1].Rig != "tip rig" || a.Ropes[0].NeedM <= spareRope {
+	if len(a.Ropes) != 2 || a.Ropes[0].Rig != "butt rig" || a.Ropes[1].Rig != "tip rig" || a.Ropes[0].NeedM <= roped.SpareRope {
 		t.Errorf("ropes: %+v", a.Ropes)
 	}
 	// On both ends of one pick the same rig is used by one pick, at its harder end.
@@ -276,19 +258,19 @@ func TestGearOfTwoLines(t *testing.T) {
 	a = assess(&j, "p1")
 	hardest := 0.0
 	for _, r := range a.Detail.Ladder {
-		if r.Part == PartLine {
+		if r.Part == hold.PartLine {
 			hardest = max(hardest, *r.PeakKn)
 		}
 	}
 	for _, g := range a.Gear {
-		if g.Part == PartLine && (g.Picks != 1 || !(math.Abs(g.PeakKn-hardest) <= 1e-9)) {
+		if g.Part == hold.PartLine && (g.Picks != 1 || !(math.Abs(g.PeakKn-hardest) <= 1e-9)) {
 			t.Errorf("%+v, hardest %v", g, hardest)
 		}
 	}
 }
 
 func BenchmarkHeldAtBothEnds(b *testing.B) {
-	j := carried()
+	j := jobtest.Carried()
 	j.Picks[0].Ends.Program = []job.EndStep{{Line: job.EndTip, ByM: 6}, {Line: job.EndBoth, ByM: 14}}
 	for b.Loop() {
 		assess(&j, "p1")
@@ -299,7 +281,7 @@ func BenchmarkHeldAtBothEnds(b *testing.B) {
 // left is shortest. A box that it only reaches after it was lowered is named, the ground is not.
 func TestLetGoAnywhereOnTheWay(t *testing.T) {
 	t.Parallel()
-	j := carried()
+	j := jobtest.Carried()
 	short := drop.Held{MassKg: assess(&j, "p1").Detail.Piece.MassKg.High, SinkM: 5 - assess(&j, "p1").Detail.Piece.CogM, LineM: 7, LeadM: math.Hypot(5, 16-1.2), Rope: j.Rigs[1].Rope.Rope, Efficiency: 0.9013}
 	said := strings.Join(assess(&j, "p1").Detail.Cautions, "\n")
 	_, rest, _ := strings.Cut(said, "onto the line at the tip: ")
@@ -309,7 +291,7 @@ func TestLetGoAnywhereOnTheWay(t *testing.T) {
 	}
 	// It hangs 7 m under a block of 16 m and, tied 5 m along, 5 m beneath that: from 4 m down to where it is put down.
 	for at, strikes := range map[float64]bool{7: false, 5: true} {
-		j := carried()
+		j := jobtest.Carried()
 		j.Site.Targets = []job.Target{besides("coop", at, 0, 0.4, 3.2)}
 		said := strings.Join(assess(&j, "p1").Detail.Cautions, "\n")
 		if first, _, _ := strings.Cut(said, "\n"); !strings.Contains(first, "onto the line at the tip") || strings.Contains(first, "it strikes coop") != strikes {
@@ -318,51 +300,11 @@ func TestLetGoAnywhereOnTheWay(t *testing.T) {
 	}
 }
 
-// A block of two lines bears line and lead together, by the angle between them at every moment of the way.
-func TestEachBlockOfTwoLinesBearsItsWorstMoment(t *testing.T) {
-	t.Parallel()
-	j := carried()
-	j.Site.Anchors[0].At, j.Site.Anchors[1].At = job.Spot{X: -3}, job.Spot{X: 6}
-	j.Rigs[0].Device.Place = &job.Place{On: job.OnAnchor, Anchor: "m2", AtM: 1}
-	_, o := worked(t, &j)
-	e := o.ends
-	for i, side := range e.sides {
-		r := side.Settings.BlockEfficiency
-		lead := r3.Unit(r3.Sub(side.points[2].Vec(), side.block))
-		bears := func(tie r3.Vec, kn float64) float64 {
-			return kn * r3.Norm(r3.Add(r3.Unit(r3.Sub(tie, side.block)), r3.Scale(r, lead)))
-		}
-		rest, peak, most := 0.0, 0.0, 0.0
-		for _, one := range e.course {
-			tied := one.hang.Ties[i]
-			tie := e.plane.spot(tied.At, 0)
-			rest, most = max(rest, bears(tie, tied.TensionKn)), max(most, tied.TensionKn)
-		}
-		caught := e.caught.PeakKn[i] * e.aside[i]
-		for _, tie := range []r3.Vec{side.tie, e.plane.spot(e.course[0].hang.Ties[i].At, 0)} {
-			peak = max(peak, rest, bears(tie, max(caught, most)))
-		}
-		found := 0
-		for _, l := range o.loads {
-			if l.of == side && (l.part == PartBlock || l.part == PartSling) {
-				found++
-				// The lead leaves a turn of less than half with a little more of the line's tension.
-				if !(l.resting >= rest) || !(l.resting <= 1.005*rest) || !(l.peak >= peak) || !(l.peak <= 1.005*peak) {
-					t.Errorf("%s: %v kN at rest and %v at its peak, want %v and %v", l.name, l.resting, l.peak, rest, peak)
-				}
-			}
-		}
-		if found != 2 {
-			t.Errorf("%d of block and sling are judged", found)
-		}
-	}
-}
-
 // What is held at both ends has the room beneath it judged as it is caught, its run, and what it is put down on.
 func TestTheRoomUnderTwoLines(t *testing.T) {
 	t.Parallel()
 	caught := func(height, slack float64, change func(j *job.Job)) Assessment {
-		j := carried()
+		j := jobtest.Carried()
 		j.Trees[0].Limbs[0].AtM = height
 		for i := range j.Site.Anchors {
 			j.Site.Anchors[i].Rating = gear.Rating{MarkedKn: jobtest.Of(90)}
@@ -383,7 +325,7 @@ func TestTheRoomUnderTwoLines(t *testing.T) {
 			t.Errorf("%v m of slack: down to %v m, at most %v", slack, low, most)
 		}
 	}
-	if a := caught(0.9, 1.6, as); a.Picks[0].Verdict != Over || !strings.HasSuffix(a.Picks[0].Worst, "into the ground") {
+	if a := caught(0.9, 1.6, as); a.Picks[0].Verdict != policy.Over || !strings.HasSuffix(a.Picks[0].Worst, "into the ground") {
 		t.Errorf("with more slack than it is high: %s, %s", a.Picks[0].Verdict, a.Picks[0].Worst)
 	}
 	runs := caught(9, 0.5, func(j *job.Job) {
@@ -392,14 +334,14 @@ func TestTheRoomUnderTwoLines(t *testing.T) {
 			j.Rigs[i].Catch = job.Catch{How: job.ByHold, HoldKn: jobtest.Of(1.5)}
 		}
 	})
-	if got := runs.Picks[0]; got.RunM == nil || *got.RunM <= 0.001 || got.Verdict != Over || got.Worst != "runs "+printed(*got.RunM, 2)+" m" {
+	if got := runs.Picks[0]; got.RunM == nil || *got.RunM <= 0.001 || got.Verdict != policy.Over || got.Worst != "runs "+printed(*got.RunM, 2)+" m" {
 		t.Errorf("%v m run: %s, %s", value(got.RunM), got.Verdict, got.Worst)
 	}
 	roof := caught(9, 0, func(j *job.Job) {
 		j.Site.Targets = []job.Target{{ID: "t", Name: "porch", Kind: "building", Box: &job.Box{Min: job.Spot{X: 1, Y: -1}, Max: job.Spot{X: 4, Y: 1}}, ToM: 0.4}}
 		j.Picks[0].Ends.Program = []job.EndStep{{Line: job.EndBoth, ByM: 5}}
 	})
-	if got := roof.Picks[0]; got.Verdict != Over || got.Worst != "to be put down on porch" {
+	if got := roof.Picks[0]; got.Verdict != policy.Over || got.Worst != "to be put down on porch" {
 		t.Errorf("over a porch: %s, %s", got.Verdict, got.Worst)
 	}
 }
@@ -416,11 +358,11 @@ func TestStoppedAsItsLinesCatchIt(t *testing.T) {
 		early  bool
 	}{
 		{"nothing beneath", 0, 40, "", false},
-		{"a roof right beneath", 8.8, 40, StopsRoom, true},
-		{"a roof on its way down", 3, 40, StopsClear, false},
-		{"weak masts", 0, 0.5, PartHolder, true},
+		{"a roof right beneath", 8.8, 40, course.StopsRoom, true},
+		{"a roof on its way down", 3, 40, course.StopsClear, false},
+		{"weak masts", 0, 0.5, hold.PartHolder, true},
 	} {
-		j := carried()
+		j := jobtest.Carried()
 		for i := range j.Site.Anchors {
 			j.Site.Anchors[i].MarkedKn = &c.marked
 		}
@@ -444,7 +386,7 @@ func TestAHoldBehindTheBlockIsEnough(t *testing.T) {
 		share float64
 		held  bool
 	}{{0.95, true}, {1.2, true}} {
-		j := carried()
+		j := jobtest.Carried()
 		efficiency := 0.9
 		for i := range j.Rigs {
 			j.Rigs[i].Block.Efficiency = &efficiency
@@ -459,7 +401,7 @@ func TestAHoldBehindTheBlockIsEnough(t *testing.T) {
 			t.Fatal(a.Picks[0].Faults)
 		}
 		for _, r := range a.Detail.Ladder {
-			if (r.Verdict == NotHeld) == c.held {
+			if (r.Verdict == policy.NotHeld) == c.held {
 				t.Errorf("held by %v of what rests: %s is %s", c.share, r.Part, r.Verdict)
 			}
 		}

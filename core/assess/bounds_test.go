@@ -2,16 +2,16 @@ package assess
 
 import (
 	"fmt"
-	"math/rand/v2"
-	"slices"
 	"strings"
 	"testing"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"elkstay/core/cut"
+	"elkstay/core/hold"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
+	"elkstay/core/space"
 	"elkstay/core/units"
 )
 
@@ -81,118 +81,6 @@ func TestDoubtsBeginBeyondTheirBound(t *testing.T) {
 	}
 }
 
-// Gear may sit at the very end of what stands, and not where the piece begins.
-func TestGearAtTheVeryEnd(t *testing.T) {
-	j := jobtest.Whole()
-	v := surveyOf(t, &j)
-	now := v.whole()
-	on := func(p job.Pick) *Outcome {
-		o := &Outcome{pick: &p}
-		v.begin(o, &now)
-		return o
-	}
-	limb := on(job.Pick{What: job.WhatLimb, Limb: "a", CutM: jobtest.Of(1.5)})
-	top := on(job.Pick{What: job.WhatTop, CutM: jobtest.Of(10)})
-	gone := v.whole()
-	v.take(&gone, 3, 0)
-	for _, c := range []struct {
-		what  string
-		place job.Place
-		now   *Standing
-		o     *Outcome
-		want  string
-	}{
-		{"at a limb's tip", job.Place{On: job.OnLimb, Limb: "d", AtM: 3}, &now, nil, ""},
-		{"at the base of a limb that is gone", job.Place{On: job.OnLimb, Limb: "d"}, &gone, nil, "gone there by now"},
-		{"at the cut of the limb it is on", job.Place{On: job.OnLimb, Limb: "a", AtM: 1.5}, &now, limb, "on the piece itself"},
-		{"within it", job.Place{On: job.OnLimb, Limb: "a", AtM: 1.49}, &now, limb, ""},
-		{"on a limb that comes off with it", job.Place{On: job.OnLimb, Limb: "b"}, &now, limb, "comes off with the piece"},
-		{"at the top of the stem", job.Place{On: job.OnStem, AtM: 18}, &now, limb, ""},
-		{"at the cut of a top", job.Place{On: job.OnStem, AtM: 10}, &now, top, "on the piece itself"},
-		{"under it", job.Place{On: job.OnStem, AtM: 9.99}, &now, top, ""},
-		{"on a limb of the top", job.Place{On: job.OnLimb, Limb: "c"}, &now, top, "comes off with the piece"},
-	} {
-		if _, why := v.place(&c.place, c.now, c.o); (why == "") != (c.want == "") || !strings.Contains(why, c.want) {
-			t.Errorf("%s: %q, want %q", c.what, why, c.want)
-		}
-	}
-}
-
-// Crowns tied at the very cut, at the very top and at the top of the other tree are tied; a tie round the stem at either end of what is
-// felled is on it; a bedding log at the tip is under it, and one at the balance is not short of it.
-func TestTiesAndBedsAtTheirEnds(t *testing.T) {
-	j := jobtest.Stem()
-	other := j.Trees[0]
-	other.ID, other.Name, other.At = "2", "twin", &job.Spot{X: 6}
-	j.Trees = append(j.Trees, other)
-	for at, want := range map[float64]int{11.99: 0, 12: 1, 18: 1, 18.01: 0} {
-		j.Trees[0].Tied = []job.Tied{{ID: "t", To: "2", AtM: at}}
-		v := surveyOf(t, &j)
-		if got := v.TiedTo(12, v.Now(v.Forest.whole())); len(got) != want {
-			t.Errorf("tied at %v m: %v", at, got)
-		}
-	}
-	j.Trees[0].Tied = []job.Tied{{ID: "t", To: "2", AtM: 15}}
-	v := surveyOf(t, &j)
-	for top, want := range map[float64]int{15: 1, 14.99: 0} {
-		now := v.Now(v.Forest.whole())
-		now.rest[1].Top = top
-		if got := v.TiedTo(12, now); len(got) != want {
-			t.Errorf("the other tree %v m high: %v", top, got)
-		}
-	}
-
-	felled := func(set job.Fell) (string, []string) {
-		j := jobtest.Stem()
-		j.Trees[0].Readings[0].CavityM = 0
-		set.Wedged = true
-		j.Picks = []job.Pick{{ID: "p1", What: job.WhatTop, CutM: jobtest.Of(1), Way: job.WayFelled, FallTowardsDeg: jobtest.Of(90), Fell: &set}}
-		a := assess(&j, "p1")
-		if len(a.Picks[0].Faults) > 0 {
-			return a.Picks[0].Faults[0].Message, nil
-		}
-		return "", a.Detail.Cautions
-	}
-	for at, on := range map[float64]bool{0.99: false, 1: true, 18: true, 18.01: false} {
-		if fault, _ := felled(job.Fell{Straps: []job.Strap{{AtM: at}}}); (fault == "") != on {
-			t.Errorf("a tie at %v m: %q", at, fault)
-		}
-	}
-	lone := jobtest.Stem()
-	lone.Trees[0].Readings[0].CavityM = 0
-	lone.Picks = []job.Pick{{ID: "p1", What: job.WhatTop, CutM: jobtest.Of(1), Way: job.WayFelled, FallTowardsDeg: jobtest.Of(90), Fell: &job.Fell{Wedged: true}}}
-	_, o := worked(t, &lone)
-	balance := r3.Norm(r3.Sub(o.Weight.at, o.cut))
-	for _, c := range []struct {
-		out   float64
-		fault bool
-		says  string
-	}{
-		{18, false, "All bedding logs lie beyond"}, // 17 m long, from 1 m up
-		{18.01, true, "lies beyond its tip"},
-		{balance, false, "All bedding logs lie beyond"},
-		{balance - 0.01, false, "All bedding logs lie short"},
-	} {
-		fault, said := felled(job.Fell{Beds: []job.Bed{{OutM: c.out}}})
-		if all := fault + strings.Join(said, " "); (fault != "") != c.fault || !strings.Contains(all, c.says) {
-			t.Errorf("a log %v m out: %q, %v", c.out, fault, said)
-		}
-	}
-	// One on either side of the balance, and two: it is the first that is met.
-	for _, c := range []struct {
-		outs []float64
-		says string
-	}{{[]float64{3, 4}, "All bedding logs lie short"}, {[]float64{12, 14}, "All bedding logs lie beyond"}, {[]float64{3, 14}, "It comes down on its bedding logs"}} {
-		beds := make([]job.Bed, len(c.outs))
-		for i := range beds {
-			beds[i].OutM = c.outs[i]
-		}
-		if _, said := felled(job.Fell{Beds: beds}); !strings.Contains(strings.Join(said, " "), c.says) {
-			t.Errorf("logs at %v: %v", c.outs, said)
-		}
-	}
-}
-
 // Outlines that cover a place in common do, however thin it is; side by side, or corner to corner, they do not.
 func TestOutlinesOverlap(t *testing.T) {
 	square := []job.Spot{{X: 0, Y: 0}, {X: 10, Y: 0}, {X: 10, Y: 10}, {X: 0, Y: 10}}
@@ -217,37 +105,8 @@ func TestOutlinesOverlap(t *testing.T) {
 		{"at its corner", box(10, 10, 4, 4), false},
 		{"off it", box(12, 3, 4, 4), false},
 	} {
-		if got := overlap(square, c.other); got != c.want || overlap(c.other, square) != c.want {
+		if got := space.Overlap(square, c.other); got != c.want || space.Overlap(c.other, square) != c.want {
 			t.Errorf("%s: %v", c.what, got)
-		}
-	}
-}
-
-// Triangles cover a place in common unless an edge of one keeps all of the other on its far side.
-func TestTrianglesOverlap(t *testing.T) {
-	t.Parallel()
-	random := rand.New(rand.NewPCG(7, 11))
-	apart := func(a, b []job.Spot) bool {
-		for i, from := range a {
-			to, third := a[(i+1)%3], a[(i+2)%3]
-			side := func(p job.Spot) float64 { return (to.X-from.X)*(p.Y-from.Y) - (to.Y-from.Y)*(p.X-from.X) }
-			if !slices.ContainsFunc(b, func(p job.Spot) bool { return side(p)*side(third) > 0 }) {
-				return true
-			}
-		}
-		return false
-	}
-	for range 3000 {
-		three := func() (list []job.Spot) {
-			x, y := 6*random.Float64(), 6*random.Float64()
-			for range 3 {
-				list = append(list, job.Spot{X: x + 4*random.Float64(), Y: y + 4*random.Float64()})
-			}
-			return list
-		}
-		a, b := three(), three()
-		if got, want := overlap(a, b), !apart(a, b) && !apart(b, a); got != want {
-			t.Fatalf("%v and %v: %v", a, b, got)
 		}
 	}
 }
@@ -326,7 +185,7 @@ func TestCutsAndLinesAtTheirEnds(t *testing.T) {
 		}
 	}
 	for at, want := range map[float64]bool{18: false, 18.01: true, 0.5: true, 0.51: false} {
-		j := poled()
+		j := jobtest.Poled()
 		j.Picks[0].CutM, j.Picks[0].Fell.Lines[0].AtM = jobtest.Of(0.5), at
 		if got := fault(j); strings.Contains(got, "has nothing to pull on") != want {
 			t.Errorf("a line tied at %v m: %q", at, got)
@@ -344,16 +203,16 @@ func TestCutsAndLinesAtTheirEnds(t *testing.T) {
 
 // What hangs at the very cut comes off with the piece, and what hangs where the limb ends now has gone.
 func TestWhatHangsAtTheCut(t *testing.T) {
-	j := pole(job.Limb{ID: "a", AtM: 8, AzimuthDeg: 90, AngleDeg: 90, LengthM: 5, DiameterM: 0.2, Brush: job.BrushBare})
+	j := jobtest.Pole(job.Limb{ID: "a", AtM: 8, AzimuthDeg: 90, AngleDeg: 90, LengthM: 5, DiameterM: 0.2, Brush: job.BrushBare})
 	bare := func(cut, tip float64, at float64) float64 {
 		j.Trees[0].Defects = []job.Defect{{ID: "h", Kind: job.DefectHung, Limb: "a", AtM: at, MassKg: jobtest.Of(60)}}
 		v := surveyOf(t, &j)
-		now := v.whole()
+		now := v.Standing()
 		now.Tips[0] = tip
-		with := v.limbMass(0, cut, &now).Kg.Likely
+		with := v.LimbMass(0, cut, now).Kg.Likely
 		j.Trees[0].Defects = nil
 		v = surveyOf(t, &j)
-		return with - v.limbMass(0, cut, &now).Kg.Likely
+		return with - v.LimbMass(0, cut, now).Kg.Likely
 	}
 	for at, want := range map[float64]float64{1.99: 0, 2: 60, 3.99: 60, 4: 0} {
 		jobtest.Nearly(t, "what hangs adds", bare(2, 4, at), want)
@@ -364,26 +223,26 @@ func TestWhatHangsAtTheCut(t *testing.T) {
 func TestWhereAGustBlows(t *testing.T) {
 	t.Parallel()
 	for towards, want := range map[float64]string{270: "from ahead: they hold it back", 90: "from behind: they are not counted on", 0: "from the side: they lean on its hinge", 171: "from the side", 169: "from behind", 191: "from ahead", 189: "from the side"} {
-		j := poled()
+		j := jobtest.Poled()
 		j.Site.GustMS, j.Site.GustTowardsDeg = jobtest.Of(9), &towards
 		if said := strings.Join(assess(&j, "p1").Detail.Cautions, " "); !strings.Contains(said, want) {
 			t.Errorf("gusts towards %v°, falling to 90°: %s", towards, said)
 		}
 	}
-	j := poled()
+	j := jobtest.Poled()
 	j.Site.GustMS = jobtest.Of(9)
 	if said := strings.Join(assess(&j, "p1").Detail.Cautions, " "); !strings.Contains(said, "nobody has said where they blow to") {
 		t.Error(said)
 	}
 	for slope, want := range map[float64]string{9.9: "", 10: "It falls downhill, on 10°"} {
-		j := poled()
+		j := jobtest.Poled()
 		j.Site.SlopeDeg, j.Site.SlopeTowardsDeg = &slope, jobtest.Of(90)
 		if said := strings.Join(assess(&j, "p1").Detail.Cautions, " "); strings.Contains(said, "downhill") != (want != "") || !strings.Contains(said, want) {
 			t.Errorf("a slope of %v°: %s", slope, said)
 		}
 	}
 	for towards, want := range map[float64]string{270: "It falls uphill, on 14°", 0: "It lies across a slope of 14°"} {
-		j := poled()
+		j := jobtest.Poled()
 		j.Site.SlopeDeg, j.Site.SlopeTowardsDeg = jobtest.Of(14), &towards
 		if said := strings.Join(assess(&j, "p1").Detail.Cautions, " "); !strings.Contains(said, want) {
 			t.Errorf("falling away towards %v°: %s", towards, said)
@@ -394,7 +253,7 @@ func TestWhereAGustBlows(t *testing.T) {
 // A bedding log that lies on something puts what it takes into that.
 func TestABedOnSomething(t *testing.T) {
 	for at, want := range map[float64]bool{9: true, 11: false} {
-		j := poled()
+		j := jobtest.Poled()
 		j.Site.Targets = []job.Target{{ID: "c", Name: "conduit", Kind: "other", Box: &job.Box{Min: job.Spot{X: 8, Y: -1}, Max: job.Spot{X: 10, Y: 1}}, ToM: 0.1}}
 		j.Picks[0].Fell.Beds = []job.Bed{{ID: "b", OutM: at}}
 		if said := strings.Join(assess(&j, "p1").Detail.Cautions, " "); strings.Contains(said, "lies on conduit") != want {
@@ -441,7 +300,7 @@ func TestDefectsByCutAndBlock(t *testing.T) {
 // A hinge in wood that is not sound, and nothing else that holds it sideways, is said; a line that holds takes that away.
 func TestAWeakHingeAlone(t *testing.T) {
 	said := func(change func(*job.Job)) bool {
-		j := poled()
+		j := jobtest.Poled()
 		j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(3), jobtest.Of(180)
 		j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "n", Name: "gatepost", Kind: job.AnchorGround, At: job.Spot{Y: 18}})
 		j.Trees[0].Defects = []job.Defect{{ID: "d", Kind: job.DefectDecay, AtM: 0.5}}
@@ -462,7 +321,7 @@ func TestRubbingStandsAtTheBlock(t *testing.T) {
 		if mu > 0 {
 			j.Rigs[0].Block.Friction = &mu
 		}
-		if got := strings.Contains(strings.Join(rung(t, assess(&j, "p1"), PartBlock).Cautions, " "), "it heats and wears"); got != want {
+		if got := strings.Contains(strings.Join(rung(t, assess(&j, "p1"), hold.PartBlock).Cautions, " "), "it heats and wears"); got != want {
 			t.Errorf("friction %v: %v", mu, got)
 		}
 	}
@@ -470,8 +329,8 @@ func TestRubbingStandsAtTheBlock(t *testing.T) {
 
 // A tie round the stem counts for a union from so far under it to so far over its end.
 func TestATieByAUnion(t *testing.T) {
-	for at, by := range map[float64]bool{6 - byTheStrap: true, 6 - byTheStrap - 0.01: false, 7 + byTheStrap: true, 7 + byTheStrap + 0.01: false} {
-		j := poled()
+	for at, by := range map[float64]bool{6 - 1.5: true, 6 - 1.5 - 0.01: false, 7 + 1.5: true, 7 + 1.5 + 0.01: false} {
+		j := jobtest.Poled()
 		j.Trees[0].Defects = []job.Defect{{ID: "u", Kind: job.DefectUnion, AtM: 6, ToM: jobtest.Of(7)}}
 		j.Picks[0].Fell.Straps = []job.Strap{{ID: "s", AtM: at}}
 		if said := strings.Join(assess(&j, "p1").Detail.Cautions, " "); strings.Contains(said, "is tied round at") != by || strings.Contains(said, "is by no union or crack") == by {
@@ -483,7 +342,7 @@ func TestATieByAUnion(t *testing.T) {
 // What comes down free comes past lines as high as its limbs reach, not only as high as it stands.
 func TestAFreeTopPassesLinesAsHighAsItReaches(t *testing.T) {
 	for angle, want := range map[float64]bool{0: true, 90: false} {
-		j := pole(job.Limb{ID: "u", AtM: 11.5, AzimuthDeg: 180, AngleDeg: angle, LengthM: 4.5, DiameterM: 0.08, Brush: job.BrushBare})
+		j := jobtest.Pole(job.Limb{ID: "u", AtM: 11.5, AzimuthDeg: 180, AngleDeg: angle, LengthM: 4.5, DiameterM: 0.08, Brush: job.BrushBare})
 		j.Site.Targets = []job.Target{{ID: "w", Name: "wire", Kind: "power-line", Outline: []job.Spot{{X: -9, Y: 8}, {X: 9, Y: 8}}, FromM: 15.5, ToM: 15.6, VoltageKv: jobtest.Of(0.4)}}
 		j.Picks = []job.Pick{{ID: "p1", What: job.WhatTop, CutM: jobtest.Of(9), Way: job.WayFree, FallTowardsDeg: jobtest.Of(0)}}
 		if got := len(assess(&j, "p1").Detail.Landing.Hits) > 0; got != want {
@@ -495,11 +354,86 @@ func TestAFreeTopPassesLinesAsHighAsItReaches(t *testing.T) {
 // A level limb that goes free under a line does not stand up into it.
 func TestAFreeLimbIsAsHighAsItGrows(t *testing.T) {
 	for angle, want := range map[float64]bool{90: false, 0: true} {
-		j := pole(job.Limb{ID: "a", AtM: 6, AzimuthDeg: 0, AngleDeg: angle, LengthM: 6, DiameterM: 0.2, Brush: job.BrushBare})
+		j := jobtest.Pole(job.Limb{ID: "a", AtM: 6, AzimuthDeg: 0, AngleDeg: angle, LengthM: 6, DiameterM: 0.2, Brush: job.BrushBare})
 		j.Site.Targets = []job.Target{{ID: "w", Name: "wire", Kind: "power-line", Outline: []job.Spot{{X: -9, Y: 8.5}, {X: 9, Y: 8.5}}, FromM: 10.5, ToM: 10.6, VoltageKv: jobtest.Of(0.4)}}
 		j.Picks = []job.Pick{{ID: "p1", What: job.WhatLimb, Limb: "a", Way: job.WayFree}}
 		if got := len(assess(&j, "p1").Detail.Landing.Hits) > 0; got != want {
 			t.Errorf("a limb at %v°: %v", angle, got)
+		}
+	}
+}
+
+// Crowns tied at the very cut, at the very top and at the top of the other tree are tied; a tie round the stem at either end of what is
+// felled is on it; a bedding log at the tip is under it, and one at the balance is not short of it.
+func TestTiesAndBedsAtTheirEnds(t *testing.T) {
+	j := jobtest.Stem()
+	other := j.Trees[0]
+	other.ID, other.Name, other.At = "2", "twin", &job.Spot{X: 6}
+	j.Trees = append(j.Trees, other)
+	for at, want := range map[float64]int{11.99: 0, 12: 1, 18: 1, 18.01: 0} {
+		j.Trees[0].Tied = []job.Tied{{ID: "t", To: "2", AtM: at}}
+		v := surveyOf(t, &j)
+		if got := v.TiedTo(12, v.Now(v.Whole())); len(got) != want {
+			t.Errorf("tied at %v m: %v", at, got)
+		}
+	}
+	j.Trees[0].Tied = []job.Tied{{ID: "t", To: "2", AtM: 15}}
+	v := surveyOf(t, &j)
+	for top, want := range map[float64]int{15: 1, 14.99: 0} {
+		now := v.Now(v.Whole())
+		now.Among()[1].Top = top
+		if got := v.TiedTo(12, now); len(got) != want {
+			t.Errorf("the other tree %v m high: %v", top, got)
+		}
+	}
+
+	felled := func(set job.Fell) (string, []string) {
+		j := jobtest.Stem()
+		j.Trees[0].Readings[0].CavityM = 0
+		set.Wedged = true
+		j.Picks = []job.Pick{{ID: "p1", What: job.WhatTop, CutM: jobtest.Of(1), Way: job.WayFelled, FallTowardsDeg: jobtest.Of(90), Fell: &set}}
+		a := assess(&j, "p1")
+		if len(a.Picks[0].Faults) > 0 {
+			return a.Picks[0].Faults[0].Message, nil
+		}
+		return "", a.Detail.Cautions
+	}
+	for at, on := range map[float64]bool{0.99: false, 1: true, 18: true, 18.01: false} {
+		if fault, _ := felled(job.Fell{Straps: []job.Strap{{AtM: at}}}); (fault == "") != on {
+			t.Errorf("a tie at %v m: %q", at, fault)
+		}
+	}
+	lone := jobtest.Stem()
+	lone.Trees[0].Readings[0].CavityM = 0
+	lone.Picks = []job.Pick{{ID: "p1", What: job.WhatTop, CutM: jobtest.Of(1), Way: job.WayFelled, FallTowardsDeg: jobtest.Of(90), Fell: &job.Fell{Wedged: true}}}
+	_, o := worked(t, &lone)
+	balance := r3.Norm(r3.Sub(o.Weight.At, o.Cut))
+	for _, c := range []struct {
+		out   float64
+		fault bool
+		says  string
+	}{
+		{18, false, "All bedding logs lie beyond"}, // 17 m long, from 1 m up
+		{18.01, true, "lies beyond its tip"},
+		{balance, false, "All bedding logs lie beyond"},
+		{balance - 0.01, false, "All bedding logs lie short"},
+	} {
+		fault, said := felled(job.Fell{Beds: []job.Bed{{OutM: c.out}}})
+		if all := fault + strings.Join(said, " "); (fault != "") != c.fault || !strings.Contains(all, c.says) {
+			t.Errorf("a log %v m out: %q, %v", c.out, fault, said)
+		}
+	}
+	// One on either side of the balance, and two: it is the first that is met.
+	for _, c := range []struct {
+		outs []float64
+		says string
+	}{{[]float64{3, 4}, "All bedding logs lie short"}, {[]float64{12, 14}, "All bedding logs lie beyond"}, {[]float64{3, 14}, "It comes down on its bedding logs"}} {
+		beds := make([]job.Bed, len(c.outs))
+		for i := range beds {
+			beds[i].OutM = c.outs[i]
+		}
+		if _, said := felled(job.Fell{Beds: beds}); !strings.Contains(strings.Join(said, " "), c.says) {
+			t.Errorf("logs at %v: %v", c.outs, said)
 		}
 	}
 }

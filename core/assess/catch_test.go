@@ -14,7 +14,7 @@ import (
 // sum for a straight rope: T = mg + √((T_p − mg)² + 2k·mg·h).
 func TestALineMadeTightBeforeTheCut(t *testing.T) {
 	t.Parallel()
-	j := carried()
+	j := jobtest.Carried()
 	j.Rigs[0].Rope.Elongation = []gear.Stretch{{LoadPct: 100, StrainPct: 10}}
 	j.Rigs[0].Rope.DynamicFactor = 0
 	j.Rigs[0].Block.Efficiency, j.Rigs[0].SlackM = jobtest.Of(1), jobtest.Of(0.3)

@@ -6,8 +6,10 @@ import (
 	"strings"
 	"testing"
 
+	"elkstay/core/course"
 	"elkstay/core/crane"
 	"elkstay/core/gear"
+	"elkstay/core/hold"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
 	"elkstay/core/locker"
@@ -40,14 +42,14 @@ func TestGearComesFromTheLocker(t *testing.T) {
 	if len(a.Faults) > 0 || a.Detail == nil {
 		t.Fatalf("faults %v", a.Faults)
 	}
-	jobtest.Near(t, "rope, 90 over 10", *rung(t, a, PartLine).LimitKn, 9)
-	jobtest.Near(t, "tied with the usual knot", *rung(t, a, PartTie).LimitKn, 9*0.65)
-	jobtest.Near(t, "block, 120 over 5", *rung(t, a, PartBlock).LimitKn, 24)
-	jobtest.Near(t, "sling, 200 over 10 as a choker", *rung(t, a, PartSling).LimitKn, 16)
-	jobtest.Near(t, "device as marked", *rung(t, a, PartDevice).LimitKn, 20)
+	jobtest.Near(t, "rope, 90 over 10", *rung(t, a, hold.PartLine).LimitKn, 9)
+	jobtest.Near(t, "tied with the usual knot", *rung(t, a, hold.PartTie).LimitKn, 9*0.65)
+	jobtest.Near(t, "block, 120 over 5", *rung(t, a, hold.PartBlock).LimitKn, 24)
+	jobtest.Near(t, "sling, 200 over 10 as a choker", *rung(t, a, hold.PartSling).LimitKn, 16)
+	jobtest.Near(t, "device as marked", *rung(t, a, hold.PartDevice).LimitKn, 20)
 	jobtest.Near(t, "friction", a.Detail.Settings.Friction, 0.25)
 	jobtest.Near(t, "efficiency", a.Detail.Settings.BlockEfficiency, 0.95)
-	for part, want := range map[string]string{PartLine: gear.ByFactor, PartTie: gear.ByKnot, PartSling: byHitch, PartDevice: gear.ByMarking, partHand: byCrew, partSpar: byWood} {
+	for part, want := range map[string]string{hold.PartLine: gear.ByFactor, hold.PartTie: gear.ByKnot, hold.PartSling: hold.ByHitch, hold.PartDevice: gear.ByMarking, hold.PartHand: hold.ByCrew, hold.PartSpar: hold.ByWood} {
 		if got := rung(t, a, part); got.Decided != want {
 			t.Errorf("%s: decided by %q, want %q (%s)", part, got.Decided, want, got.Reason)
 		}
@@ -66,7 +68,7 @@ func TestGearComesFromTheLocker(t *testing.T) {
 	}
 	// Without the locker the figures are those noted, and that is said.
 	alone := with(&j, policy.Crew{On: c.On})
-	jobtest.Near(t, "as noted", *rung(t, alone, PartLine).LimitKn, 14)
+	jobtest.Near(t, "as noted", *rung(t, alone, hold.PartLine).LimitKn, 14)
 	if !slices.ContainsFunc(alone.Cautions, func(s string) bool { return strings.HasPrefix(s, "4 of the items") }) {
 		t.Errorf("cautions %v", alone.Cautions)
 	}
@@ -81,19 +83,19 @@ func TestBendAndConditionTakeTheirShare(t *testing.T) {
 	j, c := outfitted()
 	c.Gear[1].BendM = jobtest.Of(0.064) // 4 to 1: 80 %
 	a := with(&j, c)
-	jobtest.Near(t, "bent 4 to 1", *rung(t, a, PartLine).LimitKn, 9*0.8)
-	jobtest.Near(t, "and tied", *rung(t, a, PartTie).LimitKn, 9*0.65)
+	jobtest.Near(t, "bent 4 to 1", *rung(t, a, hold.PartLine).LimitKn, 9*0.8)
+	jobtest.Near(t, "and tied", *rung(t, a, hold.PartTie).LimitKn, 9*0.65)
 	c.Gear[0].Conditions = []string{"glazed"} // 75 %
 	a = with(&j, c)
-	jobtest.Near(t, "bent and glazed", *rung(t, a, PartLine).LimitKn, 9*0.8*0.75)
-	if got := rung(t, a, PartLine); got.Decided != gear.ByCondition || !strings.Contains(got.Reason, "glazed") {
+	jobtest.Near(t, "bent and glazed", *rung(t, a, hold.PartLine).LimitKn, 9*0.8*0.75)
+	if got := rung(t, a, hold.PartLine); got.Decided != gear.ByCondition || !strings.Contains(got.Reason, "glazed") {
 		t.Errorf("decided by %s: %s", got.Decided, got.Reason)
 	}
 	// 90 kN, bent and glazed, leave 54 kN: marked for 16 kN the mark is the lesser of it and
 	// a third of that; marked for 25 kN it is not.
 	for _, m := range []struct{ marked, want float64 }{{16, 16}, {25, 90 * 0.8 * 0.75 / 3}} {
 		c.Gear[0].MarkedKn = jobtest.Of(m.marked)
-		jobtest.Near(t, "marked", *rung(t, with(&j, c), PartLine).LimitKn, m.want)
+		jobtest.Near(t, "marked", *rung(t, with(&j, c), hold.PartLine).LimitKn, m.want)
 	}
 }
 
@@ -104,10 +106,10 @@ func TestGearThatIsSetAsideNeedsAReason(t *testing.T) {
 		a := with(&j, c)
 		return codes(a.Picks[0])
 	}
-	if got := faults(); len(got) != 4 || got[0] != faultGear {
+	if got := faults(); len(got) != 4 || got[0] != course.FaultGear {
 		t.Fatalf("four items overdue: %v", got)
 	}
-	if p := with(&j, c).Picks[0]; p.Verdict != Over || p.PeakKn == nil {
+	if p := with(&j, c).Picks[0]; p.Verdict != policy.Over || p.PeakKn == nil {
 		t.Errorf("it cannot happen, and its figures stand: %+v", p)
 	}
 	for _, id := range []string{"rope", "block", "sling"} {
@@ -121,7 +123,7 @@ func TestGearThatIsSetAsideNeedsAReason(t *testing.T) {
 	if len(a.Picks[0].Faults) != 0 {
 		t.Errorf("every one has a reason: %v", a.Picks[0].Faults)
 	}
-	if said := rung(t, a, PartBlock).Cautions; !slices.ContainsFunc(said, func(s string) bool { return strings.Contains(s, "looked at this morning") }) {
+	if said := rung(t, a, hold.PartBlock).Cautions; !slices.ContainsFunc(said, func(s string) bool { return strings.Contains(s, "looked at this morning") }) {
 		t.Errorf("the reason does not stand beside the figure: %v", said)
 	}
 	// A reason for an item that was overdue does not hold once it is set aside.
@@ -145,26 +147,26 @@ func TestPolicy(t *testing.T) {
 	j, c := outfitted()
 	c.Policy.DesignFactors.Rope, c.Policy.DesignFactors.Block = jobtest.Of(9), jobtest.Of(4)
 	a := with(&j, c)
-	jobtest.Near(t, "rope over 9", *rung(t, a, PartLine).LimitKn, 10)
-	jobtest.Near(t, "block over 4", *rung(t, a, PartBlock).LimitKn, 30)
+	jobtest.Near(t, "rope over 9", *rung(t, a, hold.PartLine).LimitKn, 10)
+	jobtest.Near(t, "block over 4", *rung(t, a, hold.PartBlock).LimitKn, 30)
 	j.Limits.DesignFactor = jobtest.Of(6)
 	a = with(&j, c)
-	jobtest.Near(t, "the job's own wins", *rung(t, a, PartLine).LimitKn, 15)
-	jobtest.Near(t, "for every kind", *rung(t, a, PartBlock).LimitKn, 20)
+	jobtest.Near(t, "the job's own wins", *rung(t, a, hold.PartLine).LimitKn, 15)
+	jobtest.Near(t, "for every kind", *rung(t, a, hold.PartBlock).LimitKn, 20)
 	j.Limits.DesignFactor = nil
 
-	heavy := rung(t, with(&j, c), PartLine)
+	heavy := rung(t, with(&j, c), hold.PartLine)
 	c.Policy.WeightEnd = policy.EndLikely
-	likely := rung(t, with(&j, c), PartLine)
+	likely := rung(t, with(&j, c), hold.PartLine)
 	if !(likely.RestingKn < heavy.RestingKn) {
 		t.Errorf("likely end %v, heavy end %v", likely.RestingKn, heavy.RestingKn)
 	}
 	c.Policy.CloseFromPct = jobtest.Of(1)
-	if got := rung(t, with(&j, c), PartLine).Verdict; got == Within {
+	if got := rung(t, with(&j, c), hold.PartLine).Verdict; got == policy.Within {
 		t.Error("close begins at one per cent, and it is within")
 	}
 	c.Policy.HandKn = jobtest.Of(0.3)
-	jobtest.Near(t, "hand", *rung(t, with(&j, c), partHand).LimitKn, 0.3)
+	jobtest.Near(t, "hand", *rung(t, with(&j, c), hold.PartHand).LimitKn, 0.3)
 }
 
 // In the second school the load at rest is held to the working load and the peak to a
@@ -173,7 +175,7 @@ func TestTheSecondSchool(t *testing.T) {
 	j, c := outfitted()
 	c.Policy.School = gear.StaticWithinWorkingLoad
 	c.Policy.PeakSharePct = jobtest.Of(30)
-	r := rung(t, with(&j, c), PartTie)
+	r := rung(t, with(&j, c), hold.PartTie)
 	jobtest.Near(t, "limit of the peak", *r.LimitKn, 0.3*90*0.65)
 	jobtest.Near(t, "limit at rest", *r.RestingLimitKn, 9*0.65)
 	jobtest.Near(t, "use", *r.UsePct, 100*max(*r.PeakKn / *r.LimitKn, r.RestingKn / *r.RestingLimitKn))
@@ -181,10 +183,10 @@ func TestTheSecondSchool(t *testing.T) {
 		t.Errorf("decided by %s", r.Decided)
 	}
 	c.Policy.DesignFactors.Rope = jobtest.Of(30)
-	r = rung(t, with(&j, c), PartTie)
+	r = rung(t, with(&j, c), hold.PartTie)
 	jobtest.Near(t, "at rest it is worse", *r.UsePct, 100*r.RestingKn/(3*0.65))
 	// Where only a marked load is known, the peak is held to that.
-	r = rung(t, with(&j, c), PartDevice)
+	r = rung(t, with(&j, c), hold.PartDevice)
 	jobtest.Near(t, "as marked", *r.LimitKn, 20)
 	if r.RestingLimitKn != nil || len(r.Cautions) == 0 {
 		t.Errorf("got %+v", r)
@@ -199,16 +201,16 @@ func TestACranesChartComesFromTheLocker(t *testing.T) {
 		{ID: "crane", Kind: locker.Crane, Name: "made-up crane", RiggingKg: jobtest.Of(100), Chart: []crane.ChartRow{{RadiusM: 10, BoomM: 20, CapacityKg: 2000}}},
 		{ID: "s", Kind: locker.Sling, Name: "made-up sling", Rating: gear.Rating{MarkedKn: jobtest.Of(40)}},
 	}}
-	r := rung(t, with(&j, crew), partCrane)
+	r := rung(t, with(&j, crew), hold.PartCrane)
 	jobtest.Near(t, "three quarters of the chart", *r.LimitKn, 0.75*2000*units.Gravity/1000)
-	if r.Decided != byChart || r.Item != "crane" {
+	if r.Decided != hold.ByChart || r.Item != "crane" {
 		t.Errorf("got %+v", r)
 	}
 	crew.Policy.ChartUsePct = jobtest.Of(50)
-	jobtest.Near(t, "half of the chart", *rung(t, with(&j, crew), partCrane).LimitKn, 0.5*2000*units.Gravity/1000)
+	jobtest.Near(t, "half of the chart", *rung(t, with(&j, crew), hold.PartCrane).LimitKn, 0.5*2000*units.Gravity/1000)
 	slings := map[string]float64{}
 	for _, l := range with(&j, crew).Detail.Ladder {
-		if l.Part == PartSling {
+		if l.Part == hold.PartSling {
 			slings[l.Name] = *l.LimitKn
 		}
 	}

@@ -6,19 +6,12 @@ import (
 
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"elkstay/core/hold"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
+	"elkstay/core/space"
 	"elkstay/core/spar"
 )
-
-// pole is a stem of 40 cm all the way up, 12 m high, with limbs of its own.
-func pole(limbs ...job.Limb) job.Job {
-	j := jobtest.Whole()
-	j.Trees[0].Readings = []job.Reading{{AtM: 0, Tape: job.Diameter, TapeM: 0.4}, {AtM: 12, Tape: job.Diameter, TapeM: 0.4}}
-	j.Trees[0].HeightM, j.Trees[0].TopDiameterM = nil, nil
-	j.Trees[0].Limbs, j.Picks = limbs, nil
-	return j
-}
 
 // felt is the stress of a round section of 40 cm under a moment, kN·m, and what presses on it, kN.
 func felt(moment, down float64) float64 {
@@ -27,15 +20,15 @@ func felt(moment, down float64) float64 {
 }
 
 // bare is what the pole weighs above a height, kN.
-func bare(v *Survey, z float64) float64 { return v.density.High * math.Pi * 0.04 * (12 - z) * g / 1000 }
+func bare(v *Survey, z float64) float64 { return v.Density.High * math.Pi * 0.04 * (12 - z) * g / 1000 }
 
 // feelsAs holds the worst section under one load on the pole to that of a stress at every centimetre.
 func feelsAs(t *testing.T, v *Survey, load spar.Load, heading r3.Vec, stress func(z float64) float64) {
 	t.Helper()
-	now := v.whole()
+	now := v.Standing()
 	beam := sparOf(v, now.Top)
 	beam.Loads = []spar.Load{load}
-	worst, _ := v.feels(&beam, heading, &now)
+	worst, _ := v.Wood(v.Tree).Feels(&beam, heading, now)
 	want, at := 0.0, 0.0
 	for k := range 1200 {
 		z := float64(k) / 100
@@ -50,20 +43,20 @@ func feelsAs(t *testing.T, v *Survey, load spar.Load, heading r3.Vec, stress fun
 
 // What is weak counts where it is, not only where sound wood would feel most.
 func TestAWeakPlaceOfTheStemIsJudgedByItself(t *testing.T) {
-	j := pole()
+	j := jobtest.Pole()
 	j.Trees[0].Defects = []job.Defect{{ID: "c", Kind: job.DefectCrack, AtM: 3, ToM: jobtest.Of(3.5)}, {ID: "l", Kind: job.DefectIvy, AtM: 1}}
 	v := surveyOf(t, &j)
 	feelsAs(t, v, spar.Load{AtM: 11, HorizontalKn: 2}, r3.Vec{X: 1}, func(z float64) float64 {
 		s := felt(2*max(0, 11-z), bare(v, z))
-		if z >= 3-nearDefect && z <= 3.5+nearDefect {
+		if z >= 3-space.NearDefect && z <= 3.5+space.NearDefect {
 			s /= 0.5
 		}
 		return s
 	})
-	now := v.whole()
+	now := v.Standing()
 	beam := sparOf(v, now.Top)
 	beam.Loads = []spar.Load{{AtM: 11, HorizontalKn: 2}}
-	if _, why := v.feels(&beam, r3.Vec{X: 1}, &now); why != "50 % of its strength are counted there, for crack." {
+	if _, why := v.Wood(v.Tree).Feels(&beam, r3.Vec{X: 1}, now); why != "50 % of its strength are counted there, for crack." {
 		t.Errorf("said: %q", why)
 	}
 }
@@ -76,14 +69,14 @@ func TestLimbsBendTheStemWhereTheyGrow(t *testing.T) {
 	for name, azimuth := range map[string]float64{"to the same side": 90, "across": 0, "to the other side": 270} {
 		t.Run(name, func(t *testing.T) {
 			low.AzimuthDeg = azimuth
-			j := pole(low, high)
+			j := jobtest.Pole(low, high)
 			v := surveyOf(t, &j)
-			now := v.whole()
+			now := v.Standing()
 			var kn [2]float64
 			var off [2]r3.Vec
 			for i := range kn {
-				m := v.limbMass(i, 0, &now)
-				kn[i], off[i] = m.Kg.High*g/1000, r3.Vec{X: m.at.X, Y: m.at.Y}
+				m := v.LimbMass(i, 0, now)
+				kn[i], off[i] = m.Kg.High*g/1000, r3.Vec{X: m.At.X, Y: m.At.Y}
 			}
 			feelsAs(t, v, spar.Load{AtM: 11, HorizontalKn: 0.2}, r3.Vec{X: 1}, func(z float64) float64 {
 				moment, down := r3.Vec{X: 0.2 * max(0, 11-z)}, bare(v, z)
@@ -103,17 +96,17 @@ func TestLimbsBendTheStemWhereTheyGrow(t *testing.T) {
 func TestALeanBendsWithLimbsAndAgainstALoad(t *testing.T) {
 	const lean = 15.0
 	limb := job.Limb{ID: "a", AtM: 9, AzimuthDeg: 90, AngleDeg: 0, LengthM: 6, DiameterM: 0.2}
-	j := pole(limb)
+	j := jobtest.Pole(limb)
 	j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(lean), jobtest.Of(90)
 	v := surveyOf(t, &j)
-	now := v.whole()
-	m := v.limbMass(0, 0, &now)
+	now := v.Standing()
+	m := v.LimbMass(0, 0, now)
 	kn, tan := m.Kg.High*g/1000, math.Tan(lean*math.Pi/180)
 	own := func(z float64) (moment, down float64) {
 		down = bare(v, z) / math.Cos(lean*math.Pi/180)
 		moment = down * tan * (12 - z) / 2
 		if z <= 9 {
-			moment += kn * (m.at.X - tan*z)
+			moment += kn * (m.At.X - tan*z)
 			down += kn
 		}
 		return moment, down
@@ -140,83 +133,15 @@ func TestALeanBendsWithLimbsAndAgainstALoad(t *testing.T) {
 	})
 }
 
-// A limb that holds from a limb of its own bears what both weigh beyond each place; what has been cut off
-// it weighs on it no more.
-func TestALimbBearsItsOwnWeightToo(t *testing.T) {
-	j := pole(job.Limb{ID: "a", AtM: 8, AzimuthDeg: 90, AngleDeg: 90, LengthM: 8, DiameterM: 0.25, Brush: job.BrushBare},
-		job.Limb{ID: "s", Parent: "a", AtM: 2, AzimuthDeg: 90, AngleDeg: 90, LengthM: 4, DiameterM: 0.22, Brush: job.BrushBare})
-	v := surveyOf(t, &j)
-	now := v.whole()
-	p := pull{place: &job.Place{On: job.OnLimb, Limb: "s", AtM: 1}, at: v.Limbs[1].at(1), dir: r3.Vec{Z: -1}, rest: 1, peak: 1}
-	worst := func() float64 {
-		l := v.onLimb(&p, &now)
-		return 1 * v.species.RuptureMPa / v.limits.WoodFactor / l.Limit.Kn
-	}
-	// Frustums, every centimetre beyond the place: limbs taper evenly.
-	stress := func(tip float64) (most float64) {
-		weighs := func(g *Grown, from, to, s, arm float64) (moment float64) {
-			for z := from + 0.005; z < to; z += 0.01 {
-				d := g.diameterAt(z)
-				moment += v.density.High * math.Pi / 4 * d * d * 0.01 * 9.80665 / 1000 * (arm + z - s)
-			}
-			return moment
-		}
-		a, sub := &v.Limbs[0], &v.Limbs[1]
-		at := func(d, moment float64) float64 { return (moment/(math.Pi*d*d*d/32) + 1/(math.Pi*d*d/4)) / 1000 }
-		for k := range 101 {
-			s := float64(k) / 100
-			most = max(most, at(sub.diameterAt(s), 1-s+weighs(sub, s, 4, s, 0)))
-		}
-		for k := range 201 {
-			s := float64(k) / 100
-			most = max(most, at(a.diameterAt(s), 2+1-s+weighs(a, s, tip, s, 0)+weighs(sub, 0, 4, s, 2)))
-		}
-		return most
-	}
-	whole := worst()
-	near := func(what string, got, want float64) {
-		if !(math.Abs(got-want) <= 2e-3*want) {
-			t.Errorf("%s: %v, want %v", what, got, want)
-		}
-	}
-	near("with all of it", whole, stress(8))
-	now.Tips[0] = 3
-	if cut := worst(); cut > 0.95*whole {
-		t.Errorf("cut at 3 m: %v, whole %v", cut, whole)
-	} else {
-		near("cut at 3 m", cut, stress(3))
-	}
-}
-
-// A piece that has come off its limb does not weigh on what holds its line, but the stub that stays does.
-func TestWithoutIsWhatStays(t *testing.T) {
-	j := pole(job.Limb{ID: "a", AtM: 8, AzimuthDeg: 90, AngleDeg: 90, LengthM: 8, DiameterM: 0.25},
-		job.Limb{ID: "s", Parent: "a", AtM: 5, AzimuthDeg: 90, AngleDeg: 90, LengthM: 4, DiameterM: 0.14},
-		job.Limb{ID: "b", AtM: 10, AzimuthDeg: 0, AngleDeg: 45, LengthM: 3, DiameterM: 0.12})
-	v := surveyOf(t, &j)
-	now := v.whole()
-	after := v.without(&Outcome{pick: &job.Pick{What: job.WhatLimb, Limb: "a"}, FromM: 2}, &now)
-	if after.Top != 12 || after.Tips[0] != 2 || after.Tips[1] != 0 || after.Tips[2] != 3 {
-		t.Errorf("a limb cut at 2 m leaves %+v", after)
-	}
-	after = v.without(&Outcome{pick: &job.Pick{What: job.WhatTop}, FromM: 9}, &now)
-	if after.Top != 9 || after.Tips[0] != 8 || after.Tips[2] != 0 {
-		t.Errorf("a top cut at 9 m leaves %+v", after)
-	}
-	if now.Tips[0] != 8 || now.Top != 12 {
-		t.Errorf("the moment before has changed: %+v", now)
-	}
-}
-
 // worstUnder is the most that a bare pole feels under any of several sets of forces at places of its tree, each from a
 // height of the stem down, with what a limb of its own weighs: at every ten centimetres.
-func worstUnder(v *Survey, now *Standing, from []float64, sets [][][2]r3.Vec) (most float64) {
+func worstUnder(v *Survey, now *space.Standing, from []float64, sets [][][2]r3.Vec) (most float64) {
 	var limb r3.Vec
 	kn := 0.0
-	if now.stands(0) {
-		m := v.limbMass(0, 0, now)
+	if now.Stands(0) {
+		m := v.LimbMass(0, 0, now)
 		kn = m.Kg.High * g / 1000
-		limb = r3.Scale(kn, r3.Vec{X: m.at.X, Y: m.at.Y})
+		limb = r3.Scale(kn, r3.Vec{X: m.At.X, Y: m.At.Y})
 	}
 	for _, set := range sets {
 		for k := range 120 {
@@ -242,9 +167,9 @@ func worstUnder(v *Survey, now *Standing, from []float64, sets [][][2]r3.Vec) (m
 // sparStress is what the rung of the stem says it feels, MPa.
 func sparStress(t *testing.T, v *Survey, o *Outcome) float64 {
 	t.Helper()
-	for _, l := range o.loads {
-		if l.part == partSpar {
-			return l.peak / l.Limit.Kn * v.species.RuptureMPa / v.limits.WoodFactor
+	for _, l := range o.Loads {
+		if l.Part == hold.PartSpar {
+			return l.PeakKn / l.Limit.Kn * v.Species.RuptureMPa / v.Limits.WoodFactor
 		}
 	}
 	t.Fatalf("the stem is not judged: %v", o.Faults)
@@ -257,7 +182,7 @@ func TestTwoPointsOnALimbBendTheStem(t *testing.T) {
 	t.Parallel()
 	for name, second := range map[string]bool{"the first": false, "the second": true} {
 		t.Run(name, func(t *testing.T) {
-			j := pole(job.Limb{ID: "n", AtM: 9, AzimuthDeg: 90, AngleDeg: 60, LengthM: 4, DiameterM: 0.3, Brush: job.BrushBare},
+			j := jobtest.Pole(job.Limb{ID: "n", AtM: 9, AzimuthDeg: 90, AngleDeg: 60, LengthM: 4, DiameterM: 0.3, Brush: job.BrushBare},
 				job.Limb{ID: "p", AtM: 6, AzimuthDeg: 0, AngleDeg: 60, LengthM: 3, DiameterM: 0.16})
 			own := job.Place{On: job.OnLimb, Limb: "n", AtM: 2}
 			j.Site.Anchors = []job.Anchor{{ID: "o", Name: "oak", Kind: job.AnchorTree, At: job.Spot{X: 14, Y: 6}, HeightM: jobtest.Of(16), DiameterM: jobtest.Of(0.7)}}
@@ -269,13 +194,13 @@ func TestTwoPointsOnALimbBendTheStem(t *testing.T) {
 			j.Rigs[0].Device.Place = &job.Place{On: job.OnAnchor, Anchor: "o", AtM: 1}
 			j.Picks = []job.Pick{{ID: "p", What: job.WhatLimb, Limb: "p", Way: job.WayTwoPoints, Rig: "r1", CarryM: jobtest.Of(7)}}
 			v, o := worked(t, &j)
-			w, seat := o.Weight.Kg.High*g/1000, v.Limbs[0].at(2)
+			w, seat := o.Weight.Kg.High*g/1000, v.Limbs[0].At(2)
 			from, to, lead := seat, r3.Vec{X: 14, Y: 6, Z: 11}, o.Settings.BlockEfficiency
 			if second {
 				lead = 1 / lead
 			}
-			span := r3.Norm(level(r3.Sub(to, from)))
-			along := r3.Scale(1/span, level(r3.Sub(to, from)))
+			span := r3.Norm(space.Level(r3.Sub(to, from)))
+			along := r3.Scale(1/span, space.Level(r3.Sub(to, from)))
 			var sets [][][2]r3.Vec
 			for k := range 401 {
 				x := span * float64(k) / 400
@@ -284,14 +209,13 @@ func TestTwoPointsOnALimbBendTheStem(t *testing.T) {
 				force := r3.Add(r3.Scale(kn*math.Cos(a), along), r3.Vec{Z: -kn * (math.Sin(a) + lead)})
 				sets = append(sets, [][2]r3.Vec{{seat, force}})
 			}
-			now := v.whole()
-			want := worstUnder(v, v.without(o, &now), []float64{9}, sets)
+			want := worstUnder(v, o.Without(), []float64{9}, sets)
 			if got := sparStress(t, v, o); !(got >= 0.99*want) || !(got <= 1.03*want) {
 				t.Errorf("the stem feels %.4g MPa, want %.4g", got, want)
 			}
-			for _, l := range o.loads {
-				if (l.part == PartLine || l.part == PartBlock || l.part == partSecond || l.part == partFar) && !(math.Abs(l.resting-l.peak) <= 1e-9) {
-					t.Errorf("%s rests with %v and peaks at %v: it may be held there", l.part, l.resting, l.peak)
+			for _, l := range o.Loads {
+				if (l.Part == hold.PartLine || l.Part == hold.PartBlock || l.Part == hold.PartSecond || l.Part == hold.PartFar) && !(math.Abs(l.RestKn-l.PeakKn) <= 1e-9) {
+					t.Errorf("%s rests with %v and peaks at %v: it may be held there", l.Part, l.RestKn, l.PeakKn)
 				}
 			}
 		})
@@ -300,7 +224,7 @@ func TestTwoPointsOnALimbBendTheStem(t *testing.T) {
 
 // A piece that swings from a block on a limb pulls the stem aside through it, to either side.
 func TestASwingFromALimbBendsTheStem(t *testing.T) {
-	j := pole(job.Limb{ID: "n", AtM: 10, AzimuthDeg: 90, AngleDeg: 45, LengthM: 4, DiameterM: 0.3, Brush: job.BrushBare},
+	j := jobtest.Pole(job.Limb{ID: "n", AtM: 10, AzimuthDeg: 90, AngleDeg: 45, LengthM: 4, DiameterM: 0.3, Brush: job.BrushBare},
 		job.Limb{ID: "p", AtM: 5, AzimuthDeg: 90, AngleDeg: 80, LengthM: 5, DiameterM: 0.16})
 	j.Rigs[0].Block.Place, j.Rigs[0].SlackM = &job.Place{On: job.OnLimb, Limb: "n", AtM: 1}, jobtest.Of(0)
 	j.Rigs[0].Catch = job.Catch{How: job.Locked}
@@ -308,14 +232,13 @@ func TestASwingFromALimbBendsTheStem(t *testing.T) {
 	j.Rigs[0].Device.Place = &job.Place{On: job.OnAnchor, Anchor: "o", AtM: 1}
 	j.Picks = []job.Pick{{ID: "p", What: job.WhatLimb, Limb: "p", Way: job.WaySwung, Rig: "r1", TieM: jobtest.Of(3.5)}}
 	v, o := worked(t, &j)
-	out := level(r3.Sub(o.tie, o.block))
-	start := math.Atan2(r3.Norm(out), o.block.Z-o.tie.Z)
+	out := space.Level(r3.Sub(o.Rope().Tie, o.Rope().Block))
+	start := math.Atan2(r3.Norm(out), o.Rope().Block.Z-o.Rope().Tie.Z)
 	weight := o.Weight.Kg.High * g / 1000
-	harder := max(1, o.Catch.LinePeakKn/(weight*(3-2*math.Cos(start))))
-	legs := r3.Scale(o.Path.Points[0].ResultantKn*o.Catch.LinePeakKn, o.Path.Points[0].Direction.Vec())
+	harder := max(1, o.Rope().Catch.LinePeakKn/(weight*(3-2*math.Cos(start))))
+	legs := r3.Scale(o.Rope().Path.Points[0].ResultantKn*o.Rope().Catch.LinePeakKn, o.Rope().Path.Points[0].Direction.Vec())
 	aside := r3.Scale(harder*weight*mostAside(start)/r3.Norm(out), out)
-	now := v.whole()
-	want := worstUnder(v, v.without(o, &now), []float64{10}, [][][2]r3.Vec{{{o.block, r3.Add(legs, aside)}}, {{o.block, r3.Sub(legs, aside)}}})
+	want := worstUnder(v, o.Without(), []float64{10}, [][][2]r3.Vec{{{o.Rope().Block, r3.Add(legs, aside)}}, {{o.Rope().Block, r3.Sub(legs, aside)}}})
 	if got := sparStress(t, v, o); !(got >= 0.99*want) || !(got <= 1.05*want) {
 		t.Errorf("the stem feels %.4g MPa, want %.4g", got, want)
 	}

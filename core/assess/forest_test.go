@@ -7,8 +7,11 @@ import (
 
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"elkstay/core/course"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
+	"elkstay/core/policy"
+	"elkstay/core/space"
 	"elkstay/core/wood"
 )
 
@@ -41,7 +44,7 @@ func TestABentStem(t *testing.T) {
 	jobtest.Nearly(t, "lean at the cut", d.Piece.OrientDeg, math.Atan(1.0/6)*180/math.Pi)
 	v := surveyOf(t, &j)
 	for z, x := range map[float64]float64{0: 0, 3: 0.5, 6: 1, 9: 1, 15: 1} {
-		if got := v.onStem(z); !(math.Abs(got.X-x) <= 1e-12) || got.Z != z || got.Y > 1e-12 {
+		if got := v.OnStem(z); !(math.Abs(got.X-x) <= 1e-12) || got.Z != z || got.Y > 1e-12 {
 			t.Errorf("the axis at %v m: %v", z, got)
 		}
 	}
@@ -55,67 +58,9 @@ func TestABentStem(t *testing.T) {
 	}
 }
 
-// two is the invented tree with another of its kind four metres north of it.
-func two() job.Job {
-	j := jobtest.Whole()
-	other := j.Trees[0]
-	other.ID, other.Name, other.At = "2", "north ash", &job.Spot{X: 0, Y: 4}
-	other.Limbs = []job.Limb{{ID: "n", AtM: 8, AzimuthDeg: 0, AngleDeg: 60, DiameterM: 0.1, LengthM: 3}}
-	j.Trees = append(j.Trees, other)
-	return j
-}
-
-// While a tree stands it is in the way and can be held to; when it is down it is neither.
-func TestAnotherTreeIsObstacleAndHolderWhileItStands(t *testing.T) {
-	j := two()
-	j.Rigs[0].Block.Place = &job.Place{On: job.OnStem, Tree: "2", AtM: 16}
-	j.Picks = []job.Pick{
-		{ID: "p1", What: job.WhatLimb, Limb: "d", Way: job.WayFromAbove, Rig: "r1", CutM: jobtest.Of(1.5)},
-		{ID: "p2", Tree: "2", What: job.WhatTop, CutM: jobtest.Of(9), Way: job.WayFree},
-		{ID: "p3", What: job.WhatLimb, Limb: "c", Way: job.WayFromAbove, Rig: "r1"},
-		{ID: "p4", Tree: "2", What: job.WhatLimb, Limb: "n", Way: job.WayFree},
-	}
-	a := assess(&j, "p3")
-	for _, f := range a.Picks[0].Faults {
-		if f.Code == faultBlock && !strings.Contains(f.Message, "not above the tie") {
-			t.Errorf("held to a standing tree: %s", f.Message)
-		}
-	}
-	said := ""
-	for _, f := range a.Picks[2].Faults {
-		said += f.Message
-	}
-	if !strings.Contains(said, "north ash: on the stem at 16.00 m, which is gone") {
-		t.Errorf("held to wood that is gone: %q", said)
-	}
-	if a.Picks[3].Tree != "2" || !strings.Contains(a.Picks[3].Title, "of north ash") {
-		t.Errorf("the other tree's limb is called %q of %q", a.Picks[3].Title, a.Picks[3].Tree)
-	}
-	if left := a.Trees[1].Left; left.TopM != 9 || left.TipsM[0] != 0 || a.Trees[0].Left.TipsM[3] != 1.5 {
-		t.Errorf("left standing: %v and %v", a.Trees[0].Left, left)
-	}
-	// Its stem stands three metres from (0, 1, 10), less half its thickness; the shed is beyond.
-	v := surveyOf(t, &j)
-	m := v.Forest.whole()
-	way := ballAlong(2.4, r3.Vec{Y: 1, Z: 10})
-	none := func(int) bool { return true }
-	thick, _ := v.Trees[1].Stem.DiameterAt(10)
-	found := v.clearances(way, v.woodBut(none, v.Now(m)))
-	if len(found) != 2 || found[0].Name != "north ash" || found[0].Verdict != Close {
-		t.Fatalf("beside the other tree: %v", found)
-	}
-	if short := 3 - thick/2 - 2.4 - found[0].ClearanceM; short < 0 || short > 0.1 {
-		t.Errorf("room to the other stem: %v m, %v too little", found[0].ClearanceM, short)
-	}
-	v.Trees[1].takeTop(m[1], 5)
-	if found = v.clearances(way, v.woodBut(none, v.Now(m))); len(found) != 1 || found[0].Name != "shed" {
-		t.Errorf("beside a tree that is down: %v", found)
-	}
-}
-
 // A tree that nobody has measured holds up no other, and its own picks say so.
 func TestATreeNotMeasuredYet(t *testing.T) {
-	j := two()
+	j := jobtest.Two()
 	j.Trees[1].Measured = job.Measured{}
 	j.Picks = append(j.Picks, job.Pick{ID: "p9", Tree: "2", What: job.WhatTop, Way: job.WayFree}, job.Pick{ID: "p10", Tree: "7", What: job.WhatTop, Way: job.WayFree})
 	a := assess(&j, "p2")
@@ -154,7 +99,7 @@ func TestAStemThatBendsTwice(t *testing.T) {
 	for k := 1; k < len(knots); k++ {
 		a, b := knots[k-1], knots[k]
 		for _, share := range []float64{0.25, 0.5, 0.9} {
-			at := v.onStem(a[2] + share*(b[2]-a[2]))
+			at := v.OnStem(a[2] + share*(b[2]-a[2]))
 			for n, got := range []float64{at.X - 3, at.Y + 2} {
 				if want := a[n] + share*(b[n]-a[n]); !(math.Abs(got-want) <= 1e-12) {
 					t.Errorf("axis %v of the way from %v to %v: %v", share, a, b, at)
@@ -176,4 +121,53 @@ func TestAStemThatBendsTwice(t *testing.T) {
 	jobtest.Nearly(t, "balance, north", d.Piece.Cog.Y, -2+my/kg)
 	jobtest.Nearly(t, "balance, up", d.Piece.Cog.Z, mz/kg)
 	jobtest.Nearly(t, "lean at the cut", d.Piece.OrientDeg, math.Atan(0.6/4)*180/math.Pi)
+}
+
+// While a tree stands it is in the way and can be held to; when it is down it is neither.
+func TestAnotherTreeIsObstacleAndHolderWhileItStands(t *testing.T) {
+	j := jobtest.Two()
+	j.Rigs[0].Block.Place = &job.Place{On: job.OnStem, Tree: "2", AtM: 16}
+	j.Picks = []job.Pick{
+		{ID: "p1", What: job.WhatLimb, Limb: "d", Way: job.WayFromAbove, Rig: "r1", CutM: jobtest.Of(1.5)},
+		{ID: "p2", Tree: "2", What: job.WhatTop, CutM: jobtest.Of(9), Way: job.WayFree},
+		{ID: "p3", What: job.WhatLimb, Limb: "c", Way: job.WayFromAbove, Rig: "r1"},
+		{ID: "p4", Tree: "2", What: job.WhatLimb, Limb: "n", Way: job.WayFree},
+	}
+	a := assess(&j, "p3")
+	for _, f := range a.Picks[0].Faults {
+		if f.Code == course.FaultBlock && !strings.Contains(f.Message, "not above the tie") {
+			t.Errorf("held to a standing tree: %s", f.Message)
+		}
+	}
+	said := ""
+	for _, f := range a.Picks[2].Faults {
+		said += f.Message
+	}
+	if !strings.Contains(said, "north ash: on the stem at 16.00 m, which is gone") {
+		t.Errorf("held to wood that is gone: %q", said)
+	}
+	if a.Picks[3].Tree != "2" || !strings.Contains(a.Picks[3].Title, "of north ash") {
+		t.Errorf("the other tree's limb is called %q of %q", a.Picks[3].Title, a.Picks[3].Tree)
+	}
+	if left := a.Trees[1].Left; left.TopM != 9 || left.TipsM[0] != 0 || a.Trees[0].Left.TipsM[3] != 1.5 {
+		t.Errorf("left standing: %v and %v", a.Trees[0].Left, left)
+	}
+	// Its stem stands three metres from (0, 1, 10), less half its thickness; the shed is beyond.
+	v := surveyOf(t, &j)
+	m := v.Whole()
+	way := ballAlong(2.4, r3.Vec{Y: 1, Z: 10})
+	none := func(int) bool { return true }
+	thick, _ := v.Trees[1].Stem.DiameterAt(10)
+	c := course.Course{Scene: v.Scene, Piece: &space.Piece{Tree: v.Tree}}
+	found := c.Measure(way, v.WoodBut(none, v.Now(m)))
+	if len(found) != 2 || found[0].Name != "north ash" || judged(&found[0]) != policy.Close {
+		t.Fatalf("beside the other tree: %v", found)
+	}
+	if short := 3 - thick/2 - 2.4 - found[0].ClearanceM; short < 0 || short > 0.1 {
+		t.Errorf("room to the other stem: %v m, %v too little", found[0].ClearanceM, short)
+	}
+	v.Trees[1].TakeTop(m[1], 5)
+	if found = c.Measure(way, v.WoodBut(none, v.Now(m))); len(found) != 1 || found[0].Name != "shed" {
+		t.Errorf("beside a tree that is down: %v", found)
+	}
 }

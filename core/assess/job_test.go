@@ -6,10 +6,13 @@ import (
 	"strings"
 	"testing"
 
+	"elkstay/core/course"
 	"elkstay/core/drop"
+	"elkstay/core/hold"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
 	"elkstay/core/line"
+	"elkstay/core/policy"
 	"elkstay/core/timber"
 	"elkstay/core/units"
 )
@@ -30,68 +33,6 @@ func rung(t *testing.T, a Assessment, part string) Rung {
 	}
 	t.Fatalf("no rung %s: %v", part, a.Picks)
 	return Rung{}
-}
-
-// The ladder against the sums put together by hand from the packages below.
-func TestLadderIsTheCoresOwnSum(t *testing.T) {
-	j := jobtest.Stem()
-	a := assess(&j, "p1")
-	if len(a.Faults)+len(a.Missing) > 0 {
-		t.Fatalf("faults %v, missing %v", a.Faults, a.Missing)
-	}
-	stem := timber.Stem{Stations: []timber.Station{{AtM: 0.5, DiameterM: 0.8, CavityM: 0.2}, {AtM: 6, DiameterM: 0.6}, {AtM: 18, DiameterM: 0.2}}}
-	density, _ := j.Trees[0].Wood.GreenDensity()
-	weight := stem.WeighBetween(15, 18, density, timber.Frustum)
-	hold := 0.2 * math.Exp(2*math.Pi*0.2*2.5)
-	c := drop.Case{
-		Piece: drop.Piece{MassKg: weight.MassKg.High, CogAboveCutM: weight.CogM - 15, LengthM: 3},
-		Rigging: drop.Rigging{
-			TieAboveCutM: 0.5, BlockBelowCutM: 0.6, SlackM: 0.1, LeadM: 15 - 0.6 - 1.2,
-			Rope: j.Rigs[0].Rope.Rope, BlockEfficiency: 0.9, DeviceHoldKn: &hold,
-		},
-	}
-	want := drop.Solve(&c)
-	jobtest.Near(t, "mass", a.Detail.Piece.MassKg.High, weight.MassKg.High)
-	jobtest.Near(t, "piece", *rung(t, a, PartPiece).PeakKn, weight.WeightKn().High)
-	jobtest.Near(t, "line", *rung(t, a, PartLine).PeakKn, want.LinePeakKn)
-	jobtest.Near(t, "tie", *rung(t, a, PartTie).PeakKn, want.LinePeakKn)
-	jobtest.Near(t, "block", *rung(t, a, PartBlock).PeakKn, 1.9*want.LinePeakKn)
-	jobtest.Near(t, "sling as a choker", *rung(t, a, PartSling).LimitKn, 0.8*40)
-	jobtest.Near(t, "device", *rung(t, a, PartDevice).PeakKn, 0.9*want.LinePeakKn)
-	jobtest.Near(t, "hand", *rung(t, a, partHand).PeakKn, 0.2)
-	jobtest.Near(t, "run", *a.Detail.Catch.RunM, want.RunM)
-	jobtest.Near(t, "room", *a.Detail.Room.ClearanceM, 15-want.LowestM)
-	jobtest.Near(t, "use of the line", *rung(t, a, PartLine).UsePct, 100*want.LinePeakKn/14)
-	jobtest.Near(t, "limit of the device, 150 kN over 5", *rung(t, a, PartDevice).LimitKn, 30)
-	jobtest.Near(t, "line hanging still", rung(t, a, PartLine).RestingKn, weight.WeightKn().High)
-	if got := rung(t, a, PartPiece).Verdict; got != Within {
-		t.Errorf("a piece for which no heaviest is set is %s", got)
-	}
-	jobtest.Near(t, "in short as in full", *a.Picks[0].PeakKn, want.LinePeakKn)
-	for _, r := range a.Detail.Ladder {
-		if len(r.Working) == 0 {
-			t.Errorf("%s has no working", r.Part)
-		}
-	}
-}
-
-func TestVerdicts(t *testing.T) {
-	for _, c := range []struct {
-		use  float64
-		want Verdict
-	}{{0, Within}, {79.9, Within}, {80, Close}, {100, Close}, {100.1, Over}} {
-		if got := verdict(c.use, 80); got != c.want {
-			t.Errorf("%v %%: got %s, want %s", c.use, got, c.want)
-		}
-	}
-	if worse(Close, NotKnown) != NotKnown || worse(Over, NotKnown) != Over || worse(Within, Close) != Close {
-		t.Error("the order of the verdicts is off")
-	}
-	j := jobtest.Stem()
-	j.Rigs[0].Sling = job.Sling{}
-	if a := assess(&j, "p1"); a.Verdict != NotKnown || rung(t, a, PartSling).Verdict != NotKnown {
-		t.Errorf("a sling nobody has rated makes the job %s", a.Verdict)
-	}
 }
 
 func TestDefaultsSayThatTheyAre(t *testing.T) {
@@ -118,18 +59,18 @@ func TestUnfinishedJobSaysWhatIsMissing(t *testing.T) {
 	for _, m := range a.Missing {
 		asked = append(asked, m.Location)
 	}
-	if got := strings.Join(asked, " "); got != "trees[0].wood trees[0].readings" || a.Verdict != NotKnown {
+	if got := strings.Join(asked, " "); got != "trees[0].wood trees[0].readings" || a.Verdict != policy.NotKnown {
 		t.Errorf("asks for %s, %s", got, a.Verdict)
 	}
 	j = jobtest.Stem()
 	j.Picks = nil
-	if a = assess(&j, ""); len(a.Trees[0].Stem) == 0 || a.Missing[0].Location != "picks" || a.Verdict != NotKnown {
+	if a = assess(&j, ""); len(a.Trees[0].Stem) == 0 || a.Missing[0].Location != "picks" || a.Verdict != policy.NotKnown {
 		t.Errorf("without picks: %+v", a)
 	}
 	j = jobtest.Stem()
 	j.Rigs[0].Rope = nil
 	a = assess(&j, "p1")
-	if a.Detail.Piece == nil || a.Picks[0].Faults[0].Code != faultRig || !strings.Contains(a.Picks[0].Faults[0].Message, "no rope") {
+	if a.Detail.Piece == nil || a.Picks[0].Faults[0].Code != course.FaultRig || !strings.Contains(a.Picks[0].Faults[0].Message, "no rope") {
 		t.Errorf("without a rope: %+v", a.Picks[0])
 	}
 }
@@ -177,7 +118,7 @@ func TestContradictionsNameTheField(t *testing.T) {
 			if len(a.Faults) == 0 || a.Faults[0].Location != c.location || a.Faults[0].Allowed == "" {
 				t.Fatalf("got %v, want a fault at %s", a.Faults, c.location)
 			}
-			if a.Detail != nil || len(a.Picks) > 0 || a.Verdict != NotKnown {
+			if a.Detail != nil || len(a.Picks) > 0 || a.Verdict != policy.NotKnown {
 				t.Error("it still shows figures")
 			}
 		})
@@ -189,10 +130,10 @@ func TestWaysOfCatching(t *testing.T) {
 	how := &j.Rigs[0].Catch
 	how.How = job.Locked
 	locked := assess(&j, "p1")
-	if locked.Detail.Catch.Runs || locked.Detail.Catch.HoldKn != nil || rung(t, locked, partHand).PeakKn != nil {
+	if locked.Detail.Catch.Runs || locked.Detail.Catch.HoldKn != nil || rung(t, locked, hold.PartHand).PeakKn != nil {
 		t.Errorf("tied off: %+v", locked.Detail.Catch)
 	}
-	jobtest.Near(t, "locked peak", *rung(t, locked, PartLine).PeakKn, locked.Detail.Catch.LockedPeakKn)
+	jobtest.Near(t, "locked peak", *rung(t, locked, hold.PartLine).PeakKn, locked.Detail.Catch.LockedPeakKn)
 
 	how.How, how.RunM = job.ByRun, jobtest.Of(1.4)
 	called := assess(&j, "p1")
@@ -201,11 +142,11 @@ func TestWaysOfCatching(t *testing.T) {
 	}
 	how.How, how.HoldKn = job.ByHold, called.Detail.Catch.HoldKn
 	held := assess(&j, "p1")
-	jobtest.Near(t, "peak by hold as by run", *rung(t, held, PartLine).PeakKn, *rung(t, called, PartLine).PeakKn)
+	jobtest.Near(t, "peak by hold as by run", *rung(t, held, hold.PartLine).PeakKn, *rung(t, called, hold.PartLine).PeakKn)
 
 	j.Picks[0].Catch = &job.Catch{How: job.ByHold, HoldKn: jobtest.Of(0.5)}
 	slips := assess(&j, "p1")
-	if c := slips.Detail.Catch; c.Holds || c.RunM != nil || slips.Detail.Room.Verdict != Over || slips.Verdict != NotHeld {
+	if c := slips.Detail.Catch; c.Holds || c.RunM != nil || slips.Detail.Room.Verdict != policy.Over || slips.Verdict != policy.NotHeld {
 		t.Errorf("a pick's own hold, below the weight: %+v %+v", c, slips.Detail.Room)
 	}
 	if !strings.Contains(strings.Join(slips.Detail.Cautions, " "), "never stops") {
@@ -217,13 +158,13 @@ func TestWaysOfCatching(t *testing.T) {
 func TestWantedKeepsTheLimits(t *testing.T) {
 	j := jobtest.Stem()
 	w := assess(&j, "p1").Detail.Catch.Wanted
-	if w == nil || !w.Reachable || w.Governs != PartTie && w.Governs != PartLine {
+	if w == nil || !w.Reachable || w.Governs != hold.PartTie && w.Governs != hold.PartLine {
 		t.Fatalf("got %+v", w)
 	}
 	j.Rigs[0].Catch = job.Catch{How: job.ByHold, HoldKn: jobtest.Of(w.HoldKn)}
 	a := assess(&j, "p1")
 	jobtest.Near(t, "run", *a.Detail.Catch.RunM, *w.RunM)
-	jobtest.Near(t, "use of the line", *rung(t, a, PartLine).UsePct, 100)
+	jobtest.Near(t, "use of the line", *rung(t, a, hold.PartLine).UsePct, 100)
 	jobtest.Near(t, "wraps", w.HoldKn, 0.2*math.Exp(2*math.Pi*0.2*w.Wraps))
 }
 
@@ -247,10 +188,10 @@ func TestFirstVersionKeepsItsFigures(t *testing.T) {
 		got, want float64
 	}{
 		{"likely mass", a.Detail.Piece.MassKg.Likely, 261.3193},
-		{"line", *rung(t, a, PartLine).PeakKn, 8.486650},
-		{"block", *rung(t, a, PartBlock).PeakKn, 16.294368},
-		{"device", *rung(t, a, PartDevice).PeakKn, 7.807718},
-		{"hand", *rung(t, a, partHand).PeakKn, 0.18},
+		{"line", *rung(t, a, hold.PartLine).PeakKn, 8.486650},
+		{"block", *rung(t, a, hold.PartBlock).PeakKn, 16.294368},
+		{"device", *rung(t, a, hold.PartDevice).PeakKn, 7.807718},
+		{"hand", *rung(t, a, hold.PartHand).PeakKn, 0.18},
 	} {
 		if !(math.Abs(c.got-c.want) <= 2e-6*c.want) {
 			t.Errorf("%s: got %v, was %v", c.what, c.got, c.want)
@@ -277,14 +218,76 @@ func TestRedirectsAreTheLinesOwnSum(t *testing.T) {
 	j.Rigs[0].Redirects = []job.Redirect{{Name: "low pulley", Place: job.Place{On: job.OnStem, AtM: 2}, Efficiency: jobtest.Of(0.85)}}
 	j.Rigs[0].Device.Place = &job.Place{On: job.OnAnchor, Anchor: "a", AtM: 2}
 	a := assess(&j, "p1")
-	path := line.Path{LoadKn: *rung(t, a, PartLine).PeakKn, Motion: line.Lowering, Points: []line.Stop{
+	path := line.Path{LoadKn: *rung(t, a, hold.PartLine).PeakKn, Motion: line.Lowering, Points: []line.Stop{
 		{Name: "piece", Point: line.Point{Z: 13}}, {Name: "block", Point: line.Point{Z: 14.4}, Efficiency: jobtest.Of(0.9)},
 		{Name: "low", Point: line.Point{Z: 2}, Efficiency: jobtest.Of(0.85)}, {Name: "device", Point: line.Point{X: 5, Z: 2}, Wraps: jobtest.Of(2.5), Friction: jobtest.Of(0.2)},
 	}}
 	var want line.Tensions
 	path.SolveInto(&want)
-	jobtest.Near(t, "redirect", *rung(t, a, partRedirect).PeakKn, want.Points[1].ResultantKn)
-	jobtest.Near(t, "device", *rung(t, a, PartDevice).PeakKn, want.DeviceKn)
-	jobtest.Near(t, "hand", *rung(t, a, partHand).PeakKn, want.HandKn)
+	jobtest.Near(t, "redirect", *rung(t, a, hold.PartRedirect).PeakKn, want.Points[1].ResultantKn)
+	jobtest.Near(t, "device", *rung(t, a, hold.PartDevice).PeakKn, want.DeviceKn)
+	jobtest.Near(t, "hand", *rung(t, a, hold.PartHand).PeakKn, want.HandKn)
 	jobtest.Near(t, "lead", a.Detail.Catch.LeadM, 12.4+5)
+}
+
+// The ladder against the sums put together by hand from the packages below.
+func TestLadderIsTheCoresOwnSum(t *testing.T) {
+	j := jobtest.Stem()
+	a := assess(&j, "p1")
+	if len(a.Faults)+len(a.Missing) > 0 {
+		t.Fatalf("faults %v, missing %v", a.Faults, a.Missing)
+	}
+	stem := timber.Stem{Stations: []timber.Station{{AtM: 0.5, DiameterM: 0.8, CavityM: 0.2}, {AtM: 6, DiameterM: 0.6}, {AtM: 18, DiameterM: 0.2}}}
+	density, _ := j.Trees[0].Wood.GreenDensity()
+	weight := stem.WeighBetween(15, 18, density, timber.Frustum)
+	holds := 0.2 * math.Exp(2*math.Pi*0.2*2.5)
+	c := drop.Case{
+		Piece: drop.Piece{MassKg: weight.MassKg.High, CogAboveCutM: weight.CogM - 15, LengthM: 3},
+		Rigging: drop.Rigging{
+			TieAboveCutM: 0.5, BlockBelowCutM: 0.6, SlackM: 0.1, LeadM: 15 - 0.6 - 1.2,
+			Rope: j.Rigs[0].Rope.Rope, BlockEfficiency: 0.9, DeviceHoldKn: &holds,
+		},
+	}
+	want := drop.Solve(&c)
+	jobtest.Near(t, "mass", a.Detail.Piece.MassKg.High, weight.MassKg.High)
+	jobtest.Near(t, "piece", *rung(t, a, hold.PartPiece).PeakKn, weight.WeightKn().High)
+	jobtest.Near(t, "line", *rung(t, a, hold.PartLine).PeakKn, want.LinePeakKn)
+	jobtest.Near(t, "tie", *rung(t, a, hold.PartTie).PeakKn, want.LinePeakKn)
+	jobtest.Near(t, "block", *rung(t, a, hold.PartBlock).PeakKn, 1.9*want.LinePeakKn)
+	jobtest.Near(t, "sling as a choker", *rung(t, a, hold.PartSling).LimitKn, 0.8*40)
+	jobtest.Near(t, "device", *rung(t, a, hold.PartDevice).PeakKn, 0.9*want.LinePeakKn)
+	jobtest.Near(t, "hand", *rung(t, a, hold.PartHand).PeakKn, 0.2)
+	jobtest.Near(t, "run", *a.Detail.Catch.RunM, want.RunM)
+	jobtest.Near(t, "room", *a.Detail.Room.ClearanceM, 15-want.LowestM)
+	jobtest.Near(t, "use of the line", *rung(t, a, hold.PartLine).UsePct, 100*want.LinePeakKn/14)
+	jobtest.Near(t, "limit of the device, 150 kN over 5", *rung(t, a, hold.PartDevice).LimitKn, 30)
+	jobtest.Near(t, "line hanging still", rung(t, a, hold.PartLine).RestingKn, weight.WeightKn().High)
+	if got := rung(t, a, hold.PartPiece).Verdict; got != policy.Within {
+		t.Errorf("a piece for which no heaviest is set is %s", got)
+	}
+	jobtest.Near(t, "in short as in full", *a.Picks[0].PeakKn, want.LinePeakKn)
+	for _, r := range a.Detail.Ladder {
+		if len(r.Working) == 0 {
+			t.Errorf("%s has no working", r.Part)
+		}
+	}
+}
+
+func TestVerdicts(t *testing.T) {
+	for _, c := range []struct {
+		use  float64
+		want policy.Verdict
+	}{{0, policy.Within}, {79.9, policy.Within}, {80, policy.Close}, {100, policy.Close}, {100.1, policy.Over}} {
+		if got := (&policy.Limits{CloseFromPct: 80}).Judge(c.use); got != c.want {
+			t.Errorf("%v %%: got %s, want %s", c.use, got, c.want)
+		}
+	}
+	if policy.Worse(policy.Close, policy.NotKnown) != policy.NotKnown || policy.Worse(policy.Over, policy.NotKnown) != policy.Over || policy.Worse(policy.Within, policy.Close) != policy.Close {
+		t.Error("the order of the verdicts is off")
+	}
+	j := jobtest.Stem()
+	j.Rigs[0].Sling = job.Sling{}
+	if a := assess(&j, "p1"); a.Verdict != policy.NotKnown || rung(t, a, hold.PartSling).Verdict != policy.NotKnown {
+		t.Errorf("a sling nobody has rated makes the job %s", a.Verdict)
+	}
 }

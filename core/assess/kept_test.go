@@ -59,7 +59,7 @@ func everything(t *testing.T, given *job.Job, system units.System) map[string]an
 		for deg := 0.0; deg < 360; deg += 45 {
 			v, p := forest.Of(&j.Picks[i]), j.Picks[i]
 			p.FallTowardsDeg = &deg
-			now := v.Now(forest.whole())
+			now := v.Now(forest.Whole())
 			o := v.FellTo(&p, i+1, now, true)
 			lies, ok := o.Lies()
 			said[fmt.Sprintf("%s to %g", p.ID, deg)] = []any{lies, ok, v.Pulled(v.FellTo(&p, i+1, now, false), lies)}
@@ -162,7 +162,7 @@ func keptJobs(t *testing.T) map[string]job.Job {
 		}
 		j.Picks[3].CutM, j.Picks[3].Way = of(17.2), job.WayFree
 	})
-	put("two trees", two(), anchored, hindered, func(j *job.Job) {
+	put("two trees", jobtest.Two(), anchored, hindered, func(j *job.Job) {
 		j.Picks = []job.Pick{{ID: "p1", What: job.WhatLimb, Limb: "c", Way: job.WayFromAbove, Rig: "r1", CutM: of(1)},
 			{ID: "p2", Tree: "2", What: job.WhatTop, CutM: of(9), Way: job.WayFree, FallTowardsDeg: of(200)}, {ID: "p3", What: job.WhatStem, CutM: of(14), Way: job.WayPastBlock, Rig: "r1"},
 			{ID: "p4", What: job.WhatStem, CutM: of(5), Way: job.WayFelled, FallTowardsDeg: of(120)}}
@@ -173,12 +173,12 @@ func keptJobs(t *testing.T) map[string]job.Job {
 		j.Picks = []job.Pick{{ID: "p1", What: job.WhatTop, CutM: of(0.5), Way: job.WayFelled, FallTowardsDeg: of(70), Fell: &job.Fell{Wedged: true, Lines: []job.FellLine{{ID: "l", AtM: 8, Anchor: "van", By: job.EffortVehicle}}}}}
 	})
 
-	put("swinging", swinging(), anchored, hindered)
-	put("swinging off a limb", swinging(), split, func(j *job.Job) {
+	put("swinging", jobtest.Swinging(), anchored, hindered)
+	put("swinging off a limb", jobtest.Swinging(), split, func(j *job.Job) {
 		j.Rigs[0].Block.Place = &job.Place{On: job.OnLimb, Limb: "d", AtM: 0.8}
 		j.Rigs[0].Tie.Knot = ""
 	})
-	put("swinging with a tag line", swinging(), anchored, func(j *job.Job) {
+	put("swinging with a tag line", jobtest.Swinging(), anchored, func(j *job.Job) {
 		j.Picks[0].Tag = &job.Tag{Anchor: "post", PullKn: of(0.25)}
 	})
 	for by, on := range map[string]job.Stop{"a stem": {On: job.StopStem, Tree: "2"}, "a line": {On: job.StopLine, Anchor: "m2"}, "a line of 9 m": {On: job.StopLine, Anchor: "m2", LineM: of(9)}} {
@@ -188,27 +188,27 @@ func keptJobs(t *testing.T) map[string]job.Job {
 		j.Trees[1].Limbs = []job.Limb{{ID: "x", Name: "arm", AtM: 7, AzimuthDeg: 180, AngleDeg: 88, DiameterM: 0.14, LengthM: 3, Brush: job.BrushBare}}
 		j.Picks[0].Stop = &job.Stop{On: job.StopLimb, Tree: "2", Limb: "x"}
 	})
-	put("twins", hung1(0), func(j *job.Job) { j.Picks[0].Twin = &job.Twin{FasterM: of(0.2)} })
-	put("twins, tagged and run", hung1(2), func(j *job.Job) {
+	put("twins", jobtest.Hung(0), func(j *job.Job) { j.Picks[0].Twin = &job.Twin{FasterM: of(0.2)} })
+	put("twins, tagged and run", jobtest.Hung(2), func(j *job.Job) {
 		j.Picks[0].Twin = &job.Twin{Rig: "r2"}
 		j.Rigs[0].Catch, j.Rigs[1].Catch = job.Catch{How: job.ByWraps}, job.Catch{How: job.ByWraps}
 		j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "lawn", Name: "lawn", Kind: job.AnchorGround, At: job.Spot{X: -8, Y: -12}})
 		j.Picks[0].Tag = &job.Tag{Anchor: "lawn"}
 	})
-	put("from above, aside", hung1(1.5), hindered)
+	put("from above, aside", jobtest.Hung(1.5), hindered)
 
-	put("held at both ends", carried(), hindered)
-	put("held at both ends, tagged and stepped", carried(), func(j *job.Job) {
+	put("held at both ends", jobtest.Carried(), hindered)
+	put("held at both ends, tagged and stepped", jobtest.Carried(), func(j *job.Job) {
 		tagOn(j, 0.2)
 		j.Picks[0].Ends.Program = []job.EndStep{{Line: job.EndButt, ByM: 2}, {Line: job.EndBoth, ByM: 2}, {Line: job.EndTip, ByM: -0.5}}
 		j.Picks[0].Ends.FaceDeg, j.Picks[0].Ends.Tip.SlackM = of(35), of(0.3)
 	})
-	put("held at both ends, by wraps from one mast", carried(), gusty, func(j *job.Job) {
+	put("held at both ends, by wraps from one mast", jobtest.Carried(), gusty, func(j *job.Job) {
 		j.Rigs[0].Catch, j.Rigs[1].Catch = job.Catch{How: job.ByWraps}, job.Catch{How: job.ByWraps}
 		j.Site.Anchors[1].At = job.Spot{X: 1.2, Y: 0.6}
 		j.Trees[0].Limbs[0].AngleDeg, j.Trees[0].Limbs[0].DroopDeg, j.Trees[0].Limbs[0].Brush = 60, 10, ""
 	})
-	put("held at both ends, out of their plane", carried(), leaning, func(j *job.Job) {
+	put("held at both ends, out of their plane", jobtest.Carried(), leaning, func(j *job.Job) {
 		tagOn(j, 0.3)
 		j.Site.Anchors[0].At, j.Site.Anchors[1].At = job.Spot{X: 0.2, Y: 2.4}, job.Spot{X: 5.6, Y: -3.1}
 		j.Rigs[0].Catch, j.Rigs[1].Catch = job.Catch{How: job.ByHold, HoldKn: of(5)}, job.Catch{How: job.ByWraps}
@@ -224,19 +224,19 @@ func keptJobs(t *testing.T) map[string]job.Job {
 		j.Rigs[0].Redirects = []job.Redirect{{Name: "fork", Place: job.Place{On: job.OnLimb, Limb: "d", AtM: 0.4}, Friction: of(0.3)}}
 		j.Picks = []job.Pick{{ID: "p1", What: job.WhatLimb, Limb: "b", Way: job.WaySwung, Rig: "r1", TieM: of(1)}, {ID: "p2", What: job.WhatLimb, Limb: "a", Way: job.WayTwoPoints, Rig: "r1", CarryM: of(6)}}
 	})
-	put("between two points", carried(), hindered, func(j *job.Job) {
+	put("between two points", jobtest.Carried(), hindered, func(j *job.Job) {
 		p := &j.Picks[0]
 		p.Way, p.Ends, p.TieM = job.WayTwoPoints, nil, of(2.5)
 		j.Rigs[0].Second = &job.SecondLine{Place: *j.Rigs[1].Block.Place}
 	})
-	put("between two points of what holds", carried(), leaning, func(j *job.Job) {
+	put("between two points of what holds", jobtest.Carried(), leaning, func(j *job.Job) {
 		p := &j.Picks[0]
 		p.Way, p.Ends, p.TieM, p.CarryM = job.WayTwoPoints, nil, of(2.9), of(7)
 		j.Site.Anchors[0].MarkedKn, j.Site.Anchors[1] = of(15), job.Anchor{ID: "m2", Name: "oak", Kind: job.AnchorTree, At: job.Spot{X: 13, Y: 2}, HeightM: of(15), DiameterM: of(0.7)}
 		j.Rigs[0].Second = &job.SecondLine{Place: job.Place{On: job.OnAnchor, Anchor: "m2", AtM: 13}, Rating: gear.Rating{MarkedKn: of(10)}}
 		j.Limits.PieceKg = of(150)
 	})
-	put("held at both ends, of what holds", carried(), anchored, func(j *job.Job) {
+	put("held at both ends, of what holds", jobtest.Carried(), anchored, func(j *job.Job) {
 		for i := range 2 {
 			j.Site.Anchors[i].Kind, j.Site.Anchors[i].DiameterM = job.AnchorTree, of(0.6)
 		}
@@ -244,33 +244,33 @@ func keptJobs(t *testing.T) map[string]job.Job {
 		j.Picks[0].Ends.Butt.SlackM, j.Picks[0].Ends.Tip = of(0.15), job.End{Rig: "r2", TieM: of(4), TightKn: of(1)}
 		j.Site.Targets = []job.Target{besides("porch", 2, 0, 1, 3)}
 	})
-	put("swinging by wraps over two turns", swinging(), anchored, redirected, func(j *job.Job) {
+	put("swinging by wraps over two turns", jobtest.Swinging(), anchored, redirected, func(j *job.Job) {
 		j.Rigs[0].Catch, j.Rigs[0].SlackM = job.Catch{How: job.ByWraps}, of(0.3)
 		j.Rigs[0].AnchorStiffnessKnM, j.Rigs[0].EnergyLostPct = of(400), of(10)
 		j.Rigs[0].Connector = &job.Connector{Name: "shackle", Rating: gear.Rating{BreakingKn: of(100)}}
 		j.Rigs[0].Tie.Name, j.Rigs[0].Tie.Hitch, j.Rigs[0].Tie.MarkedKn = "tie sling", "basket", of(20)
 	})
-	put("from above, by hand", hung1(0.5), func(j *job.Job) {
+	put("from above, by hand", jobtest.Hung(0.5), func(j *job.Job) {
 		j.Rigs[0].Device = job.Device{None: true}
 		j.Rigs[0].Catch = job.Catch{How: job.ByWraps, HandKn: of(0.3)}
 	})
-	put("between two points, tagged", carried(), func(j *job.Job) {
+	put("between two points, tagged", jobtest.Carried(), func(j *job.Job) {
 		p := &j.Picks[0]
 		tagOn(j, 0.15)
 		p.Way, p.Ends, p.TieM = job.WayTwoPoints, nil, of(2.5)
 		j.Rigs[0].Second = &job.SecondLine{Place: *j.Rigs[1].Block.Place}
 	})
 
-	put("lifted", lifted(), hindered)
+	put("lifted", jobtest.Lifted(), hindered)
 	put("lifted round a crane", slewed(), leaning, manned)
-	put("lifted in one sling over a roof", lifted(), leaning, func(j *job.Job) {
+	put("lifted in one sling over a roof", jobtest.Lifted(), leaning, func(j *job.Job) {
 		j.Picks[0].Lift.Slings = j.Picks[0].Lift.Slings[1:]
 		j.Site.Targets = []job.Target{besides("barn", 9, -8, 3, 12), besides("mast", 12, -12, 0.5, 24)}
 		j.Trees[0].Limbs = whole().Trees[0].Limbs
 	})
 
-	put("felled", poled(), hindered, manned)
-	put("felled by what there is", poled(), gusty, func(j *job.Job) {
+	put("felled", jobtest.Poled(), hindered, manned)
+	put("felled by what there is", jobtest.Poled(), gusty, func(j *job.Job) {
 		f := j.Picks[0].Fell
 		j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "n", Name: "north oak", Kind: job.AnchorTree, At: job.Spot{X: -2, Y: 17}, HeightM: of(3), DiameterM: of(0.4)})
 		f.Lines = append(f.Lines, job.FellLine{ID: "h", AtM: 9, Anchor: "n", Holds: true, PretensionKn: 2}, job.FellLine{ID: "l2", AtM: 10, Anchor: "e", By: job.EffortHands, People: intOf(3), Parts: intOf(5),
@@ -279,23 +279,23 @@ func keptJobs(t *testing.T) map[string]job.Job {
 		f.Beds = []job.Bed{{ID: "b1", OutM: 5}, {ID: "b2", OutM: 11, ThickM: of(0.4)}}
 		f.Straps = []job.Strap{{ID: "s", AtM: 3}}
 	})
-	put("felled, leaning, bored", poled(), leaning, split, func(j *job.Job) {
+	put("felled, leaning, bored", jobtest.Poled(), leaning, split, func(j *job.Job) {
 		j.Picks[0].FallTowardsDeg, j.Picks[0].Fell.BoredM, j.Picks[0].Fell.OpeningDeg = of(85), of(0.3), of(45)
 		j.Picks[0].Fell.Lines[0].PretensionKn, j.Picks[0].Fell.Lines[0].HaulMS = 3, of(0.3)
 		system := haul.Simple(3, 0.9)
 		j.Picks[0].Fell.Lines[0].System, j.Picks[0].Fell.Lines[0].Parts = &system, nil
 	})
-	put("felled against its lean, not pulled", poled(), func(j *job.Job) {
+	put("felled against its lean, not pulled", jobtest.Poled(), func(j *job.Job) {
 		j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = of(6), of(270)
 		j.Picks[0].Fell = &job.Fell{Wedged: true}
 	})
-	put("felled with limbs, weighed", poled(), func(j *job.Job) {
+	put("felled with limbs, weighed", jobtest.Poled(), func(j *job.Job) {
 		j.Trees[0].Limbs = whole().Trees[0].Limbs
 		j.Picks = append([]job.Pick{{ID: "p0", What: job.WhatLimb, Limb: "a", Way: job.WayFree, Done: true, WeighedKg: of(70)}}, j.Picks...)
 	})
 	put("felled by a weight", hungLine(150), manned)
 	put("felled by a light weight", hungLine(40), leaning)
-	put("felled by a pull to the side", poled(), func(j *job.Job) {
+	put("felled by a pull to the side", jobtest.Poled(), func(j *job.Job) {
 		j.Picks[0].Fell.Lines[0].Mid = &job.FellMid{Kind: job.MidSide, SideKn: of(1.2)}
 		j.Picks[0].Fell.Lines[0].PretensionKn = 4
 	})
@@ -328,12 +328,12 @@ func keptJobs(t *testing.T) map[string]job.Job {
 		}
 	})
 	put("bent twice, lifted", slewed(), twice, func(j *job.Job) { j.Site.Cranes[0].BoomM, j.Site.Cranes[0].Chart[0].BoomM = 25, 25 })
-	put("bent twice, felled", poled(), twice, manned, func(j *job.Job) {
+	put("bent twice, felled", jobtest.Poled(), twice, manned, func(j *job.Job) {
 		j.Trees[0].Limbs = whole().Trees[0].Limbs
 		j.Picks[0].FallTowardsDeg = of(110)
 		j.Picks[0].Fell.Beds = []job.Bed{{ID: "b", OutM: 3}, {ID: "c", OutM: 4, ThickM: of(0.3)}}
 	})
-	put("felled, pulled hard over redirects from among people", poled(), anchored, func(j *job.Job) {
+	put("felled, pulled hard over redirects from among people", jobtest.Poled(), anchored, func(j *job.Job) {
 		j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = of(5), of(262)
 		turn := func(id string, at float64) job.Redirect {
 			return job.Redirect{Name: "turn at " + id, Place: job.Place{On: job.OnAnchor, Anchor: id, AtM: at}, Efficiency: of(0.88), Rating: gear.Rating{MarkedKn: of(40)}}
@@ -346,7 +346,7 @@ func keptJobs(t *testing.T) map[string]job.Job {
 		j.Site.Posts = []job.Post{{ID: "a", Role: "behind", At: job.Spot{X: -2.5, Y: 0.4}}, {ID: "b", Role: "by the line", At: job.Spot{X: -3.6, Y: -14.5}}, {ID: "c", Role: "by the oak", At: job.Spot{X: -10, Y: 6.4}}, {ID: "d", Role: "far back", At: job.Spot{X: -9, Y: -1}}}
 		j.Picks[0].Fell.Beds = []job.Bed{{ID: "b", OutM: 14}, {ID: "c", OutM: 15}}
 	})
-	put("twins of a slow rope", hung1(1), manned, func(j *job.Job) {
+	put("twins of a slow rope", jobtest.Hung(1), manned, func(j *job.Job) {
 		for i := range 2 {
 			j.Rigs[i].Rope.Elongation, j.Rigs[i].Rope.DynamicFactor = []gear.Stretch{{LoadPct: 10, StrainPct: 1.6}, {LoadPct: 30, StrainPct: 3.4}}, 1.4
 			j.Rigs[i].Block.Efficiency = of(0.85)
@@ -358,14 +358,14 @@ func keptJobs(t *testing.T) map[string]job.Job {
 		j.Picks[0].Stop = &job.Stop{On: job.StopLine, Anchor: "m2", Rig: "r2"}
 		j.Site.Posts = []job.Post{{ID: "a", Role: "bucket", At: job.Spot{X: 6.4, Y: 1}}, {ID: "b", Role: "ground lead", At: job.Spot{X: 3, Y: 8.5}}, {ID: "c", Role: "climber", At: job.Spot{X: 0.6, Y: 1.2}}}
 	})
-	put("on a limb of another tree", two(), anchored, func(j *job.Job) {
+	put("on a limb of another tree", jobtest.Two(), anchored, func(j *job.Job) {
 		j.Trees[1].Limbs = append(j.Trees[1].Limbs, job.Limb{ID: "arm", Name: "arm", AtM: 13, AzimuthDeg: 190, AngleDeg: 75, DiameterM: 0.22, LengthM: 3.5, Brush: job.BrushBare})
 		j.Trees[1].Defects = []job.Defect{{ID: "u", Kind: job.DefectUnion, AtM: 0.1, Limb: "arm"}}
 		j.Rigs[0].Block.Place = &job.Place{On: job.OnLimb, Tree: "2", Limb: "arm", AtM: 2.4}
 		j.Rigs[0].Redirects = []job.Redirect{{Name: "low turn", Place: job.Place{On: job.OnStem, Tree: "2", AtM: 1.3}, Efficiency: of(0.9)}}
 		j.Picks = []job.Pick{{ID: "p1", What: job.WhatLimb, Limb: "c", Way: job.WayFromAbove, Rig: "r1", CutM: of(1)}, {ID: "p2", What: job.WhatLimb, Limb: "a", Way: job.WaySwung, Rig: "r1", CutM: of(0.5)}}
 	})
-	put("between two points, tied at its balance", carried(), gusty, func(j *job.Job) {
+	put("between two points, tied at its balance", jobtest.Carried(), gusty, func(j *job.Job) {
 		cog := tagOn(j, 0.3)
 		p := &j.Picks[0]
 		p.Way, p.Ends, p.TieM, p.CarryM = job.WayTwoPoints, nil, of(cog+0.02), of(9)

@@ -2,13 +2,14 @@ package assess
 
 import (
 	"fmt"
-	"math"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"elkstay/core/hold"
 	"elkstay/core/job"
 	"elkstay/core/line"
-	"elkstay/core/timber"
+	"elkstay/core/policy"
+	"elkstay/core/space"
 	"elkstay/core/units"
 	"elkstay/core/wood"
 )
@@ -24,19 +25,11 @@ type Lying struct {
 	Weighed bool
 	// Its wood, the stem or the limb it is first, then the limbs that grow on it. What of its
 	// weight is in none of them is brush.
-	Members  []Member
+	Members  []space.Member
 	At       *line.Point // where its middle lies; nil: not known
 	Where    string      // in words
 	Zone     string      // the drop zone it lies in; empty: none
 	CoversM2 float64
-}
-
-// A Member is the bare wood of one part of a piece, from its butt.
-type Member struct {
-	Title string
-	Wood  wood.Wood
-	timber.Stem
-	Kg float64 // likely, of the piece as the board weighs it
 }
 
 // A Heap is what the order puts into one drop zone.
@@ -61,8 +54,8 @@ type heaps map[int]*Heap
 // add puts a piece where it comes down, and says when that drop zone is full: what was put
 // there covers it. Nothing is known of what the crew clears away between: it is a caution, not
 // a verdict. What is down already is taken as cleared.
-func (h heaps) add(v *Survey, o *Outcome, now *Standing) (caution string) {
-	if o.pick.Done || !o.Weight.known() {
+func (h heaps) add(v *Survey, o *Outcome) (caution string) {
+	if o.Pick.Done || !!o.TakesNothing() {
 		return ""
 	}
 	i := v.zoneOf(o)
@@ -72,17 +65,17 @@ func (h heaps) add(v *Survey, o *Outcome, now *Standing) (caution string) {
 	zone := &v.Job.Site.Zones[i]
 	one := h[i]
 	if one == nil {
-		one = &Heap{Zone: zone.Name, AreaM2: areaOf(zone.Outline)}
+		one = &Heap{Zone: zone.Name, AreaM2: space.AreaOf(zone.Outline)}
 		h[i] = one
 	}
-	so := Heaped{Number: o.number, Pieces: 1, Kg: o.Weight.Kg.Likely, CoversM2: v.covers(o, now)}
+	so := Heaped{Number: o.Number, Pieces: 1, Kg: o.Weight.Kg.Likely, CoversM2: o.Covers()}
 	if n := len(one.After); n > 0 {
 		so.Pieces, so.Kg, so.CoversM2 = so.Pieces+one.After[n-1].Pieces, so.Kg+one.After[n-1].Kg, so.CoversM2+one.After[n-1].CoversM2
 	}
 	one.After = append(one.After, so)
 	if one.Full == 0 && so.CoversM2 >= one.AreaM2 {
-		one.Full = o.number
-		return fmt.Sprintf("After pick %d drop zone %s is covered: %d pieces, %s. Clear it before the next comes down.", o.number, zone.Name, so.Pieces, units.Print(units.Mass, v.System, so.Kg))
+		one.Full = o.Number
+		return fmt.Sprintf("After pick %d drop zone %s is covered: %d pieces, %s. Clear it before the next comes down.", o.Number, zone.Name, so.Pieces, units.Print(units.Mass, v.System, so.Kg))
 	}
 	return ""
 }
@@ -90,81 +83,22 @@ func (h heaps) add(v *Survey, o *Outcome, now *Standing) (caution string) {
 // zoneOf is the drop zone that a piece lies in: all of where it may come down, or its middle where
 // it is put; -1: none.
 func (v *Survey) zoneOf(o *Outcome) int {
-	put, isPut := v.putDown(o)
+	put, isPut := o.putDown()
 	for i := range v.Job.Site.Zones {
 		zone := &v.Job.Site.Zones[i]
-		if o.Landing != nil && o.Landing.Zone == zone.Name || isPut && inside(zone.Outline, put.X, put.Y) {
+		if o.Landing != nil && o.Landing.Zone == zone.Name || isPut && space.Inside(zone.Outline, put.X, put.Y) {
 			return i
 		}
 	}
 	return -1
 }
 
-// putDown is where a piece on a line or a hook is put down; of one that is let go, nothing.
-func (v *Survey) putDown(o *Outcome) (at r3.Vec, known bool) {
-	switch {
-	case o.lift != nil:
-		if p := o.pick.Lift; p != nil && p.SetDown != nil {
-			return r3.Vec{X: p.SetDown.X, Y: p.SetDown.Y}, true
-		}
-		return at, false
-	case o.ends != nil:
-		if n := len(o.ends.course); n > 0 {
-			return level(o.ends.plane.spot(o.ends.course[n-1].hang.Cog, 0)), true
-		}
-		return at, false
-	case o.pair != nil:
-		// Carried over, it lies beneath the far point.
-		return level(o.pair.B.Vec()), true
-	case o.DropCase != nil:
-		// Let down on its line, it lies beneath the block.
-		return level(o.block), true
-	}
-	return at, false
-}
-
-// covers is the ground that a piece covers where it lies, m²: its wood end to end, and its
-// brush as a fan of its spread, pressed to half (common practice, no source).
-func (v *Survey) covers(o *Outcome, now *Standing) float64 {
-	area := 0.0
-	limb := func(k int, from float64) {
-		g := &v.Limbs[k]
-		long := max(0, now.Tips[k]-from)
-		area += long * g.diameterAt(from)
-		if g.Brush != job.BrushBare {
-			area += long * brushSpread * g.LengthM / 2
-		}
-	}
-	self, own := v.LimbOf(o.pick), v.own(o)
-	if self >= 0 {
-		limb(self, o.FromM)
-	} else {
-		area += o.Length() * o.diameter
-	}
-	for k := range v.Limbs {
-		if k != self && now.stands(k) && own(k) {
-			limb(k, 0)
-		}
-	}
-	return area
-}
-
-// areaOf is the area of an outline, m².
-func areaOf(outline []job.Spot) float64 {
-	twice := 0.0
-	for i, a := range outline {
-		b := outline[(i+1)%len(outline)]
-		twice += a.X*b.Y - b.X*a.Y
-	}
-	return math.Abs(twice) / 2
-}
-
 // Lie works out what every pick brings to the ground, in the order of the document, and what the
 // drop zones hold after each. It ends early when nobody waits any more.
 func (f *Forest) Lie(o *Options) (pieces []Lying, filled []Heap) {
-	m, lies := f.whole(), heaps{}
+	m, lies := f.Whole(), heaps{}
 	for i := range f.Job.Picks {
-		if f.Left() {
+		if f.Cancelled() {
 			break
 		}
 		p := &f.Job.Picks[i]
@@ -174,11 +108,11 @@ func (f *Forest) Lie(o *Options) (pieces []Lying, filled []Heap) {
 		}
 		now := v.Now(m)
 		out, figures := o.Memory.worked(v, p, i+1, now)
-		if out.Weight.known() {
-			pieces = append(pieces, v.lying(out, figures.Title, now))
-			lies.add(v, out, now)
+		if !out.TakesNothing() {
+			pieces = append(pieces, v.lying(out, figures.Title))
+			lies.add(v, out)
 		}
-		v.Apply(p, out, now)
+		out.Off(now)
 	}
 	for i := range f.Job.Site.Zones {
 		if one := lies[i]; one != nil {
@@ -189,23 +123,23 @@ func (f *Forest) Lie(o *Options) (pieces []Lying, filled []Heap) {
 }
 
 // lying is what a pick brings to the ground.
-func (v *Survey) lying(o *Outcome, title string, now *Standing) Lying {
-	l := Lying{Pick: o.pick, Number: o.number, Title: title, Tree: v.tree.Title(), Kg: o.Weight.Kg, Weighed: o.weighed, CoversM2: v.covers(o, now)}
-	if v.species != nil {
-		l.Species = v.species.CommonName
+func (v *Survey) lying(o *Outcome, title string) Lying {
+	l := Lying{Pick: o.Pick, Number: o.Number, Title: title, Tree: v.Measured.Title(), Kg: o.Weight.Kg, Weighed: o.Weighed, CoversM2: o.Covers()}
+	if v.Species != nil {
+		l.Species = v.Species.CommonName
 	}
-	self, own := v.LimbOf(o.pick), v.own(o)
+	self, own := o.Limb(), o.Own()
 	raw := 0.0
 	if self < 0 {
-		raw = v.stemMass(o.FromM, now).Kg.Likely
-		l.Members = append(l.Members, v.stemMember(o.FromM, now))
+		raw = v.StemMass(o.FromM, o.Now).Kg.Likely
+		l.Members = append(l.Members, v.StemMember(o.FromM, o.Now))
 	} else {
-		raw = v.limbMass(self, o.FromM, now).Kg.Likely
-		l.Members = append(l.Members, v.limbMember(self, o.FromM, now.Tips[self]))
+		raw = v.LimbMass(self, o.FromM, o.Now).Kg.Likely
+		l.Members = append(l.Members, v.LimbMember(self, o.FromM, o.Now.Tips[self]))
 	}
 	for k := range v.Limbs {
-		if k != self && now.stands(k) && own(k) {
-			l.Members = append(l.Members, v.limbMember(k, 0, now.Tips[k]))
+		if k != self && o.Now.Stands(k) && own(k) {
+			l.Members = append(l.Members, v.LimbMember(k, 0, o.Now.Tips[k]))
 		}
 	}
 	// Its parts weigh what the board says that the whole does.
@@ -215,8 +149,8 @@ func (v *Survey) lying(o *Outcome, title string, now *Standing) Lying {
 	if i := v.zoneOf(o); i >= 0 {
 		l.Zone = v.Job.Site.Zones[i].Name
 	}
-	if put, known := v.putDown(o); known {
-		at := pointOf(put)
+	if put, known := o.putDown(); known {
+		at := space.PointOf(put)
 		l.At, l.Where = &at, "put down"
 	} else if o.Landing != nil && len(o.Landing.Discs) > 0 {
 		var at line.Point
@@ -232,48 +166,12 @@ func (v *Survey) lying(o *Outcome, title string, now *Standing) Lying {
 		l.Where += " on " + l.Zone
 	case l.At != nil && o.Landing != nil:
 		l.Where += " in no drop zone"
-	case l.At != nil && o.lift != nil:
+	case l.At != nil && o.Pick.Way == job.WayCrane:
 		l.Where += " by the crane"
 	case l.At != nil:
 		l.Where += " beneath its line"
 	}
 	return l
-}
-
-// stemMember is the bare stem above a cut, measured along its axis.
-func (v *Survey) stemMember(cut float64, now *Standing) Member {
-	m := Member{Title: "stem", Wood: v.tree.Wood}
-	along := 0.0
-	put := func(z float64) {
-		outside, cavity := v.Stem.DiameterAt(z)
-		m.Stations = append(m.Stations, timber.Station{AtM: along, DiameterM: outside, CavityM: cavity})
-	}
-	put(cut)
-	for low := cut; low < now.Top-1e-9; {
-		high := v.nextBend(low, now.Top)
-		for _, s := range v.Stem.Stations {
-			if s.AtM > low+1e-9 {
-				high = min(high, s.AtM)
-				break
-			}
-		}
-		longer := v.longer(low)
-		bare := timber.Stem{Stations: v.Stem.Stations}
-		m.Kg += bare.WeighBetween(low, high, v.density, timber.Frustum).MassKg.Likely * longer
-		along += (high - low) * longer
-		put(high)
-		low = high
-	}
-	return m
-}
-
-// limbMember is the bare wood of a limb between two places.
-func (v *Survey) limbMember(k int, from, to float64) Member {
-	g := &v.Limbs[k]
-	kg, _ := v.bare(g, from, to)
-	m := Member{Title: g.Title(), Wood: v.tree.Wood, Kg: g.asGuessed(kg).Likely}
-	m.Stations = []timber.Station{{DiameterM: g.diameterAt(from)}, {AtM: to - from, DiameterM: g.diameterAt(to)}}
-	return m
 }
 
 // AnchorUnder is how an anchor of the site bears a pull at the height at which it is held to: the
@@ -284,27 +182,22 @@ func (f *Forest) AnchorUnder(id string, kn float64) (use *float64, said string) 
 		if a.ID != id {
 			continue
 		}
-		v := &Survey{Forest: f}
-		high := min(holdingHeight, job.Or(a.HeightM, holdingHeight))
-		l := v.anchored(a, &pull{place: &job.Place{On: job.OnAnchor, Anchor: id, AtM: high}, dir: r3.Vec{X: 1}, rest: kn, peak: kn})
+		high := min(space.HoldingHeight, job.Or(a.HeightM, space.HoldingHeight))
+		l := f.Strength().Anchored(a, &hold.Pull{Place: &job.Place{On: job.OnAnchor, Anchor: id, AtM: high}, Dir: r3.Vec{X: 1}, RestKn: kn, PeakKn: kn})
 		if !l.Known {
-			return nil, fmt.Sprintf("%s: %s", a.Name, l.why)
+			return nil, fmt.Sprintf("%s: %s", a.Name, l.Why)
 		}
-		share := l.use()
+		share := l.Use()
 		return &share, fmt.Sprintf("%s: %s of %s, %s", a.Name, units.Print(units.Force, f.System, kn), units.Print(units.Force, f.System, l.Limit.Kn), l.Limit.Reason)
 	}
 	return nil, "no such anchor"
 }
 
-// Advantage is what a pulling system of so many parts makes of an effort, its pulleys' losses
-// counted.
-func Advantage(parts int) float64 { return advantage(parts, pulleysGive) }
-
 // HandKn is what the crew lets one person hold or pull, kN.
-func (f *Forest) HandKn() float64 { return f.limits.HandKn }
+func (f *Forest) HandKn() float64 { return f.Limits.HandKn }
 
 // Judged is the verdict of a share of a limit.
-func (f *Forest) Judged(share float64) Verdict { return verdict(100*share, f.limits.CloseFromPct) }
+func (f *Forest) Judged(share float64) policy.Verdict { return f.Limits.Judge(100 * share) }
 
 // RopeUnder is how a rig's rope, tied with its knot, bears a pull: the share of what it holds, nil where
 // that is not known, what that rests on, and how long it is, m; nil: not known. An empty id is the first rig.
@@ -317,7 +210,7 @@ func (f *Forest) RopeUnder(id string, kn float64) (use *float64, said string, lo
 		if r.Rope == nil {
 			break
 		}
-		rated := f.limits.RateTie(r, kn, kn)
+		rated := f.Limits.RateTie(r, kn, kn)
 		if !rated.Known {
 			return nil, fmt.Sprintf("%s: nobody has said what it holds", r.Rope.Name), r.RopeLengthM
 		}

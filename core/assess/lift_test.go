@@ -5,28 +5,19 @@ import (
 	"strings"
 	"testing"
 
-	"elkstay/core/crane"
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"elkstay/core/crane"
+	"elkstay/core/hold"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
+	"elkstay/core/policy"
 )
-
-// lifted is the top section of the invented stem, three metres from 15 m, in two slings that
-// hold it level, beside a crane.
-func lifted() job.Job {
-	j := jobtest.Stem()
-	j.Site.Cranes = []job.Crane{{ID: "c", Name: "crane", At: job.Spot{X: 0, Y: -14}, BoomM: 40, Chart: []crane.ChartRow{{RadiusM: 40, BoomM: 40, CapacityKg: 9000}}}}
-	j.Picks[0].Way, j.Picks[0].Rig, j.Picks[0].FallTowardsDeg = job.WayCrane, "", jobtest.Of(90)
-	j.Picks[0].Lift = &job.Lift{Crane: "c", SetDown: &job.Spot{X: 14, Y: -14}, Slings: []crane.Sling{
-		{Name: "butt", AtM: 0.3, LengthM: 4, WllKn: 30, Hitch: crane.Choker}, {Name: "tip", AtM: 2.3, LengthM: 4, WllKn: 30, Hitch: crane.Choker}}}
-	return j
-}
 
 // A piece that stands and hangs level in its slings swings its tip down as it comes free: what
 // stands beside it within the reach of its tip is struck.
 func TestALiftedPieceIsSwept(t *testing.T) {
-	j := lifted()
+	j := jobtest.Lifted()
 	a := assess(&j, "p1")
 	cog := a.Detail.Piece.CogM
 	// It turns about its balance towards 90°: the tip, half of 0.2 m thick, reaches its length
@@ -50,22 +41,22 @@ func TestALiftedPieceIsSwept(t *testing.T) {
 // What grows beside a wall is not over for that alone when it is lifted away from it; what is
 // brought nearer is.
 func TestALiftIsJudgedByWhatItBringsNearer(t *testing.T) {
-	j := lifted()
+	j := jobtest.Lifted()
 	cog := assess(&j, "p1").Detail.Piece.CogM
 	j.Picks[0].Lift.Slings = []crane.Sling{{Name: "one", AtM: cog, LengthM: 4, WllKn: 40, Hitch: crane.Choker}}
 	j.Site.Targets = []job.Target{{ID: "w", Name: "wall", Kind: "building", Outline: []job.Spot{{X: 0.5, Y: -5}, {X: 4, Y: -5}, {X: 4, Y: 5}, {X: 0.5, Y: 5}}, ToM: 30}}
-	if got := assess(&j, "p1").Detail.Clear[0]; got.Verdict != Close {
+	if got := assess(&j, "p1").Detail.Clear[0]; got.Verdict != policy.Close {
 		t.Errorf("lifted straight up beside a wall: %+v", got)
 	}
 	j.Site.Targets[0].Kind, j.Site.Targets[0].VoltageKv = "power-line", jobtest.Of(0.4)
-	if got := assess(&j, "p1").Detail.Clear[0]; got.Verdict != Over {
+	if got := assess(&j, "p1").Detail.Clear[0]; got.Verdict != policy.Over {
 		t.Errorf("lifted straight up beside a power line: %+v", got)
 	}
 }
 
 // Before it slews it is lifted over what stands beneath its way.
 func TestWhatALiftGoesOver(t *testing.T) {
-	j := lifted()
+	j := jobtest.Lifted()
 	said := func() string { return strings.Join(assess(&j, "p1").Detail.Cautions, " ") }
 	if got := said(); strings.Contains(got, "slews") {
 		t.Errorf("nothing beneath its way: %s", got)
@@ -77,38 +68,6 @@ func TestWhatALiftGoesOver(t *testing.T) {
 	}
 	if got := said(); !strings.Contains(got, "its lowest end above 6.50 m: shed, 6.00 m high") {
 		t.Errorf("over a shed: %s", got)
-	}
-}
-
-// Gear on a limb of another tree bends that tree's stem too, and the more the further out.
-func TestALimbOfAnotherTreeBendsItsStem(t *testing.T) {
-	last := 0.0
-	for _, out := range []float64{0.5, 1.5, 2.5} {
-		j := jobtest.Stem()
-		other := jobtest.Whole().Trees[0]
-		other.ID, other.Name, other.At = "t2", "second tree", &job.Spot{X: 8}
-		other.Limbs = []job.Limb{{ID: "h", Name: "stout limb", AtM: 16, AngleDeg: 90, AzimuthDeg: 0, DiameterM: 0.3, LengthM: 3, Brush: job.BrushBare}}
-		j.Trees = append(j.Trees, other)
-		j.Rigs[0].Device.Place = &job.Place{On: job.OnLimb, Tree: "t2", Limb: "h", AtM: out}
-		list := []Rung{}
-		for _, one := range assess(&j, "p1").Detail.Ladder {
-			if one.Part == PartHolder {
-				list = append(list, one)
-			}
-		}
-		if len(list) != 2 || list[0].Name != "stout limb" || list[1].Name != "second tree" || list[1].UsePct == nil {
-			t.Fatalf("held by %+v", list)
-		}
-		// Pulled straight down, by the arm of the limb.
-		v := surveyOf(t, &j).Trees[1]
-		now := v.whole()
-		p := pull{place: j.Rigs[0].Device.Place, at: v.Limbs[0].at(out), dir: r3.Vec{Z: -1}, peak: 9}
-		l := v.onStanding(&p, &now)
-		if use := l.use(); use <= last {
-			t.Errorf("%v m out: the stem takes %v, nearer %v", out, use, last)
-		} else {
-			last = use
-		}
 	}
 }
 
@@ -169,14 +128,14 @@ func TestAWideLimbIsThrown(t *testing.T) {
 // A limb that is held from elsewhere passes its own stem: by hand, three metres of it that turn
 // about a balance half way, level in their slings, come nearest where its butt swings in.
 func TestALimbPassesItsOwnStem(t *testing.T) {
-	j := lifted()
+	j := jobtest.Lifted()
 	j.Trees[0].Limbs = []job.Limb{{ID: "u", Name: "steep limb", AtM: 8, AzimuthDeg: 90, AngleDeg: 5, DiameterM: 0.1, LengthM: 4, Brush: job.BrushBare}}
 	j.Picks[0] = job.Pick{ID: "p1", What: job.WhatLimb, Limb: "u", Way: job.WayCrane, Lift: j.Picks[0].Lift}
 	a := assess(&j, "p1")
 	if got := clearOf(t, a, "the stem"); got > 0 {
 		t.Errorf("turned level beside its stem, its tip or its butt goes through it: %v m", got)
 	}
-	if got := a.Picks[0]; got.Verdict != Close || got.Worst != "brushes the stem" {
+	if got := a.Picks[0]; got.Verdict != policy.Close || got.Worst != "brushes the stem" {
 		t.Errorf("%s, %q", got.Verdict, got.Worst)
 	}
 }
@@ -201,7 +160,7 @@ func TestThrownFromUpHighFliesFurther(t *testing.T) {
 
 // A load reaches as far from its balance as its further end, or as the limbs on it: half its length is kind.
 func TestALoadReachesFromItsBalance(t *testing.T) {
-	j := lifted()
+	j := jobtest.Lifted()
 	j.Picks[0].What = job.WhatTop
 	j.Picks[0].Lift.SetDown = nil
 	j.Site.Targets = []job.Target{{ID: "w", Name: "mains", Kind: "power-line", VoltageKv: jobtest.Of(0.4), Outline: []job.Spot{{X: -40, Y: 8}, {X: 40, Y: 8}}, FromM: 40, ToM: 41}}
@@ -232,7 +191,7 @@ func TestALoadReachesFromItsBalance(t *testing.T) {
 // What the chart has is said from the piece's place and from where it goes down: the crane
 // stands 14 m south of the stem, the piece goes down 14 m to the crane's east.
 func TestAChartIsSaidForTheLift(t *testing.T) {
-	j := lifted()
+	j := jobtest.Lifted()
 	j.Site.Cranes[0].Chart = []crane.ChartRow{{RadiusM: 12, BoomM: 40, CapacityKg: 9000}, {RadiusM: 20, BoomM: 40, CapacityKg: 4000}, {RadiusM: 30, BoomM: 40, CapacityKg: 200}}
 	got := assess(&j, "p1").Detail.Lift
 	if !(math.Abs(got.CutRadiusM-14) <= 1e-9) || got.DownRadiusM == nil || *got.DownRadiusM != 14 || len(got.Chart) != 3 || got.SharePct != 75 || got.AllowedKg == nil || *got.AllowedKg != 3000 {
@@ -245,5 +204,50 @@ func TestAChartIsSaidForTheLift(t *testing.T) {
 	j.Picks[0].Lift.SetDown = nil
 	if got := assess(&j, "p1").Detail.Lift; got.DownRadiusM != nil {
 		t.Errorf("put down nowhere: %v", *got.DownRadiusM)
+	}
+}
+
+// Gear on a limb of another tree bends that tree's stem too, and the more the further out.
+func TestALimbOfAnotherTreeBendsItsStem(t *testing.T) {
+	last := 0.0
+	for _, out := range []float64{0.5, 1.5, 2.5} {
+		j := jobtest.Stem()
+		other := jobtest.Whole().Trees[0]
+		other.ID, other.Name, other.At = "t2", "second tree", &job.Spot{X: 8}
+		other.Limbs = []job.Limb{{ID: "h", Name: "stout limb", AtM: 16, AngleDeg: 90, AzimuthDeg: 0, DiameterM: 0.3, LengthM: 3, Brush: job.BrushBare}}
+		j.Trees = append(j.Trees, other)
+		j.Rigs[0].Device.Place = &job.Place{On: job.OnLimb, Tree: "t2", Limb: "h", AtM: out}
+		list := []Rung{}
+		for _, one := range assess(&j, "p1").Detail.Ladder {
+			if one.Part == hold.PartHolder {
+				list = append(list, one)
+			}
+		}
+		if len(list) != 2 || list[0].Name != "stout limb" || list[1].Name != "second tree" || list[1].UsePct == nil {
+			t.Fatalf("held by %+v", list)
+		}
+		// Pulled straight down, by the arm of the limb.
+		all := surveyOf(t, &j)
+		v := all.Trees[1]
+		now := v.Standing()
+		p := hold.Pull{Place: j.Rigs[0].Device.Place, At: v.Limbs[0].At(out), Dir: r3.Vec{Z: -1}, PeakKn: 9}
+		l := all.Wood(v).OnTree(&p, now)
+		if use := l.Use(); use <= last {
+			t.Errorf("%v m out: the stem takes %v, nearer %v", out, use, last)
+		} else {
+			last = use
+		}
+	}
+}
+
+// A crane lifts at the larger of where the piece is and where it is put.
+func TestTheLargerRadiusCounts(t *testing.T) {
+	for _, c := range []struct {
+		down job.Spot
+		want float64
+	}{{job.Spot{X: 3, Y: -14}, 14}, {job.Spot{X: 19, Y: -14}, 19}} {
+		j := jobtest.Lifted()
+		j.Picks[0].Lift.SetDown = &c.down
+		jobtest.Nearly(t, "radius", assess(&j, "p1").Detail.Lift.RadiusM, c.want)
 	}
 }

@@ -9,35 +9,22 @@ import (
 
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"elkstay/core/course"
 	"elkstay/core/crane"
-	"elkstay/core/fell"
 	"elkstay/core/gear"
+	"elkstay/core/hold"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
 	"elkstay/core/policy"
-	"elkstay/core/wood"
+	"elkstay/core/space"
 )
-
-// What hangs below a tie is the piece's outer part when it balances beyond the tie, else its inner one; tied within 15 % of its
-// length from its balance, the longer of both. Limbs may reach beyond either end.
-func TestWhatHangsBelowATie(t *testing.T) {
-	for _, c := range []struct{ cog, tie, reach, under, tells, most float64 }{
-		{3, 1, 6, 0, 5, 5}, {1, 3, 6, 0.5, 3.5, 3.5}, {2, 2, 6, 0.5, 2.5, 4}, {2.2, 2, 6, 0.5, 4, 4}, {2, 2.2, 3, 0.5, 2.7, 2.7},
-		// At the very bound either end may still be down.
-		{0.6, 0, 2, 7, 2, 7}, {0, 0.6, 5, 1, 1.6, 4.4},
-	} {
-		o := &Outcome{Weight: mass{cog: c.cog}, Settings: job.Settings{TieM: c.tie}, toM: 4, reachM: c.reach, underM: c.under}
-		jobtest.Nearly(t, "as its balance tells", o.below(), c.tells)
-		jobtest.Nearly(t, "at most", o.mostBelow(c.tie), c.most)
-	}
-}
 
 // Girths that nobody took make wood 15 % lighter at the low end and 18 % heavier at the other.
 func TestOfferedGirthsWidenTheWeight(t *testing.T) {
 	j := jobtest.Stem()
-	taken := surveyOf(t, &j).density
+	taken := surveyOf(t, &j).Density
 	j.Trees[0].Readings[0].Offered = true
-	offered := surveyOf(t, &j).density
+	offered := surveyOf(t, &j).Density
 	jobtest.Nearly(t, "low", offered.Low, 0.85*taken.Low)
 	jobtest.Nearly(t, "likely", offered.Likely, taken.Likely)
 	jobtest.Nearly(t, "high", offered.High, 1.18*taken.High)
@@ -47,7 +34,7 @@ func TestOfferedGirthsWidenTheWeight(t *testing.T) {
 // than its tree by less than its own length.
 func TestALiftPassesWhatStandsAboveIt(t *testing.T) {
 	for _, z := range []float64{19, 20.5} {
-		j := lifted()
+		j := jobtest.Lifted()
 		j.Picks[0].Lift.Slings = j.Picks[0].Lift.Slings[:1]
 		j.Picks[0].Lift.Slings[0].AtM = 2.5 // it hangs upright, its tip up
 		j.Site.Targets = []job.Target{{ID: "g", Name: "gangway", Kind: "building", Outline: []job.Spot{{X: 2, Y: -1}, {X: 3, Y: -1}, {X: 3, Y: 1}, {X: 2, Y: 1}}, FromM: z, ToM: z + 0.3}}
@@ -59,13 +46,13 @@ func TestALiftPassesWhatStandsAboveIt(t *testing.T) {
 
 // One sling aside of the balance is picked where it sits, when that is higher than the balance; the hook hangs over it.
 func TestAHookMustReachTheHigherOfTieAndBalance(t *testing.T) {
-	j := lifted()
+	j := jobtest.Lifted()
 	j.Picks[0].Lift.Slings = []crane.Sling{{Name: "one", AtM: 2.8, LengthM: 2, WllKn: 60, Hitch: crane.Choker}}
 	// The tree stands 14 m from the crane; the sling sits at 17.8 m and its hook at least 2 m over that.
 	for boom, want := range map[float64]bool{math.Hypot(14, 19.6): true, math.Hypot(14, 20.3): false} {
 		j.Site.Cranes[0].BoomM, j.Site.Cranes[0].Chart[0].BoomM = boom, boom
 		a := assess(&j, "p1")
-		if got := strings.Contains(strings.Join(codes(a.Picks[0]), " "), faultReach); got != want {
+		if got := strings.Contains(strings.Join(codes(a.Picks[0]), " "), course.FaultReach); got != want {
 			t.Errorf("%v m of boom: %v", boom, a.Picks[0].Faults)
 		}
 	}
@@ -73,7 +60,7 @@ func TestAHookMustReachTheHigherOfTieAndBalance(t *testing.T) {
 
 // What a limb tips into a no-go sector: all of it lies over towards its fall, as long as it is and no further.
 func TestALimbTipsIntoASector(t *testing.T) {
-	j := carried() // level to the east, bare, 6 m
+	j := jobtest.Carried() // level to the east, bare, 6 m
 	j.Picks[0].Way, j.Picks[0].Ends, j.Picks[0].FallTowardsDeg = job.WayPastBlock, nil, jobtest.Of(90)
 	j.Rigs[0].Block.Place = nil
 	for to, want := range map[float64]bool{88: false, 89.2: true} { // half of its 0.11 m, 3 m out: 1.05°
@@ -120,7 +107,7 @@ func TestWhatIsWrongWhereLinesTurn(t *testing.T) {
 			j.Trees[1].Defects = crack("", 16)
 		}, "At the second block: ", "At the block: "},
 	} {
-		j := two()
+		j := jobtest.Two()
 		j.Picks = []job.Pick{{ID: "p1", What: job.WhatLimb, Limb: "c", Way: job.WayFromAbove, Rig: "r1"}}
 		c.change(&j)
 		a := assess(&j, "p1")
@@ -137,38 +124,8 @@ func TestWhatIsWrongWhereLinesTurn(t *testing.T) {
 // A place at a share of the way between two.
 func TestOnTheWay(t *testing.T) {
 	from, to := r3.Vec{X: 1, Y: 2, Z: 3}, r3.Vec{X: 5, Y: -2, Z: 4}
-	if got := onTheWay(from, to, 0.25); got != (r3.Vec{X: 2, Y: 1, Z: 3.25}) {
+	if got := space.OnTheWay(from, to, 0.25); got != (r3.Vec{X: 2, Y: 1, Z: 3.25}) {
 		t.Error(got)
-	}
-}
-
-// Where nobody has said, a limb's block sits so far below where the limb grows, a sub-limb's below its cut, a stem piece's below
-// the cut; what must come from above, half a metre under the top.
-func TestWhereABlockSitsUnsaid(t *testing.T) {
-	j := jobtest.Whole()
-	j.Rigs[0].Block.BelowCutM = jobtest.Of(0.4)
-	v := surveyOf(t, &j)
-	now := v.whole()
-	for _, c := range []struct {
-		pick  job.Pick
-		above bool
-		want  float64
-	}{
-		{job.Pick{What: job.WhatLimb, Limb: "a", CutM: jobtest.Of(1.5)}, false, 7 - 0.4},
-		// At 2 m along limb a, 70° off upright, grows its fork; half a metre out on that, 60° off upright.
-		{job.Pick{What: job.WhatLimb, Limb: "b", CutM: jobtest.Of(0.5)}, false, v.Limbs[1].at(0.5).Z - 0.4},
-		{job.Pick{What: job.WhatLimb, Limb: "a"}, true, 18 - 0.5},
-		{job.Pick{What: job.WhatStem, CutM: jobtest.Of(15)}, false, 15 - 0.4},
-		{job.Pick{What: job.WhatStem, CutM: jobtest.Of(15)}, true, 15 - 0.4},
-	} {
-		c.pick.Way, c.pick.Rig = job.WayPastBlock, "r1"
-		o := &Outcome{pick: &c.pick}
-		v.begin(o, &now)
-		o.Rig = &j.Rigs[0]
-		o.Settings.BlockBelowCutM = 0.4
-		if got := v.blockAt(o, c.above, &now); !(math.Abs(got.Z-c.want) <= 1e-9) {
-			t.Errorf("%+v, from above %v: %v m, want %v", c.pick, c.above, got.Z, c.want)
-		}
 	}
 }
 
@@ -184,7 +141,7 @@ func TestTurnsAtOnePlace(t *testing.T) {
 		if got := len(a.Picks[0].Faults) == 1 && strings.Contains(a.Picks[0].Faults[0].Message, "two sits at the same place as the one before it"); got != want {
 			t.Errorf("on a rig, at %v m: %v", at, a.Picks[0].Faults)
 		}
-		j = poled()
+		j = jobtest.Poled()
 		j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "post", Name: "post", Kind: job.AnchorGround, At: job.Spot{X: 20, Y: 3}, HeightM: jobtest.Of(4)})
 		for _, z := range []float64{3, at} {
 			j.Picks[0].Fell.Lines[0].Redirects = append(j.Picks[0].Fell.Lines[0].Redirects, job.Redirect{Name: "turn", Efficiency: jobtest.Of(0.9), Place: job.Place{On: job.OnAnchor, Anchor: "post", AtM: z}})
@@ -207,7 +164,7 @@ func TestRopeNeededOverWhatStandsBeneath(t *testing.T) {
 	t.Parallel()
 	for _, twin := range []bool{false, true} {
 		need := func(top float64) float64 {
-			j := hung1(0)
+			j := jobtest.Hung(0)
 			if twin {
 				j.Picks[0].Twin = &job.Twin{FasterM: jobtest.Of(0)}
 			}
@@ -221,44 +178,22 @@ func TestRopeNeededOverWhatStandsBeneath(t *testing.T) {
 // What a line made tight before the cut is caught with runs and stretches as much more as it says, and hangs lower by that; where it
 // never stops nothing is said of how low.
 func TestHowLowATightLineComes(t *testing.T) {
-	j := hung1(0)
+	j := jobtest.Hung(0)
 	j.Picks[0].TieM, j.Rigs[0].SlackM, j.Site.Anchors[0].At = jobtest.Of(1), jobtest.Of(0), job.Spot{X: 1}
 	_, loose := worked(t, &j)
 	j.Picks[0].TightKn = jobtest.Of(1)
 	_, o := worked(t, &j)
-	was, is := loose.Catch, o.Catch
+	was, is := loose.Rope().Catch, o.Rope().Catch
 	if is.StretchM >= was.StretchM-1e-3 {
 		t.Fatalf("it stretches as much: %v and %v m", is.StretchM, was.StretchM)
 	}
 	jobtest.Nearly(t, "lower by what it stretches more", is.LowestM-was.LowestM, is.RunM-was.RunM+is.StretchM-was.StretchM)
 }
 
-// A fall is followed for weights half as far apart to either side as they may be, and for a balance off by as much as it may be.
-func TestHowFarOffAFallMayBe(t *testing.T) {
-	for _, c := range []struct {
-		low, likely, high, within float64
-		want                      fell.FallSpread
-	}{
-		{80, 100, 130, 0.5, fell.FallSpread{Runs: 7, MassPct: 25, CogForwardM: 0.5, CogSideM: 0.5}},
-		{0, 100, 300, 0.15, fell.FallSpread{Runs: 7, MassPct: 90, CogForwardM: 0.2, CogSideM: 0.15}},
-		{0.1, 0.2, 0.3, 0.05, fell.FallSpread{Runs: 7, MassPct: 10, CogForwardM: 0.2, CogSideM: 0.1}},
-	} {
-		o := &Outcome{Weight: mass{Kg: wood.Range{Low: c.low, Likely: c.likely, High: c.high}}, felling: &fellingOf{within: c.within}}
-		got := o.fallSpread(7)
-		jobtest.Nearly(t, "of the weight", got.MassPct, c.want.MassPct)
-		if got.Runs != c.want.Runs || got.CogForwardM != c.want.CogForwardM || got.CogSideM != c.want.CogSideM {
-			t.Errorf("%+v, want %+v", *got, c.want)
-		}
-	}
-	if got := (&Outcome{felling: &fellingOf{}}).fallSpread(1 << 20); got.Runs != mostFalls {
-		t.Errorf("%d runs", got.Runs)
-	}
-}
-
 // Lines of which nobody has said how hard they pull share evenly, and so do lines that hold against the same side.
 func TestLinesShareEvenlyUnsaid(t *testing.T) {
 	needs := func(pulls, holds int) (pull, hold []float64) {
-		j := poled()
+		j := jobtest.Poled()
 		j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(4), jobtest.Of(180)
 		j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "n", Name: "gatepost", Kind: job.AnchorGround, At: job.Spot{Y: 18}})
 		one := j.Picks[0].Fell.Lines[0]
@@ -295,53 +230,6 @@ func TestLinesShareEvenlyUnsaid(t *testing.T) {
 	}
 }
 
-// What a stop's wood carries for the line already is taken off what it holds, the most of it: the stem's own bending where the stop is
-// on that tree, and what holds gear on the same wood.
-func TestWhatALineLeavesAStop(t *testing.T) {
-	uses := func(part, on string, use float64, known bool) load {
-		return load{part: part, on: on, peak: 10 * use, Rated: policy.Rated{Known: known, Limit: gear.Limit{Kn: 10}}}
-	}
-	for _, c := range []struct {
-		what  string
-		loads []load
-		own   bool
-		want  float64
-	}{
-		{"nothing there", []load{uses(PartLine, "low limb", 0.9, true)}, true, 20},
-		{"its own stem bent", []load{uses(partSpar, "", 0.3, true)}, true, 14},
-		{"another tree's stem", []load{uses(partSpar, "", 0.3, true)}, false, 20},
-		{"gear on it", []load{uses(PartHolder, "low limb", 0.4, true)}, false, 12},
-		{"gear elsewhere", []load{uses(PartHolder, "high limb", 0.4, true)}, true, 20},
-		{"the more of both", []load{uses(partSpar, "", 0.3, true), uses(PartHolder, "low limb", 0.2, true), uses(partSpar, "", 0.1, true)}, true, 14},
-		{"not known", []load{uses(partSpar, "", 0.3, false)}, true, 20},
-		{"all of it", []load{uses(partSpar, "", 1.4, true)}, true, 0.2},
-	} {
-		l := load{on: "low limb", Rated: policy.Rated{Known: true, Limit: gear.Limit{Kn: 20, Reason: "its bending"}}}
-		(&Outcome{loads: c.loads}).leftBeside(&l, &stopping{wood: &limbWood{}, own: c.own})
-		jobtest.Nearly(t, c.what, l.Limit.Kn, c.want)
-		if said := "; 30 % of it are taken off"; c.want == 14 && !strings.Contains(l.Limit.Reason, said) || c.want == 20 && l.Limit.Reason != "its bending" {
-			t.Errorf("%s: %q", c.what, l.Limit.Reason)
-		}
-	}
-}
-
-// A straight line that stretches a tenth at 80 kN takes √(2·k·E), k of its own length, and gives by that over k; one that is twice as
-// stiff under a shock half as far for the same force.
-func TestHowFarALineGives(t *testing.T) {
-	for _, dynamic := range []float64{1, 2} {
-		rope := gear.NamedRope{Rope: gear.Rope{BreakingKn: 80, DynamicFactor: dynamic, Elongation: []gear.Stretch{{LoadPct: 100, StrainPct: 10}}}}
-		st := &stopping{rig: &job.Rig{Rope: &rope}, tight: 15, kj: 2}
-		k := dynamic * 80 / (0.1 * 15)
-		takes := math.Sqrt(2 * k * 2)
-		if got := st.takes(); !(math.Abs(got-takes) <= 1e-3*takes) {
-			t.Errorf("it takes %v kN, by hand %v", got, takes)
-		}
-		if got := st.bendsBy(); !(math.Abs(got-takes/k) <= 1e-3*takes/k) {
-			t.Errorf("it gives %v m, by hand %v", got, takes/k)
-		}
-	}
-}
-
 // Of each piece of gear the pick counts that asks most of it: a lighter load on a worse limit, what is not known before what is
 // within. Rigs and gear of one name stay apart.
 func TestWhatTheGearOfAJobSees(t *testing.T) {
@@ -349,7 +237,7 @@ func TestWhatTheGearOfAJobSees(t *testing.T) {
 	v := surveyOf(t, &j)
 	one, two := job.Rig{ID: "1", Name: "rig"}, job.Rig{ID: "2", Name: "rig"}
 	on := func(number int, rig *job.Rig, item string, peak, limit float64) *Outcome {
-		return &Outcome{number: number, Rig: rig, loads: []load{{part: PartSling, name: "sling", item: item, peak: peak, why: "no figures", Rated: policy.Rated{Known: limit > 0, Limit: gear.Limit{Kn: limit}}}}}
+		return &Outcome{Course: &course.Course{Piece: &space.Piece{Number: number}, Rig: rig, Loads: []hold.Load{{Part: hold.PartSling, Name: "sling", Item: item, PeakKn: peak, Why: "no figures", Rated: policy.Rated{Known: limit > 0, Limit: gear.Limit{Kn: limit}}}}}}
 	}
 	for _, c := range []struct {
 		what  string
@@ -379,23 +267,23 @@ func TestWhatTheGearOfAJobSees(t *testing.T) {
 		}
 	}
 	// A rope is enough to the last millimetre; the short one of another rig of the name is told as well.
-	rope := func(rig *job.Rig, have, need float64) *Outcome {
+	rope := func(rig *job.Rig, have, need float64) *course.RopeUse {
 		with := *rig
 		with.RopeLengthM = &have
-		return &Outcome{Rig: &with, ropeM: need}
+		return &course.RopeUse{Rig: &with, NeedM: need}
 	}
 	for _, c := range []struct {
-		ropes []*Outcome
-		want  []Verdict
+		ropes []*course.RopeUse
+		want  []policy.Verdict
 	}{
-		{[]*Outcome{rope(&one, 40, 40)}, []Verdict{Within}}, {[]*Outcome{rope(&one, 40, 40.01)}, []Verdict{Over}},
-		{[]*Outcome{rope(&one, 45, 40), rope(&two, 20, 25)}, []Verdict{Within, Over}},
-		{[]*Outcome{rope(&one, 45, 40), rope(&one, 45, 46), rope(&one, 45, 30)}, []Verdict{Over}},
+		{[]*course.RopeUse{rope(&one, 40, 40)}, []policy.Verdict{policy.Within}}, {[]*course.RopeUse{rope(&one, 40, 40.01)}, []policy.Verdict{policy.Over}},
+		{[]*course.RopeUse{rope(&one, 45, 40), rope(&two, 20, 25)}, []policy.Verdict{policy.Within, policy.Over}},
+		{[]*course.RopeUse{rope(&one, 45, 40), rope(&one, 45, 46), rope(&one, 45, 30)}, []policy.Verdict{policy.Over}},
 	} {
 		var sees tally
-		got := []Verdict{}
+		got := []policy.Verdict{}
 		for _, o := range c.ropes {
-			sees.rope(o)
+			sees.rope(o, 1)
 		}
 		for _, r := range sees.ropes {
 			got = append(got, r.Verdict)

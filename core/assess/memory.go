@@ -6,6 +6,8 @@ import (
 
 	"elkstay/core/intake"
 	"elkstay/core/job"
+	"elkstay/core/space"
+	"elkstay/core/timber"
 )
 
 // A Memory keeps what has been worked out of one job as it is edited, so that a change
@@ -84,10 +86,10 @@ func (m *Memory) Read(data []byte, asked string) (job.Job, error) {
 }
 
 // standsAs writes down how the trees stand, and what the scale has taught of this one.
-func (v *Survey) standsAs(into []byte, number int, now *Standing) []byte {
+func (v *Survey) standsAs(into []byte, number int, now *space.Standing) []byte {
 	into = binary.LittleEndian.AppendUint64(into, uint64(number)) //nolint:gosec // counts picks
 	figure := func(f float64) { into = binary.LittleEndian.AppendUint64(into, math.Float64bits(f)) }
-	for _, s := range now.rest {
+	for _, s := range now.Among() {
 		if s == nil {
 			continue
 		}
@@ -96,9 +98,9 @@ func (v *Survey) standsAs(into []byte, number int, now *Standing) []byte {
 			figure(tip)
 		}
 	}
-	figure(v.heavier)
-	for _, limb := range [2]bool{false, true} {
-		if l := v.learned[limb]; l != nil {
+	figure(v.Taught.Heavier)
+	for _, l := range [2]*timber.Learned{v.Taught.Stem, v.Taught.Limbs} {
+		if l != nil {
 			figure(l.Factor)
 			figure(l.LowFactor)
 			figure(l.HighFactor)
@@ -110,7 +112,7 @@ func (v *Survey) standsAs(into []byte, number int, now *Standing) []byte {
 }
 
 // worked works a pick out, or remembers it. p is the pick as it is now.
-func (m *Memory) worked(v *Survey, p *job.Pick, number int, now *Standing) (*Outcome, PickFigures) {
+func (m *Memory) worked(v *Survey, p *job.Pick, number int, now *space.Standing) (*Outcome, PickFigures) {
 	if m == nil || number > len(m.order) {
 		out := v.work(p, number, now)
 		return out, v.figures(out)
@@ -121,7 +123,7 @@ func (m *Memory) worked(v *Survey, p *job.Pick, number int, now *Standing) (*Out
 	}
 	out := v.work(p, number, now)
 	one := remembered{from, out, v.figures(out)}
-	if !v.Left() { // else it is unfinished
+	if !v.Cancelled() { // else it is unfinished
 		m.picks[p.ID] = one
 	}
 	return one.out, one.figures

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"testing"
 
+	"elkstay/core/course"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
 	"elkstay/core/units"
@@ -16,7 +17,7 @@ func TestSpreadOfADrop(t *testing.T) {
 	t.Parallel()
 	j := jobtest.Stem()
 	j.Rigs[0].Catch.How = job.Locked
-	follow := func() Trace {
+	follow := func() course.Trace {
 		trace, err := Simulate(context.Background(), &j, "p1", 80, Options{Units: units.Metric})
 		if err != nil {
 			t.Fatal(err)

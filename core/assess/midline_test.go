@@ -5,14 +5,16 @@ import (
 	"strings"
 	"testing"
 
+	"elkstay/core/hold"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
+	"elkstay/core/policy"
 )
 
 // hung is the pole with a weight in its line in place of an effort: the stump stands 14 m out,
 // one can hold to it at 6 m.
 func hungLine(kg float64) job.Job {
-	j := poled()
+	j := jobtest.Poled()
 	j.Site.Anchors[0].At, j.Site.Anchors[0].HeightM = job.Spot{X: 14}, jobtest.Of(8)
 	j.Picks[0].Fell.Lines = []job.FellLine{{ID: "l1", AtM: 12, Anchor: "e", AnchorM: jobtest.Of(6), Mid: &job.FellMid{Kind: job.MidWeight, WeightKg: jobtest.Of(kg)}}}
 	return j
@@ -51,8 +53,8 @@ func TestAWeightInALineByHand(t *testing.T) {
 	// Let go by the tree it swings down on its other half to the ground, which it meets: the half is
 	// longer than the anchor is high.
 	swung := w * (3*6/half - 2*(6-z)/half)
-	jobtest.Nearly(t, "the anchor", *rung(t, a, PartHolder).PeakKn, math.Max(anchor, swung))
-	jobtest.Nearly(t, "at rest", rung(t, a, PartHolder).RestingKn, anchor)
+	jobtest.Nearly(t, "the anchor", *rung(t, a, hold.PartHolder).PeakKn, math.Max(anchor, swung))
+	jobtest.Nearly(t, "at rest", rung(t, a, hold.PartHolder).RestingKn, anchor)
 	// Twice the weight gives twice as much, and is said to follow it down.
 	j = hungLine(300)
 	twice := assess(&j, "p1")
@@ -61,7 +63,7 @@ func TestAWeightInALineByHand(t *testing.T) {
 		t.Error(said)
 	}
 	// Its pull counts no more than it gives where the tree still needs it.
-	if limit := *rung(t, twice, partPull).LimitKn; limit > 2*pull+1e-9 || limit <= 0 {
+	if limit := *rung(t, twice, hold.PartPull).LimitKn; limit > 2*pull+1e-9 || limit <= 0 {
 		t.Errorf("counted with %v of %v", limit, 2*pull)
 	}
 }
@@ -95,7 +97,7 @@ func TestWhatCannotBePutOnALine(t *testing.T) {
 // A tight line pulled aside, against forces at its middle by bisection: it gives no more than the
 // softest rope would, takes no less than the stiffest, and half of the pull is the hinge's to bear.
 func TestALinePulledAside(t *testing.T) {
-	j := poled()
+	j := jobtest.Poled()
 	j.Picks[0].Fell.Lines = []job.FellLine{{ID: "l1", AtM: 12, Anchor: "e", PretensionKn: 4, Mid: &job.FellMid{Kind: job.MidSide, SideKn: jobtest.Of(0.6)}}}
 	a := assess(&j, "p1")
 	if len(a.Picks[0].Faults) > 0 {
@@ -116,12 +118,12 @@ func TestALinePulledAside(t *testing.T) {
 	}
 	gives := tension(low) * (span / 2) / math.Hypot(span/2, low)
 	jobtest.Nearly(t, "what it gives", *a.Detail.Pulls[0].GivesKn, gives)
-	if peak := *rung(t, a, PartLine).PeakKn; peak < tension(low) {
+	if peak := *rung(t, a, hold.PartLine).PeakKn; peak < tension(low) {
 		t.Errorf("the line takes %v, at least %v", peak, tension(low))
 	}
-	straight := poled()
+	straight := jobtest.Poled()
 	straight.Picks[0].Fell.Lines = []job.FellLine{{ID: "l1", AtM: 12, Anchor: "e", PretensionKn: 4}}
-	before, after := rung(t, assess(&straight, "p1"), partHinge), rung(t, a, partHinge)
+	before, after := rung(t, assess(&straight, "p1"), hold.PartHinge), rung(t, a, hold.PartHinge)
 	arm := a.Detail.Fell.HeightM
 	jobtest.Nearly(t, "sideways on the hinge", (*after.PeakKn-*before.PeakKn)*arm, 0.3*(12-0.5))
 	if !strings.Contains(a.Detail.Pulls[0].Said, "used up when the tree has come") {
@@ -149,7 +151,7 @@ func TestAWeightInALineIsFollowed(t *testing.T) {
 	if one.AnchorPeakKn == nil || !strings.Contains(trace.Said, "The weight swings on") {
 		t.Fatalf("%+v %q", one, trace.Said)
 	}
-	if judged := *rung(t, a, PartHolder).PeakKn; *one.AnchorPeakKn > judged {
+	if judged := *rung(t, a, hold.PartHolder).PeakKn; *one.AnchorPeakKn > judged {
 		t.Errorf("followed it swings with %v kN, judged by %v", *one.AnchorPeakKn, judged)
 	}
 	if again, err := Simulate(t.Context(), &j, "p1", 40, Options{Units: "metric"}); err != nil || again.Odds == nil {
@@ -171,7 +173,7 @@ func TestAWeightThatFallsFreeIsCaught(t *testing.T) {
 				t.Fatal(err, trace.Why)
 			}
 			followed := *trace.Fall.Lines[0].AnchorPeakKn
-			if judged := *rung(t, a, PartHolder).PeakKn; followed > judged {
+			if judged := *rung(t, a, hold.PartHolder).PeakKn; followed > judged {
 				t.Errorf("%v kg, anchored %v m up: caught with %v kN, judged by %v", kg, up, followed, judged)
 			}
 			if kg == 600 && up == 8 && followed < 20 {
@@ -182,10 +184,10 @@ func TestAWeightThatFallsFreeIsCaught(t *testing.T) {
 	j := hungLine(300)
 	j.Rigs[0].Rope.Elongation = nil
 	a := assess(&j, "p1")
-	if got := rung(t, a, PartHolder); got.Verdict != NotKnown || got.LimitKn != nil {
+	if got := rung(t, a, hold.PartHolder); got.Verdict != policy.NotKnown || got.LimitKn != nil {
 		t.Errorf("on a rope whose stretch nobody knows: %+v", got)
 	}
-	if got := rung(t, a, PartLine); got.Verdict != NotKnown {
+	if got := rung(t, a, hold.PartLine); got.Verdict != policy.NotKnown {
 		t.Errorf("the rope itself: %+v", got)
 	}
 }

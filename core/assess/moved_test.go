@@ -69,7 +69,7 @@ func movedBy(t *testing.T, j *job.Job, dx, dy float64) job.Job {
 
 // slewed is a lift round a crane amid a neighbour, a roof, a mast and wires.
 func slewed() job.Job {
-	j := lifted()
+	j := jobtest.Lifted()
 	j.Trees[0].Limbs = jobtest.Whole().Trees[0].Limbs
 	other := j.Trees[0]
 	other.ID, other.Name, other.At = "2", "neighbour", &job.Spot{X: 8, Y: -6}

@@ -6,6 +6,7 @@ import (
 	"strings"
 	"testing"
 
+	"elkstay/core/course"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
 )
@@ -14,7 +15,7 @@ import (
 func inSector(j job.Job, from, to float64) bool {
 	j.Site.Sectors = []job.Sector{{ID: "s", Name: "road", FromDeg: from, ToDeg: to}}
 	a := assess(&j, "p1")
-	return slices.Contains(codes(a.Picks[0]), faultSector)
+	return slices.Contains(codes(a.Picks[0]), course.FaultSector)
 }
 
 // A limb that grows to the east and is carried to under a point 5 m east and 8 m north comes to 32.0° round the foot,
@@ -22,7 +23,7 @@ func inSector(j job.Job, from, to float64) bool {
 // A sector that it grows in it is not brought into.
 func TestCarriedIntoANoGoSector(t *testing.T) {
 	t.Parallel()
-	j := carried()
+	j := jobtest.Carried()
 	j.Site.Anchors[1].At = job.Spot{X: 5, Y: 8}
 	j.Rigs[0].Second = &job.SecondLine{Place: *j.Rigs[1].Block.Place}
 	p := &j.Picks[0]
@@ -39,7 +40,7 @@ func TestCarriedIntoANoGoSector(t *testing.T) {
 
 // A sector that the limb only touches as it grows it is brought into with its balance: carried from the east to 32° it passes 60°.
 func TestCarriedOnIntoANoGoSector(t *testing.T) {
-	j := carried()
+	j := jobtest.Carried()
 	j.Site.Anchors[1].At = job.Spot{X: 5, Y: 8}
 	j.Rigs[0].Second = &job.SecondLine{Place: *j.Rigs[1].Block.Place}
 	p := &j.Picks[0]
@@ -60,7 +61,7 @@ func TestDrawnIntoANoGoSector(t *testing.T) {
 		pull float64
 		want bool
 	}{{0.1, false}, {0.9, true}} {
-		j := carried()
+		j := jobtest.Carried()
 		tagOn(&j, c.pull)
 		a := assess(&j, "p1")
 		if a.Detail.Tag == nil || (a.Detail.Tag.DownM > 3.2) != c.want || !c.want && a.Detail.Tag.DownM > 2.6 {
@@ -74,7 +75,7 @@ func TestDrawnIntoANoGoSector(t *testing.T) {
 		pull, y float64
 		want    bool
 	}{{0.05, 0, false}, {0.6, 0, true}, {0.6, 5, false}} {
-		j := hung1(c.y)
+		j := jobtest.Hung(c.y)
 		j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "lawn", Name: "lawn edge", Kind: job.AnchorGround, At: job.Spot{X: 3, Y: 40}})
 		j.Picks[0].Tag = &job.Tag{Anchor: "lawn", TieM: jobtest.Of(2.9), PullKn: jobtest.Of(c.pull)}
 		a := assess(&j, "p1")
@@ -98,7 +99,7 @@ func TestSwungLevelIntoANoGoSector(t *testing.T) {
 		from, to float64
 		want     bool
 	}{{340, 358.5, true}, {340, 356.5, false}, {22, 25, true}, {110, 300, false}} {
-		j := hung1(5)
+		j := jobtest.Hung(5)
 		j.Picks[0].TieM = nil
 		j.Site.Anchors[0].At.X = assess(&j, "p1").Detail.Piece.CogM
 		if got := inSector(j, c.from, c.to); got != c.want {
@@ -112,7 +113,7 @@ func TestSwungLevelIntoANoGoSector(t *testing.T) {
 func TestSwingingThroughItsPlaneIntoASector(t *testing.T) {
 	t.Parallel()
 	for y, want := range map[float64]bool{1.8: true, 0: false} {
-		j := carried()
+		j := jobtest.Carried()
 		j.Site.Anchors[0].At.Y, j.Site.Anchors[1].At.Y = y, y
 		j.Site.Sectors = []job.Sector{{ID: "s", Name: "road", FromDeg: 350, ToDeg: 40}}
 		a := assess(&j, "p1")
@@ -129,7 +130,7 @@ func TestSlewedOverANoGoSector(t *testing.T) {
 		from, to float64
 		want     bool
 	}{{103, 107, true}, {134, 150, true}, {138, 150, true}, {142, 350, false}, {0, 50, false}} {
-		j := lifted()
+		j := jobtest.Lifted()
 		j.Site.Sectors = []job.Sector{{ID: "s", Name: "road", FromDeg: c.from, ToDeg: c.to}}
 		a := assess(&j, "p1")
 		if got := strings.Contains(strings.Join(a.Detail.Cautions, " "), "It comes over the no-go sector road on its way round."); got != c.want || len(a.Picks[0].Faults) != 0 {
@@ -137,7 +138,7 @@ func TestSlewedOverANoGoSector(t *testing.T) {
 		}
 	}
 	// Where it is put down nobody said, and it may go anywhere.
-	j := lifted()
+	j := jobtest.Lifted()
 	j.Picks[0].Lift.SetDown = nil
 	j.Site.Sectors = []job.Sector{{ID: "s", Name: "road", FromDeg: 103, ToDeg: 107}}
 	if a := assess(&j, "p1"); strings.Contains(strings.Join(a.Detail.Cautions, " "), "road") {

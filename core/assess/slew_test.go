@@ -5,9 +5,11 @@ import (
 	"strings"
 	"testing"
 
+	"elkstay/core/course"
 	"elkstay/core/crane"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
+	"elkstay/core/policy"
 )
 
 // besides is a building round a place, so high.
@@ -22,7 +24,7 @@ func overBalance(cog float64) float64 { return math.Hypot(math.Sqrt(15), 1.3-cog
 // A boom of B at R stands √(B² − R²) high; the hook hangs over the balance as its slings meet.
 // What stands beneath the way is met where the load, lifted as high as that, is lower.
 func TestASlewIsSweptAtTheHeightOfTheBoom(t *testing.T) {
-	j := lifted() // the crane at (0, −14), the tree at its north, put down 14 m to its east
+	j := jobtest.Lifted() // the crane at (0, −14), the tree at its north, put down 14 m to its east
 	a := assess(&j, "p1")
 	cog := a.Detail.Piece.CogM
 	under := overBalance(cog)
@@ -36,15 +38,15 @@ func TestASlewIsSweptAtTheHeightOfTheBoom(t *testing.T) {
 	for _, row := range []struct {
 		name     string
 		top      float64
-		want     Verdict
+		want     policy.Verdict
 		clear    float64 // of a house right beneath the way; NaN: none is told
 		contains string
 	}{
-		{"well over it", load - 4, Within, math.NaN(), "Before it slews, its lowest end above"},
-		{"hardly over it", load - 1.2, Within, math.NaN(), "let the operator say whether it reaches"},
-		{"high enough but for its own wood", load - 0.55, Over, 0.55 - 0.15, "would have to go up to"},
-		{"not high enough", load - 0.4, Over, 0.4 - 0.15, "would have to go up to"},
-		{"into it", load + 3, Over, -0.15, "would have to go up to"},
+		{"well over it", load - 4, policy.Within, math.NaN(), "Before it slews, its lowest end above"},
+		{"hardly over it", load - 1.2, policy.Within, math.NaN(), "let the operator say whether it reaches"},
+		{"high enough but for its own wood", load - 0.55, policy.Over, 0.55 - 0.15, "would have to go up to"},
+		{"not high enough", load - 0.4, policy.Over, 0.4 - 0.15, "would have to go up to"},
+		{"into it", load + 3, policy.Over, -0.15, "would have to go up to"},
 	} {
 		j.Site.Targets = []job.Target{besides("house", x, x-14, 2, row.top)}
 		// The other way round stands a tower, so that it is no way out.
@@ -73,29 +75,29 @@ func TestASlewIsSweptAtTheHeightOfTheBoom(t *testing.T) {
 
 // Where one way round is shut and the other is open, the other is taken, and said.
 func TestASlewGoesTheWayThatIsOpen(t *testing.T) {
-	j := lifted()
+	j := jobtest.Lifted()
 	x := 14 * math.Sin(math.Pi/4)
 	j.Site.Targets = []job.Target{besides("house", x, x-14, 2, 60)}
 	got := assess(&j, "p1")
-	if said := strings.Join(got.Detail.Cautions, " "); !strings.Contains(said, "Slew it anticlockwise, 270° round") || got.Picks[0].Verdict == Over {
+	if said := strings.Join(got.Detail.Cautions, " "); !strings.Contains(said, "Slew it anticlockwise, 270° round") || got.Picks[0].Verdict == policy.Over {
 		t.Errorf("a house on the shorter way: %v, %q", got.Picks[0].Verdict, said)
 	}
 	// A power line on the shorter way shuts it as well.
 	j.Site.Targets[0].Kind, j.Site.Targets[0].ToM, j.Site.Targets[0].VoltageKv = "power-line", 9, jobtest.Of(0.4)
 	got = assess(&j, "p1")
-	if said := strings.Join(got.Detail.Cautions, " "); !strings.Contains(said, "anticlockwise") || got.Picks[0].Verdict == Over {
+	if said := strings.Join(got.Detail.Cautions, " "); !strings.Contains(said, "anticlockwise") || got.Picks[0].Verdict == policy.Over {
 		t.Errorf("a power line on the shorter way: %v, %q", got.Picks[0].Verdict, said)
 	}
 	// Where it is put down is not said: a house somewhere round is no more than close.
-	j = lifted()
+	j = jobtest.Lifted()
 	j.Picks[0].Lift.SetDown = nil
 	j.Site.Targets = []job.Target{besides("house", x, x-14, 2, 60)}
 	got = assess(&j, "p1")
-	if said := strings.Join(got.Detail.Cautions, " "); got.Picks[0].Verdict != Close || !strings.Contains(said, "Say where it is put down") {
+	if said := strings.Join(got.Detail.Cautions, " "); got.Picks[0].Verdict != policy.Close || !strings.Contains(said, "Say where it is put down") {
 		t.Errorf("all round: %v, %q", got.Picks[0].Verdict, said)
 	}
 	j.Site.Targets[0].Kind, j.Site.Targets[0].VoltageKv = "power-line", jobtest.Of(0.4)
-	if got = assess(&j, "p1"); got.Picks[0].Verdict != Over {
+	if got = assess(&j, "p1"); got.Picks[0].Verdict != policy.Over {
 		t.Errorf("all round, a power line: %v", got.Picks[0].Verdict)
 	}
 }
@@ -103,7 +105,7 @@ func TestASlewGoesTheWayThatIsOpen(t *testing.T) {
 // A crane whose boom is lower than its hook is to hang does not reach up, whatever its chart
 // says of the radius.
 func TestABoomReachesUpToItsPiece(t *testing.T) {
-	j := lifted()
+	j := jobtest.Lifted()
 	a := assess(&j, "p1")
 	hook := 15 + a.Detail.Piece.CogM + overBalance(a.Detail.Piece.CogM)
 	boom := func(over float64) Assessment {
@@ -111,10 +113,10 @@ func TestABoomReachesUpToItsPiece(t *testing.T) {
 		j.Site.Cranes[0].BoomM, j.Site.Cranes[0].Chart[0].BoomM = b, b
 		return assess(&j, "p1")
 	}
-	if got := boom(-0.1); got.Picks[0].Verdict != Over || !strings.Contains(strings.Join(codes(got.Picks[0]), " "), faultReach) {
+	if got := boom(-0.1); got.Picks[0].Verdict != policy.Over || !strings.Contains(strings.Join(codes(got.Picks[0]), " "), course.FaultReach) {
 		t.Errorf("a boom lower than its hook: %v %v", got.Picks[0].Verdict, codes(got.Picks[0]))
 	}
-	if got := boom(1); got.Picks[0].Verdict == Over || !strings.Contains(strings.Join(got.Detail.Cautions, " "), "The hook is to hang at") {
+	if got := boom(1); got.Picks[0].Verdict == policy.Over || !strings.Contains(strings.Join(got.Detail.Cautions, " "), "The hook is to hang at") {
 		t.Errorf("a boom a metre higher: %v %q", got.Picks[0].Verdict, got.Detail.Cautions)
 	}
 	if got := boom(3); strings.Contains(strings.Join(got.Detail.Cautions, " "), "The hook") {

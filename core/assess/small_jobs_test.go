@@ -7,6 +7,7 @@ import (
 	"testing"
 
 	"elkstay/core/crane"
+	"elkstay/core/hold"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
 	"elkstay/core/units"
@@ -150,14 +151,14 @@ func (s *smallJob) check(t *testing.T, a Assessment) {
 	is, piece := &s.Is, a.Detail.Piece
 	same("mass", &piece.MassKg.High, &is.MassKg)
 	same("balance", &piece.CogM, is.CogM)
-	same("line", peak(PartLine), is.LineKn)
-	same("tie", peak(PartTie), is.LineKn)
-	same("block", peak(PartBlock), is.BlockKn)
-	same("sling of the block", peak(PartSling), is.BlockKn)
-	same("device", peak(PartDevice), is.DeviceKn)
-	same("hand", peak(partHand), is.HandKn)
-	same("second line", peak(partSecond), is.SecondKn)
-	same("second block", peak(partFar), is.FarKn)
+	same("line", peak(hold.PartLine), is.LineKn)
+	same("tie", peak(hold.PartTie), is.LineKn)
+	same("block", peak(hold.PartBlock), is.BlockKn)
+	same("sling of the block", peak(hold.PartSling), is.BlockKn)
+	same("device", peak(hold.PartDevice), is.DeviceKn)
+	same("hand", peak(hold.PartHand), is.HandKn)
+	same("second line", peak(hold.PartSecond), is.SecondKn)
+	same("second block", peak(hold.PartFar), is.FarKn)
 	if is.RunM != nil {
 		same("run", a.Detail.Catch.RunM, is.RunM)
 	}
@@ -174,11 +175,11 @@ func (s *smallJob) check(t *testing.T, a Assessment) {
 	for i := range a.Detail.Ladder {
 		rung := &a.Detail.Ladder[i]
 		switch {
-		case rung.Part == PartSling && is.SlingKn != nil:
+		case rung.Part == hold.PartSling && is.SlingKn != nil:
 			same("crane sling "+rung.Name, rung.PeakKn, &is.SlingKn[at])
 			same("limit of it", rung.LimitKn, &is.SlingLimit[at])
 			at++
-		case rung.Part == partCrane:
+		case rung.Part == hold.PartCrane:
 			same("hook", rung.PeakKn, is.HookKn)
 			same("chart", rung.LimitKn, is.HookLimit)
 		}

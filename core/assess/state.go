@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"elkstay/core/job"
+	"elkstay/core/policy"
 	"elkstay/core/units"
 )
 
@@ -36,11 +37,11 @@ func (f *Forest) state(a *Assessment) string {
 		switch p := &a.Picks[i]; {
 		case len(p.Faults) > 0:
 			impossible++
-		case p.Verdict == NotHeld:
+		case p.Verdict == policy.NotHeld:
 			loose++
-		case p.Verdict == Over:
+		case p.Verdict == policy.Over:
 			over++
-		case p.Verdict == NotKnown:
+		case p.Verdict == policy.NotKnown:
 			open++
 		}
 	}

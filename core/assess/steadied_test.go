@@ -7,30 +7,20 @@ import (
 
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"elkstay/core/course"
 	"elkstay/core/gear"
+	"elkstay/core/hold"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
+	"elkstay/core/policy"
 	"elkstay/core/spar"
 	"elkstay/core/timber"
 	"elkstay/core/units"
 )
 
-// hung1 is a level limb 6 m long at 9 m, tied at 3 m on one locked line of a straight rope from a mast 3 m
-// east and so far north.
-func hung1(y float64) job.Job {
-	j := carried()
-	j.Rigs[0].Rope.Elongation = []gear.Stretch{{LoadPct: 100, StrainPct: 10}}
-	j.Rigs[0].Rope.DynamicFactor = 0
-	j.Rigs[0].Block.Efficiency, j.Rigs[0].SlackM = jobtest.Of(1), jobtest.Of(0.2)
-	j.Site.Anchors[0].At = job.Spot{X: 3, Y: y}
-	p := &j.Picks[0]
-	p.Way, p.Ends, p.TieM = job.WayFromAbove, nil, jobtest.Of(3)
-	return j
-}
-
 func TestTwinLinesShareByHand(t *testing.T) {
 	t.Parallel()
-	j := hung1(0)
+	j := jobtest.Hung(0)
 	alone := assess(&j, "p1")
 	d := alone.Detail
 	w := d.Piece.MassKg.High * 9.80665 / 1000
@@ -54,16 +44,16 @@ func TestTwinLinesShareByHand(t *testing.T) {
 			}
 		}
 		want := k * high
-		if got := *rung(t, a, PartLine).PeakKn; !(math.Abs(got-want) <= 0.01*want) {
+		if got := *rung(t, a, hold.PartLine).PeakKn; !(math.Abs(got-want) <= 0.01*want) {
 			t.Errorf("δ %v: %v kN, by hand %v", faster, got, want)
 		}
 		rest := math.Min(w, (w+k*faster)/2)
-		if got := rung(t, a, PartLine).RestingKn; !(math.Abs(got-rest) <= 0.01*rest) {
+		if got := rung(t, a, hold.PartLine).RestingKn; !(math.Abs(got-rest) <= 0.01*rest) {
 			t.Errorf("δ %v: %v kN at rest, by hand %v", faster, got, rest)
 		}
 		lines, said := 0, strings.Join(a.Detail.Cautions, " ")
 		for _, r := range a.Detail.Ladder {
-			if r.Part == PartLine {
+			if r.Part == hold.PartLine {
 				lines++
 			}
 		}
@@ -88,7 +78,7 @@ func TestTwinLinesShareByHand(t *testing.T) {
 	a := assess(&j, "p1")
 	share := []float64{}
 	for _, r := range a.Detail.Ladder {
-		if r.Part == PartLine {
+		if r.Part == hold.PartLine {
 			share = append(share, r.RestingKn/w)
 		}
 	}
@@ -101,7 +91,7 @@ func TestTwinLinesShareByHand(t *testing.T) {
 // the hand take with it; too strong a pull.
 func TestATagLineOnTheBoard(t *testing.T) {
 	t.Parallel()
-	j := hung1(0)
+	j := jobtest.Hung(0)
 	j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "lawn", Name: "lawn edge", Kind: job.AnchorGround, At: job.Spot{X: 3, Y: 25}})
 	before := assess(&j, "p1")
 	w := before.Detail.Piece.MassKg.High * 9.80665 / 1000
@@ -120,7 +110,7 @@ func TestATagLineOnTheBoard(t *testing.T) {
 	if !(math.Abs(tag.AsideM-aside) <= 1e-3) || tag.DownM <= tag.AsideM || tag.Tie.Y <= 0 {
 		t.Errorf("%v m aside, by hand %v; %+v", tag.AsideM, aside, tag)
 	}
-	if got, want := rung(t, a, PartLine).RestingKn, r3.Norm(force); !(got >= want-1e-6) || !(got <= 1.02*want) {
+	if got, want := rung(t, a, hold.PartLine).RestingKn, r3.Norm(force); !(got >= want-1e-6) || !(got <= 1.02*want) {
 		t.Errorf("its line rests at %v, by hand %v", got, want)
 	}
 	peak := *before.Picks[0].PeakKn
@@ -130,11 +120,11 @@ func TestATagLineOnTheBoard(t *testing.T) {
 	if got := a.Picks[0].Call; !strings.HasSuffix(got, "; tag: draw to lawn edge") {
 		t.Errorf("called: %q", got)
 	}
-	hand := rung(t, a, PartTag)
-	if *hand.PeakKn != 0.24 || hand.Verdict == NotKnown {
+	hand := rung(t, a, hold.PartTag)
+	if *hand.PeakKn != 0.24 || hand.Verdict == policy.NotKnown {
 		t.Errorf("%+v", hand)
 	}
-	if held := func(a Assessment) float64 { return *rung(t, a, PartHolder).PeakKn }; held(a) <= held(before) {
+	if held := func(a Assessment) float64 { return *rung(t, a, hold.PartHolder).PeakKn }; held(a) <= held(before) {
 		t.Error("what holds the block does not feel the tag line")
 	}
 	// It is let down further north than under its block.
@@ -167,11 +157,11 @@ func TestATagLineOnTheBoard(t *testing.T) {
 		t.Errorf("drawn away by one who cannot hold that it clears %v, straight %v", alone, straight)
 	}
 	j.Picks[0].Tag.PullKn = jobtest.Of(2)
-	if r := rung(t, assess(&j, "p1"), PartTag); r.Verdict != Over {
+	if r := rung(t, assess(&j, "p1"), hold.PartTag); r.Verdict != policy.Over {
 		t.Errorf("2 kN in one hand is %s", r.Verdict)
 	}
 	j.Picks[0].Tag.PullKn, j.Picks[0].Tag.People = nil, intOf(3)
-	if r := rung(t, assess(&j, "p1"), PartTag); !(math.Abs(*r.PeakKn-*r.LimitKn) <= 1e-9) || !(math.Abs(*r.LimitKn-3**hand.LimitKn) <= 1e-9) {
+	if r := rung(t, assess(&j, "p1"), hold.PartTag); !(math.Abs(*r.PeakKn-*r.LimitKn) <= 1e-9) || !(math.Abs(*r.LimitKn-3**hand.LimitKn) <= 1e-9) {
 		t.Errorf("three people: %+v", r)
 	}
 	for _, c := range []struct {
@@ -192,7 +182,7 @@ func TestATagLineOnTheBoard(t *testing.T) {
 
 // stopBy is a limb that swings 4 m north under its mast, another pole of the site in its way.
 func stopBy() job.Job {
-	j := hung1(4)
+	j := jobtest.Hung(4)
 	j.Rigs[0].SlackM = jobtest.Of(0)
 	pole := j.Trees[0]
 	pole.ID, pole.Name, pole.Limbs, pole.At = "2", "north pole", nil, &job.Spot{X: 3, Y: 5.5}
@@ -235,16 +225,16 @@ func TestASwingIsStopped(t *testing.T) {
 	}
 	no := false
 	pole := surveyOf(t, &j).Trees[1]
-	beam := spar.Spar{Stations: append([]timber.Station{{AtM: 0.5, DiameterM: 0.8}}, timber.Station{AtM: stop.Z, DiameterM: 0.8 - 0.2*(stop.Z-0.5)/5.5}), StrengthMpa: 50, StiffnessGpa: pole.species.ElasticityGPa, DensityKgM3: 900, SelfWeight: &no,
+	beam := spar.Spar{Stations: append([]timber.Station{{AtM: 0.5, DiameterM: 0.8}}, timber.Station{AtM: stop.Z, DiameterM: 0.8 - 0.2*(stop.Z-0.5)/5.5}), StrengthMpa: 50, StiffnessGpa: pole.Species.ElasticityGPa, DensityKgM3: 900, SelfWeight: &no,
 		Loads: []spar.Load{{AtM: stop.Z, HorizontalKn: 1}}}
 	if stop.Z >= 6 {
 		t.Fatalf("met at %v m", stop.Z)
 	}
 	want := math.Sqrt(2 * stop.EnergyKj / beam.Solve().TopDeflectionM)
-	if got := *rung(t, a, PartStop).PeakKn; !(math.Abs(got-want) <= 0.01*want) {
+	if got := *rung(t, a, hold.PartStop).PeakKn; !(math.Abs(got-want) <= 0.01*want) {
 		t.Errorf("the stop takes %v kN, by the beam %v", got, want)
 	}
-	if r := rung(t, a, PartStop); r.Name != "north pole" || r.LimitKn == nil || r.Verdict == Over {
+	if r := rung(t, a, hold.PartStop); r.Name != "north pole" || r.LimitKn == nil || r.Verdict == policy.Over {
 		t.Errorf("%+v", r)
 	}
 	// Another pole of that name, hardly a metre from the limb's tip, is in its way as before.
@@ -262,7 +252,7 @@ func TestASwingIsStopped(t *testing.T) {
 	for _, c := range a.Detail.Clear {
 		struck = struck || c.Name == "glasshouse" && c.ClearanceM <= 0
 	}
-	if r := rung(t, a, PartStop); r.Verdict != Over || !struck || !strings.Contains(strings.Join(a.Detail.Cautions, " "), "followed as if it went on") {
+	if r := rung(t, a, hold.PartStop); r.Verdict != policy.Over || !struck || !strings.Contains(strings.Join(a.Detail.Cautions, " "), "followed as if it went on") {
 		t.Errorf("a sapling: %+v, %v", r, a.Detail.Clear)
 	}
 }
@@ -318,7 +308,7 @@ func TestALineStopsASwing(t *testing.T) {
 	// Before the bottom of its arc, 16 m up at (3, 4), it goes on leaning on the line with W·sin of how far its tie has yet
 	// to go, and more as it turns into hanging.
 	w := a.Detail.Piece.MassKg.High * 9.80665 / 1000
-	got, least := rung(t, a, PartStop), w*(4-stop.Y)/math.Hypot(4-stop.Y, 16-stop.Z)
+	got, least := rung(t, a, hold.PartStop), w*(4-stop.Y)/math.Hypot(4-stop.Y, 16-stop.Z)
 	leans := got.RestingKn
 	want := leans + math.Sqrt(leans*leans+2*stop.EnergyKj/(0.1/80*15))
 	if least < 0.01*w || leans < least || leans > 0.4*w || !(math.Abs(*got.PeakKn-want) <= 0.01*want) {
@@ -326,51 +316,10 @@ func TestALineStopsASwing(t *testing.T) {
 	}
 	held := false
 	for _, r := range a.Detail.Ladder {
-		held = held || r.Part == PartHolder && r.Name == "south stump" && *r.LimitKn == 20 && math.Abs(*r.PeakKn-want) < 0.02*want
+		held = held || r.Part == hold.PartHolder && r.Name == "south stump" && *r.LimitKn == 20 && math.Abs(*r.PeakKn-want) < 0.02*want
 	}
 	if !held {
 		t.Errorf("its anchor: %+v", a.Detail.Ladder)
-	}
-}
-
-// A limb's stiffness against the general beam, and a rope's energy against its closed form.
-func TestWhatIsMetGives(t *testing.T) {
-	j := hung1(0)
-	v := surveyOf(t, &j)
-	g := &v.Limbs[0]
-	for _, s := range []float64{1, 2.5, 5} {
-		no := false
-		beam := spar.Spar{Stations: []timber.Station{{AtM: 0, DiameterM: g.diameterAt(0)}, {AtM: s, DiameterM: g.diameterAt(s)}}, StrengthMpa: 50, StiffnessGpa: v.species.ElasticityGPa, DensityKgM3: 900, SelfWeight: &no, Loads: []spar.Load{{AtM: s, HorizontalKn: 1}}}
-		want := 1 / beam.Solve().TopDeflectionM
-		if got := v.limbGives(0, g.at(s)); !(math.Abs(got-want) <= 0.02*want) {
-			t.Errorf("%v m out: %v kN/m, as a beam %v", s, got, want)
-		}
-	}
-	rope := gear.Rope{BreakingKn: 50, Elongation: []gear.Stretch{{LoadPct: 100, StrainPct: 5}}}
-	for _, kj := range []float64{0.01, 1, 9} {
-		if got, want := ropeTakes(&rope, 12, kj, 0), math.Sqrt(2*kj/(0.05/50*12)); !(math.Abs(got-want) <= 0.005*want) {
-			t.Errorf("%v kJ: %v kN, want %v", kj, got, want)
-		}
-	}
-}
-
-// What is met on the way down is leaned on by what is met: of no energy at all twice what leans, as of any load that is
-// put on suddenly; of a rope and of wood by the same rule, with what both give.
-func TestWhatIsMetIsLeanedOn(t *testing.T) {
-	rope := gear.Rope{BreakingKn: 50, Elongation: []gear.Stretch{{LoadPct: 100, StrainPct: 5}}}
-	const k = 50 / 0.05 / 12 // kN/m
-	for _, c := range []struct{ kj, leans float64 }{{0, 2}, {1, 2}, {9, 0.5}} {
-		want := c.leans + math.Sqrt(c.leans*c.leans+2*k*c.kj)
-		onRope := &stopping{rig: &job.Rig{Rope: &gear.NamedRope{Rope: rope}}, tight: 12, kj: c.kj, leans: c.leans}
-		onWood := &stopping{wood: &limbWood{}, give: func() float64 { return k }, kj: c.kj, leans: c.leans}
-		for name, st := range map[string]*stopping{"rope": onRope, "wood": onWood} {
-			if got := st.takes(); !(math.Abs(got-want) <= 1e-3*want) {
-				t.Errorf("%s: %v kJ, leaned on with %v: %v kN, by hand %v", name, c.kj, c.leans, got, want)
-			}
-			if got := st.bendsBy(); !(math.Abs(got-want/k) <= 1e-3*want/k) {
-				t.Errorf("%s gives %v m, by hand %v", name, got, want/k)
-			}
-		}
 	}
 }
 
@@ -404,8 +353,8 @@ func TestASwingTowardsPeople(t *testing.T) {
 
 // Aim of the face, by the geometry of a level limb: to the east, its line off to the north or south.
 func TestTheFaceIsAimedHalfway(t *testing.T) {
-	aim := func(y float64) *FaceFigures {
-		j := hung1(y)
+	aim := func(y float64) *course.FaceFigures {
+		j := jobtest.Hung(y)
 		j.Rigs[0].SlackM = jobtest.Of(0)
 		j.Picks[0].Way = job.WaySwung
 		a := assess(&j, "p1")
@@ -427,7 +376,7 @@ func TestTheFaceIsAimedHalfway(t *testing.T) {
 		t.Errorf("to the south: %+v", south)
 	}
 	// Gravity off the way it looks: W·lever·sin τ; the limb has its balance where its sum says.
-	j := hung1(4)
+	j := jobtest.Hung(4)
 	d := assess(&j, "p1").Detail
 	w := d.Piece.MassKg.High * 9.80665 / 1000
 	gravity := w * d.Piece.CogM * math.Sin(north.TiltDeg*math.Pi/180)
@@ -453,7 +402,7 @@ func TestFrictionAloftInTheHand(t *testing.T) {
 	w := a.Detail.Piece.MassKg.High * 9.80665 / 1000
 	// From the piece up to the ring and down the stem again: half a turn and the one round it.
 	want := w * math.Exp(-0.25*3*math.Pi)
-	hand := rung(t, a, partHand)
+	hand := rung(t, a, hold.PartHand)
 	if !(math.Abs(hand.RestingKn-want) <= 1e-6*want) {
 		t.Errorf("the hand holds %v kN at rest, by the capstan %v", hand.RestingKn, want)
 	}
@@ -462,12 +411,12 @@ func TestFrictionAloftInTheHand(t *testing.T) {
 		t.Errorf("%v of %s", less, said)
 	}
 	for _, r := range a.Detail.Ladder {
-		if r.Part == PartDevice {
+		if r.Part == hold.PartDevice {
 			t.Error("there is no device, and it has a rung")
 		}
 	}
 	r.Block.Friction, r.Block.Turns = jobtest.Of(0.1), nil
-	if hand = rung(t, assess(&j, "p1"), partHand); hand.Verdict != NotHeld {
+	if hand = rung(t, assess(&j, "p1"), hold.PartHand); hand.Verdict != policy.NotHeld {
 		t.Errorf("nearly all of it in the hand is %s", hand.Verdict)
 	}
 	r.Block.Friction, r.Block.Turns = jobtest.Of(0.25), jobtest.Of(1)
@@ -487,7 +436,7 @@ func printKn(kn float64) string { return units.Print(units.Force, units.Metric, 
 // fast as high as a low place is, where nobody has said how high.
 func TestATagLineBesideTwins(t *testing.T) {
 	t.Parallel()
-	j := hung1(0)
+	j := jobtest.Hung(0)
 	j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "peg", Name: "peg", Kind: job.AnchorGround, At: job.Spot{X: 3, Y: 20}, HeightM: jobtest.Of(0.1)})
 	j.Picks[0].Twin = &job.Twin{}
 	without := *assess(&j, "p1").Picks[0].PeakKn
@@ -505,7 +454,7 @@ func TestATagLineBesideTwins(t *testing.T) {
 // Of a limb on two lines, the line at the tip loads the hinge as well: drawn to the side it is the more.
 func TestTheFaceKnowsBothLines(t *testing.T) {
 	t.Parallel()
-	j := carried()
+	j := jobtest.Carried()
 	straight := assess(&j, "p1").Detail.Face
 	j.Site.Anchors[1].At.Y = 5
 	aside := assess(&j, "p1").Detail.Face
@@ -522,13 +471,13 @@ func TestAStopOnTheStemThatCarriesTheBlock(t *testing.T) {
 	j.Rigs[0].SlackM = jobtest.Of(0)
 	j.Picks = []job.Pick{{ID: "p", What: job.WhatLimb, Limb: "c", CutM: jobtest.Of(0.3), Way: job.WaySwung, Rig: "r1", TieM: jobtest.Of(2.5), Stop: &job.Stop{On: job.StopStem}}}
 	a := assess(&j, "p")
-	stop, spar := rung(t, a, PartStop), rung(t, a, partSpar)
+	stop, spar := rung(t, a, hold.PartStop), rung(t, a, hold.PartSpar)
 	if !strings.Contains(stop.Reason, "are taken off for what the line loads there") || spar.UsePct == nil || *spar.UsePct <= 0 {
 		t.Errorf("%+v beside %+v", stop, spar)
 	}
 	// Named by its id it is the same stem; another tree of that kind carries no block, and nothing is taken off.
 	j.Picks[0].Stop.Tree = j.Trees[0].ID
-	if named := rung(t, assess(&j, "p"), PartStop); named.LimitKn == nil || *named.LimitKn != *stop.LimitKn {
+	if named := rung(t, assess(&j, "p"), hold.PartStop); named.LimitKn == nil || *named.LimitKn != *stop.LimitKn {
 		t.Errorf("named by its id: %+v, else %+v", named, stop)
 	}
 	other := j.Trees[0]
@@ -539,33 +488,7 @@ func TestAStopOnTheStemThatCarriesTheBlock(t *testing.T) {
 	if a.Detail == nil || a.Detail.Stop == nil {
 		t.Fatal(a.Picks[0].Faults)
 	}
-	if beside := rung(t, a, PartStop); strings.Contains(beside.Reason, "taken off") {
+	if beside := rung(t, a, hold.PartStop); strings.Contains(beside.Reason, "taken off") {
 		t.Errorf("a tree that carries nothing: %s", beside.Reason)
-	}
-}
-
-// What a rope of one slope takes up, by hand: at a tension T it is longer by T·L/(EA·d) and holds half of T times that, d what a
-// sudden load stiffens it by; and the tension at which it holds an energy is √(2·E·EA·d/L).
-func TestWhatARopeTakesUp(t *testing.T) {
-	j := hung1(0)
-	j.Rigs[0].Rope.DynamicFactor = 1.6
-	_, o := worked(t, &j)
-	ea, long := 80/0.1, o.DropCase.LineM()+o.leadM()
-	for _, kn := range []float64{1.5, 4, 9} {
-		m, kj := o.stretched(kn)
-		want := kn * long / ea / 1.6
-		if !(math.Abs(m-want) <= 1e-9) || !(math.Abs(kj-kn*want/2) <= 1e-9) {
-			t.Errorf("%v kN: %v m and %v kJ, by hand %v and %v", kn, m, kj, want, kn*want/2)
-		}
-		if at := o.tensionAt(want); !(math.Abs(at-kn) <= 1e-6) {
-			t.Errorf("%v m longer at %v kN, by hand %v", want, at, kn)
-		}
-	}
-	rope := j.Rigs[0].Rope.Rope
-	for _, kj := range []float64{0.2, 3, 40} {
-		want := math.Sqrt(2 * kj * ea * 1.6 / 7)
-		if got := ropeTakes(&rope, 7, kj, 0); !(math.Abs(got-want) <= 1e-4*want) {
-			t.Errorf("%v kJ in 7 m: %v kN, by hand %v", kj, got, want)
-		}
 	}
 }

@@ -1,100 +1,76 @@
 package assess
 
-import "slices"
+import (
+	"slices"
 
-// What besides a part of the ladder can stop a piece.
-const (
-	StopsRoom  = "room"
-	StopsClear = "clearance"
-	stopsRun   = "run"
-	stopsHold  = "hold"
-	stopsLand  = "landing"
-	StopsOrder = "order"
-	StopsTie   = "tie beyond the piece"
-	StopsWood  = "the wood itself"
+	"elkstay/core/course"
+	"elkstay/core/hold"
+	"elkstay/core/policy"
+	"elkstay/core/space"
 )
 
 // Stops returns what forbids a piece, or "".
-func (v *Survey) Stops(o *Outcome) string {
-	if o.Stopped() {
-		switch o.Faults[0].Code {
-		case faultTie:
-			return StopsTie
-		case faultGone:
-			return StopsWood
+func (v *Survey) Stops(o *Outcome) string { return v.forbids(o.Made, o.Landing) }
+
+// forbids is what forbids a piece as far as it is made, or "".
+func (f *Forest) forbids(made course.Made, lands *Landing) string {
+	c, held := made.State(), made.Held()
+	if c.Stopped() {
+		switch c.Faults[0].Code {
+		case course.FaultTie:
+			return course.StopsTie
+		case space.FaultGone:
+			return course.StopsWood
 		}
-		return StopsOrder
+		return course.StopsOrder
 	}
-	if o.DropCase != nil && !o.Catch.Holds {
-		return stopsHold
+	if held != nil && held.Drops && !held.Holds {
+		return course.StopsHold
 	}
-	if part := o.over(); part != "" {
+	if part := hold.Over(c.Loads); part != "" {
 		return part
 	}
-	if o.Landing != nil {
-		if o.Landing.Verdict == Over || o.Landing.Verdict == NotKnown {
-			return stopsLand
+	if lands != nil {
+		if lands.Verdict == policy.Over || lands.Verdict == policy.NotKnown {
+			return course.StopsLand
 		}
 		return ""
 	}
-	if low, hangs := o.lowest(); hangs && (low-o.floor.hard < v.limits.ClearM || o.floor.onto != "") {
-		return StopsRoom
+	if held != nil && held.Stops && (held.LowestM-held.Floor.Hard < f.Limits.ClearM || held.Floor.Onto != "") {
+		return course.StopsRoom
 	}
 	// The nearest may be wood that it may brush, and what it strikes beyond it.
-	if slices.ContainsFunc(o.clears, func(c Clearance) bool { return c.Verdict == Over }) {
-		return StopsClear
+	if slices.ContainsFunc(c.Clears, func(one course.Clearance) bool { return one.Strikes() }) {
+		return course.StopsClear
 	}
-	if limit := v.limits.RunM; limit != nil && o.Catch.RunM > *limit {
-		return stopsRun
+	if limit := f.Limits.RunM; limit != nil && held != nil && held.RunM > *limit {
+		return course.StopsRun
 	}
 	return ""
-}
-
-// over is the part that is loaded most over its limit, or "".
-func (o *Outcome) over() string {
-	worst, use := "", 1.0
-	for i := range o.loads {
-		l := &o.loads[i]
-		if l.Known && !l.unseen && l.use() > use {
-			worst, use = l.part, l.use()
-		}
-	}
-	return worst
 }
 
 // StopWords says what stops a piece, with the place of it.
 func (v *Survey) StopWords(stop string, o *Outcome) string {
 	switch stop {
-	case StopsRoom:
-		return "the room above " + o.floor.name
-	case StopsClear:
-		struck := max(0, slices.IndexFunc(o.clears, func(c Clearance) bool { return c.Verdict == Over }))
-		return "how close it comes to " + o.clears[struck].Name
-	case stopsRun:
+	case course.StopsRoom:
+		return "the room above " + o.Made.Held().Floor.Name
+	case course.StopsClear:
+		struck := max(0, slices.IndexFunc(o.Clears, func(one course.Clearance) bool { return one.Strikes() }))
+		return "how close it comes to " + o.Clears[struck].Name
+	case course.StopsRun:
 		return "the longest run"
-	case stopsHold:
+	case course.StopsHold:
 		return "the hold, which does not stop it"
-	case StopsTie:
+	case course.StopsTie:
 		return "the tie, which must be within the piece"
-	case stopsLand:
+	case course.StopsLand:
 		return "where it comes down: " + o.Landing.Reason
-	case StopsOrder:
+	case course.StopsOrder:
 		return "this: " + o.Faults[0].Message
-	case StopsWood:
+	case course.StopsWood:
 		return "nothing but the end of the wood"
-	case PartPiece:
+	case hold.PartPiece:
 		return "the heaviest piece you take"
 	}
 	return "the limit of the " + stop
-}
-
-// Use is the largest share of a known limit, per cent.
-func (v *Survey) Use(o *Outcome) float64 {
-	most := 0.0
-	for i := range o.loads {
-		if share, known, _ := v.judge(&o.loads[i]); known {
-			most = max(most, share)
-		}
-	}
-	return most
 }

@@ -5,8 +5,10 @@ import (
 	"strings"
 	"testing"
 
+	"elkstay/core/hold"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
+	"elkstay/core/policy"
 	"elkstay/core/units"
 )
 
@@ -25,7 +27,7 @@ func tagOn(j *job.Job, pull float64) (cog float64) {
 // they did undrawn.
 func TestATagLineBesideTwoLines(t *testing.T) {
 	t.Parallel()
-	j := carried()
+	j := jobtest.Carried()
 	undrawn := assess(&j, "p1")
 	const pull = 0.2
 	cog := tagOn(&j, pull)
@@ -61,7 +63,7 @@ func TestATagLineBesideTwoLines(t *testing.T) {
 			t.Errorf("line %d peaks at %v kN, undrawn at %v", i, a.Detail.Ends.Lines[i].PeakKn, undrawn.Detail.Ends.Lines[i].PeakKn)
 		}
 	}
-	hand := rung(t, a, PartTag)
+	hand := rung(t, a, hold.PartTag)
 	if *hand.PeakKn != pull || !strings.Contains(a.Picks[0].Call, "tag: draw to lawn edge") {
 		t.Errorf("%v %q", hand.PeakKn, a.Picks[0].Call)
 	}
@@ -77,11 +79,11 @@ func TestATagLineBesideTwoLines(t *testing.T) {
 // people hold; what stands on the other side is named, for when it is let go.
 func TestADrawnPieceClearsAndSwingsBack(t *testing.T) {
 	t.Parallel()
-	j := carried()
+	j := jobtest.Carried()
 	j.Picks[0].Ends.FaceDeg = jobtest.Of(0)
 	// A shed low beneath the lines: 5 m wide to the south of them, its wall 0.2 m north.
 	j.Site.Targets = []job.Target{{ID: "s", Name: "shed", Kind: "building", Box: &job.Box{Min: job.Spot{X: 0, Y: -5}, Max: job.Spot{X: 6, Y: 0.2}}, ToM: 2.5}}
-	if got := assess(&j, "p1"); got.Picks[0].Verdict != Over {
+	if got := assess(&j, "p1"); got.Picks[0].Verdict != policy.Over {
 		t.Fatalf("let down onto a shed: %v", got.Picks[0].Verdict)
 	}
 	tagOn(&j, 0.35)
@@ -89,7 +91,7 @@ func TestADrawnPieceClearsAndSwingsBack(t *testing.T) {
 	j.Picks[0].Tag.People = &people
 	got := assess(&j, "p1")
 	for _, c := range got.Detail.Clear {
-		if c.Name == "shed" && c.Verdict == Over {
+		if c.Name == "shed" && c.Verdict == policy.Over {
 			t.Errorf("drawn aside from the shed: %+v, drawn %+v", c, got.Detail.Tag)
 		}
 	}
@@ -99,7 +101,7 @@ func TestADrawnPieceClearsAndSwingsBack(t *testing.T) {
 	// What stands beyond the plumb, on the other side alone, is met there.
 	j.Site.Targets[0].Box.Max.Y, j.Site.Targets[0].Box.Min.Y = -3.5, -8
 	got = assess(&j, "p1")
-	if said := strings.Join(got.Detail.Cautions, " "); !strings.Contains(said, "other side, and strikes shed") || got.Picks[0].Verdict == Over {
+	if said := strings.Join(got.Detail.Cautions, " "); !strings.Contains(said, "other side, and strikes shed") || got.Picks[0].Verdict == policy.Over {
 		t.Errorf("a shed on the other side: %v, %s", got.Picks[0].Verdict, said)
 	}
 	j.Site.Targets[0].Box.Max.Y, j.Site.Targets[0].Box.Min.Y = 0.2, -5
@@ -107,7 +109,7 @@ func TestADrawnPieceClearsAndSwingsBack(t *testing.T) {
 	one := 1
 	j.Picks[0].Tag.People = &one
 	j.Picks[0].Tag.PullKn = jobtest.Of(0.9)
-	if got := assess(&j, "p1"); got.Picks[0].Verdict != Over {
+	if got := assess(&j, "p1"); got.Picks[0].Verdict != policy.Over {
 		t.Errorf("drawn with more than one person holds: %v", got.Picks[0].Verdict)
 	}
 	// Bad places.
@@ -121,49 +123,10 @@ func TestADrawnPieceClearsAndSwingsBack(t *testing.T) {
 	}
 }
 
-// Carried between two points, the tag line's pull is in both lines at every place: at the middle of
-// two points alike, drawn square to their plane, each carries the pendulum's sum as it carried the
-// weight before.
-func TestATagLineBetweenTwoPoints(t *testing.T) {
-	t.Parallel()
-	j := carried()
-	j.Rigs[0].Second = &job.SecondLine{Name: "second", Place: job.Place{On: job.OnAnchor, Anchor: "m2", AtM: 16}}
-	j.Site.Anchors[1].At.X = 13
-	j.Picks[0].Way, j.Picks[0].Ends = job.WayTwoPoints, nil
-	cog := assess(&j, "p1").Detail.Piece.CogM
-	j.Picks[0].TieM, j.Picks[0].CarryM = jobtest.Of(cog), jobtest.Of(10)
-	_, before := worked(t, &j)
-	j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "lawn", Name: "lawn edge", Kind: job.AnchorGround, At: job.Spot{X: 7, Y: 40}})
-	j.Picks[0].Tag = &job.Tag{Anchor: "lawn", TieM: jobtest.Of(cog), PullKn: jobtest.Of(0.25)}
-	_, o := worked(t, &j)
-	if o.Stopped() || o.tag == nil {
-		t.Fatal(o.Faults)
-	}
-	middle := len(o.carried.Way) / 2
-	d := o.tag.pair.heavy[middle]
-	w := o.weightKn()
-	sum := math.Hypot(math.Hypot(d.Pull.X, d.Pull.Y), w-d.Pull.Z)
-	if got, want := o.carried.Way[middle].AKn/before.carried.Way[middle].AKn, sum/w; !(math.Abs(got-want) <= 2e-3) {
-		t.Errorf("in the middle a line carries %v of what it did, by the triangle %v", got, want)
-	}
-	for k, at := range o.carried.Way {
-		if was := before.carried.Way[k]; at.AKn < was.AKn-1e-9 || at.BKn < was.BKn-1e-9 || at.AnchorAKn < was.AnchorAKn-1e-9 {
-			t.Errorf("place %d: drawn %+v, undrawn %+v", k, at, was)
-		}
-	}
-	if o.carried.MaxAKn <= before.carried.MaxAKn || math.Hypot(o.aside.X, o.aside.Y) < 0.2 {
-		t.Errorf("the most of line A %v, undrawn %v; drawn aside by %v", o.carried.MaxAKn, before.carried.MaxAKn, o.aside)
-	}
-	a := assess(&j, "p1")
-	if a.Detail.Tag == nil || !strings.Contains(a.Picks[0].Call, "tag: draw to") || *rung(t, a, PartTag).PeakKn != 0.25 {
-		t.Errorf("%+v %q", a.Detail.Tag, a.Picks[0].Call)
-	}
-}
-
 // When one of two lines is let go the piece swings on the other: from α off the plumb it pulls with
 // W·(3 − 2·cos α) at the bottom, and comes as low as its line is long; what it meets is named.
 func TestEitherOfTwoLinesLetGo(t *testing.T) {
-	j := carried()
+	j := jobtest.Carried()
 	j.Rigs[0].Second = &job.SecondLine{Name: "second", Place: job.Place{On: job.OnAnchor, Anchor: "m2", AtM: 16}}
 	j.Site.Anchors[1].At.X = 13
 	j.Picks[0].Way, j.Picks[0].Ends = job.WayTwoPoints, nil
@@ -185,7 +148,7 @@ func TestEitherOfTwoLinesLetGo(t *testing.T) {
 	if said := strings.Join(a.Detail.Cautions, "\n"); !strings.Contains(said, "on the first: up to "+want) || strings.Count(said, "it strikes shed") != 1 {
 		t.Errorf("beside a shed: %s", said)
 	}
-	if a.Picks[0].Verdict == Over {
+	if a.Picks[0].Verdict == policy.Over {
 		t.Errorf("what is let go is no verdict: %+v", a.Detail.Clear)
 	}
 }

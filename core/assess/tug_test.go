@@ -6,17 +6,21 @@ import (
 	"strings"
 	"testing"
 
+	"elkstay/core/course"
 	"elkstay/core/gear"
 	"elkstay/core/haul"
+	"elkstay/core/hold"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
 	"elkstay/core/policy"
+	"elkstay/core/ways/roped"
+	"elkstay/core/wood"
 )
 
 // Two lines that pull share the need as they can give, each by its own arm; a winch, hands and a
 // vehicle give what they give.
 func TestLinesShareAPull(t *testing.T) {
-	j := poled()
+	j := jobtest.Poled()
 	j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "v", Name: "tractor", Kind: job.AnchorVehicle, At: job.Spot{X: 22, Y: 6}, MassKg: jobtest.Of(3000)})
 	j.Picks[0].Fell.Lines = append(j.Picks[0].Fell.Lines, job.FellLine{ID: "l2", AtM: 10, Anchor: "v", By: job.EffortVehicle})
 	a := assess(&j, "p1")
@@ -33,7 +37,7 @@ func TestLinesShareAPull(t *testing.T) {
 	jobtest.Nearly(t, "winch", *one.GivesKn, g1)
 	jobtest.Nearly(t, "grip", *two.GivesKn, g2)
 	jobtest.Nearly(t, "shared as they give", one.NeedKn/two.NeedKn, g1/g2)
-	arm := func(p PullLine) float64 {
+	arm := func(p course.PullLine) float64 {
 		from, to := p.Points[0], p.Points[len(p.Points)-1]
 		hinge := f.Hinge.AheadOfCentreM
 		x, y, z := to.X-from.X, to.Y-from.Y, to.Z-from.Z
@@ -42,13 +46,13 @@ func TestLinesShareAPull(t *testing.T) {
 	jobtest.Nearly(t, "moments about the hinge", one.NeedKn*arm(one)+two.NeedKn*arm(two), need)
 
 	// Hands: three of them, each what the crew's rule lets one hold.
-	j = poled()
+	j = jobtest.Poled()
 	l := &j.Picks[0].Fell.Lines[0]
 	l.EffortKn, l.By, l.People, j.Limits.HandKn = nil, job.EffortHands, intOf(3), jobtest.Of(0.3)
 	jobtest.Nearly(t, "hands", *assess(&j, "p1").Detail.Pulls[0].GivesKn, 3*0.3*2.71)
 	// A vehicle of no weight, and a winch nobody has read, are not known.
 	l.By = job.EffortVehicle
-	if got := rung(t, assess(&j, "p1"), partPull); got.LimitKn != nil || got.Verdict != NotKnown {
+	if got := rung(t, assess(&j, "p1"), hold.PartPull); got.LimitKn != nil || got.Verdict != policy.NotKnown {
 		t.Errorf("pulled by what nobody knows: %+v", got)
 	}
 }
@@ -56,7 +60,7 @@ func TestLinesShareAPull(t *testing.T) {
 // A line led square over a pulley: the pulley holds both its legs, the anchor the higher of them,
 // and less of the effort reaches the tree.
 func TestALineOverAPulley(t *testing.T) {
-	j := poled()
+	j := jobtest.Poled()
 	j.Site.Anchors[0].At, j.Site.Anchors[0].HeightM = job.Spot{X: 30}, jobtest.Of(0.5)
 	j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "side", Name: "winch post", Kind: job.AnchorGround, At: job.Spot{X: 30, Y: 20}, Rating: gear.Rating{MarkedKn: jobtest.Of(40)}})
 	l := &j.Picks[0].Fell.Lines[0]
@@ -75,12 +79,12 @@ func TestALineOverAPulley(t *testing.T) {
 	most := math.Max(got.NeedKn/ratio, 12)
 	jobtest.Nearly(t, "behind the pulley", got.LegKn[1], most)
 	x, y, z := most*ratio*30/long, most, most*ratio*11.7/long
-	jobtest.Nearly(t, "on the pulley", *rung(t, a, partRedirect).PeakKn, math.Sqrt(x*x+y*y+z*z))
-	jobtest.Nearly(t, "its limit", *rung(t, a, partRedirect).LimitKn, 35)
+	jobtest.Nearly(t, "on the pulley", *rung(t, a, hold.PartRedirect).PeakKn, math.Sqrt(x*x+y*y+z*z))
+	jobtest.Nearly(t, "its limit", *rung(t, a, hold.PartRedirect).LimitKn, 35)
 	// What the pulley sits on, then what the line ends at.
 	var holders []float64
 	for _, one := range a.Detail.Ladder {
-		if one.Part == PartHolder {
+		if one.Part == hold.PartHolder {
 			holders = append(holders, *one.PeakKn)
 		}
 	}
@@ -102,7 +106,7 @@ func TestALineOverAPulley(t *testing.T) {
 
 // Of two lines that hold only the one against which the tree would go is loaded.
 func TestTheLineAgainstTheLeanHolds(t *testing.T) {
-	j := poled()
+	j := jobtest.Poled()
 	j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(4), jobtest.Of(180)
 	j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "n", Name: "north", Kind: job.AnchorGround, At: job.Spot{Y: 18}}, job.Anchor{ID: "s", Name: "south", Kind: job.AnchorGround, At: job.Spot{Y: -18}})
 	j.Picks[0].Fell.Lines = append(j.Picks[0].Fell.Lines,
@@ -124,7 +128,7 @@ func TestTheLineAgainstTheLeanHolds(t *testing.T) {
 // How far a pull follows, by the rope's table and the line's own way, worked by hand.
 func TestHowFarAPullFollows(t *testing.T) {
 	t.Parallel()
-	j := poled()
+	j := jobtest.Poled()
 	j.Rigs[0].Rope.Elongation = []gear.Stretch{{LoadPct: 100, StrainPct: 10}}
 	j.Rigs[0].Rope.DynamicFactor = 0
 	l := &j.Picks[0].Fell.Lines[0]
@@ -166,7 +170,7 @@ func TestHowFarAPullFollows(t *testing.T) {
 
 // Who stands inside the fall, in a line's path or in its bight is named.
 func TestWhoStandsWhereALineCanCome(t *testing.T) {
-	j := poled()
+	j := jobtest.Poled()
 	j.Site.Anchors[0].At = job.Spot{X: 30}
 	j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "side", Name: "winch post", Kind: job.AnchorGround, At: job.Spot{X: 30, Y: 20}})
 	l := &j.Picks[0].Fell.Lines[0]
@@ -185,7 +189,7 @@ func TestWhoStandsWhereALineCanCome(t *testing.T) {
 			t.Errorf("at %g, %g: %s", one.x, one.y, said)
 		}
 	}
-	j = poled()
+	j = jobtest.Poled()
 	j.Site.Anchors[0].At, j.Picks[0].Fell.Lines[0].By = job.Spot{X: 14}, job.EffortWinch
 	if faults := assess(&j, "p1").Picks[0].Faults; len(faults) != 1 || !strings.Contains(faults[0].Message, "stands inside the fall") {
 		t.Errorf("a winch inside the fall: %v", faults)
@@ -195,7 +199,7 @@ func TestWhoStandsWhereALineCanCome(t *testing.T) {
 // Where a tree balances, and how far off that its limbs' range may put it, by hand; the pull takes
 // the worse of it.
 func TestTheBalanceOfAWholeTree(t *testing.T) {
-	j := poled()
+	j := jobtest.Poled()
 	j.Trees[0].Limbs = []job.Limb{{ID: "a", AtM: 9, AzimuthDeg: 270, AngleDeg: 60, DiameterM: 0.15, LengthM: 5}}
 	a := assess(&j, "p1")
 	limb := a.Trees[0].Shape.Limbs[0]
@@ -228,7 +232,7 @@ func TestTheBalanceOfAWholeTree(t *testing.T) {
 
 // What to cut, in order, and what else would bring it over.
 func TestTheCutInSteps(t *testing.T) {
-	j := poled()
+	j := jobtest.Poled()
 	f := j.Picks[0].Fell
 	f.FaceDepthM, f.LeftM, f.RightM, f.BoredM, f.StrapM, f.OpeningDeg = jobtest.Of(0.2), jobtest.Of(0.07), jobtest.Of(0.09), jobtest.Of(0.1), jobtest.Of(0.05), jobtest.Of(45)
 	f.UpsideDown, f.Wedged = true, true
@@ -261,7 +265,7 @@ func TestTheCutInSteps(t *testing.T) {
 // thirds of what bends it and all but a twenty-seventh of what it holds sideways; nicked, the width
 // that is left counts once and twice over.
 func TestWhatOtherHingesCost(t *testing.T) {
-	j := poled()
+	j := jobtest.Poled()
 	d := assess(&j, "p1").Detail
 	chord := d.Fell.Hinge.ChordM
 	left := (chord - 0.06) / chord
@@ -288,7 +292,7 @@ func TestWhatOtherHingesCost(t *testing.T) {
 // A machine that pushes in place of a line, by moments about the hinge; beside a line it is not
 // counted on; under the hinge it has nothing to push.
 func TestAMachineThatPushes(t *testing.T) {
-	j := poled()
+	j := jobtest.Poled()
 	j.Picks[0].Fell = &job.Fell{Push: &job.FellPush{AtM: 4, LimitKn: jobtest.Of(40)}}
 	a := assess(&j, "p1")
 	if len(a.Picks[0].Faults) > 0 {
@@ -296,7 +300,7 @@ func TestAMachineThatPushes(t *testing.T) {
 	}
 	f := a.Detail.Fell
 	w := a.Detail.Piece.MassKg.High * 9.80665 / 1000
-	got := rung(t, a, partPush)
+	got := rung(t, a, hold.PartPush)
 	jobtest.Nearly(t, "push", *got.PeakKn, 1.3*(f.Hinge.BendingKnm-w*f.ForwardM)/3.5)
 	jobtest.Nearly(t, "of what it can", *got.LimitKn, 40)
 	if len(got.Working) == 0 || !strings.Contains(strings.Join(got.Cautions, " "), "strap at the back") || !strings.Contains(strings.Join(got.Cautions, " "), "must follow") {
@@ -306,96 +310,30 @@ func TestAMachineThatPushes(t *testing.T) {
 		t.Errorf("%v %+v", err, trace)
 	}
 	j.Picks[0].Fell.Push.LimitKn = nil
-	if got := rung(t, assess(&j, "p1"), partPush); got.Verdict != NotKnown {
+	if got := rung(t, assess(&j, "p1"), hold.PartPush); got.Verdict != policy.NotKnown {
 		t.Errorf("a machine nobody knows: %+v", got)
 	}
 	j.Picks[0].Fell.Push.AtM = 0.4
 	if faults := assess(&j, "p1").Picks[0].Faults; len(faults) == 0 || !strings.Contains(faults[0].Message, "nothing to push") {
 		t.Errorf("%v", faults)
 	}
-	j = poled()
+	j = jobtest.Poled()
 	j.Picks[0].Fell.Push = &job.FellPush{AtM: 4}
 	if said := strings.Join(assess(&j, "p1").Detail.Cautions, " "); !strings.Contains(said, "not counted on") {
 		t.Errorf("%s", said)
 	}
 }
 
-// Pulled harder than is needed and aside, a line that holds against it takes what that adds; one
-// made tighter than is needed loads the hinge by itself. By moments about the hinge.
-func TestWhatLinesLeaveToTheHinge(t *testing.T) {
-	j := poled()
-	j.Site.Anchors[0].At = job.Spot{X: 22, Y: -8}
-	j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "n", Name: "gatepost", Kind: job.AnchorGround, At: job.Spot{Y: 18}})
-	f := j.Picks[0].Fell
-	f.Lines[0].Parts, f.Lines[0].EffortKn = nil, jobtest.Of(20)
-	f.Lines = append(f.Lines, job.FellLine{ID: "h", Holds: true, AtM: 12, Anchor: "n"})
-	d := assess(&j, "p1").Detail
-	// What 1 kN turns about the fall's own axis, + to the right (south), of a pole straight up.
-	aside := func(p PullLine) float64 {
-		from, to := p.Points[0], p.Points[len(p.Points)-1]
-		x, y, z := to.X-from.X, -(to.Y - from.Y), to.Z-from.Z
-		return (from.Z - 0.5) * y / math.Sqrt(x*x+y*y+z*z)
-	}
-	pull, hold := d.Pulls[0], d.Pulls[1]
-	jobtest.Nearly(t, "the pull may be all of its effort", pull.PeakKn, 20)
-	jobtest.Nearly(t, "what holds takes all that leads aside", hold.PeakKn, 20*aside(pull)/-aside(hold))
-	if hold.PeakKn < 1.5*hold.NeedKn || d.Fell.SideUsePct > 1e-6 {
-		t.Errorf("no attack: %+v, the hinge at %v %%", hold, d.Fell.SideUsePct)
-	}
-	// Made tight with 30 kN the line that holds bends the hinge the other way.
-	f.Lines[1].PretensionKn = 30
-	a := assess(&j, "p1")
-	side := rung(t, a, partHinge)
-	jobtest.Nearly(t, "the hinge", *side.PeakKn, (30-hold.NeedKn)*-aside(hold)/a.Detail.Fell.HeightM)
-}
-
 // What a fall strikes is named from the stump on, whatever the order of the survey.
 func TestWhatAFallStrikesInOrder(t *testing.T) {
-	j := poled()
+	j := jobtest.Poled()
 	box := func(id, name string, x float64) job.Target {
 		return job.Target{ID: id, Name: name, Kind: "building", Box: &job.Box{Min: job.Spot{X: x, Y: -1}, Max: job.Spot{X: x + 2, Y: 1}}, ToM: 3}
 	}
 	j.Site.Targets = []job.Target{box("a", "far shed", 13), box("b", "near shed", 4), box("c", "shed between", 9)}
 	l := assess(&j, "p1").Detail.Landing
-	if l.Reason != "it may come down on near shed, then shed between, then far shed" || l.Verdict != Over {
+	if l.Reason != "it may come down on near shed, then shed between, then far shed" || l.Verdict != policy.Over {
 		t.Errorf("%q, %v", l.Reason, l.Hits)
-	}
-}
-
-// Two lines to one tree share what its stem can be bent by; to two trees each has it all.
-func TestTwoLinesToOneAnchor(t *testing.T) {
-	j := poled()
-	j.Site.Anchors[0] = job.Anchor{ID: "e", Name: "willow", Kind: job.AnchorTree, At: job.Spot{X: 25}, DiameterM: jobtest.Of(0.3)}
-	second := j.Picks[0].Fell.Lines[0]
-	second.ID = "l2"
-	j.Picks[0].Fell.Lines = append(j.Picks[0].Fell.Lines, second)
-	whole := math.Pi * 0.027 / 32 * weakestRupture / policy.LimitsOf(&j, &policy.Policy{}).WoodFactor * 1000 / 0.3
-	limit := *rung(t, assess(&j, "p1"), PartHolder).LimitKn
-	jobtest.Nearly(t, "one tree", limit, whole/2)
-	j.Site.Anchors = append(j.Site.Anchors, j.Site.Anchors[0])
-	j.Site.Anchors[2].ID, j.Site.Anchors[2].Name = "f", "ash"
-	j.Picks[0].Fell.Lines[1].Anchor = "f"
-	jobtest.Nearly(t, "a tree each", *rung(t, assess(&j, "p1"), PartHolder).LimitKn, whole)
-}
-
-// In a 3:1 of pulleys that leave 0.9 the line at the hand carries T, then 0.9·T and 0.81·T, together
-// the load: its pulleys take the first two and the last two of them. A 9:1 is a 3:1 on another.
-func TestWhatThePulleysOfASystemTake(t *testing.T) {
-	const load = 27.1
-	hand := load / (1 + 0.9 + 0.81)
-	pulleys, rope := inSystem(3, load)
-	if len(pulleys) != 2 {
-		t.Fatal(pulleys)
-	}
-	jobtest.Near(t, "first pulley", pulleys[0], hand*1.9)
-	jobtest.Near(t, "second", pulleys[1], hand*0.9*1.9)
-	jobtest.Near(t, "line", rope, hand)
-	nine, _ := inSystem(9, load)
-	jobtest.Near(t, "hardest of a 9:1", nine[0], hand*1.9)
-	jobtest.Near(t, "lightest", nine[3], hand/2.71*0.9*1.9)
-	j := poled()
-	if said := strings.Join(rung(t, assess(&j, "p1"), partPull).Cautions, " "); !strings.Contains(said, "In the 3:1 its pulleys take") {
-		t.Error(said)
 	}
 }
 
@@ -403,19 +341,19 @@ func TestWhatThePulleysOfASystemTake(t *testing.T) {
 // moves it; on opposite sides they make up for each other, and each may be off by itself.
 func TestLimbsMayAllBeHeavier(t *testing.T) {
 	within := func(azimuth float64) (got float64, moves []float64) {
-		j := poled()
+		j := jobtest.Poled()
 		j.Trees[0].Limbs = []job.Limb{
 			{ID: "a", Name: "one", AtM: 9, AzimuthDeg: 90, AngleDeg: 60, DiameterM: 0.14, LengthM: 4},
 			{ID: "b", Name: "other", AtM: 9, AzimuthDeg: azimuth, AngleDeg: 60, DiameterM: 0.14, LengthM: 4},
 		}
 		v := surveyOf(t, &j)
-		now := v.whole()
-		whole := v.stemMass(0.5, &now)
+		now := v.Standing()
+		whole := v.StemMass(0.5, now)
 		for k := range v.Limbs {
-			m := v.limbMass(k, 0, &now)
-			moves = append(moves, (m.Kg.High-m.Kg.Low)/2*(m.at.X-whole.at.X)/whole.Kg.Likely)
+			m := v.LimbMass(k, 0, now)
+			moves = append(moves, (m.Kg.High-m.Kg.Low)/2*(m.At.X-whole.At.X)/whole.Kg.Likely)
 		}
-		return v.balanceWithin(true, 0.5, whole, &now), moves
+		return v.BalanceWithin(true, 0.5, whole, now), moves
 	}
 	got, moves := within(90)
 	if want := moves[0] + moves[1]; got < 0.9*want || got > want {
@@ -434,7 +372,7 @@ func TestASystemAsItWasDrawn(t *testing.T) {
 	drawn := func(efficiency float64) *haul.System {
 		return &haul.System{LoadKn: 4, Pulleys: []haul.Pulley{{ID: "a", On: "anchor", Efficiency: efficiency}, {ID: "b", On: "load", Efficiency: efficiency}}, Ropes: []haul.Rope{{ID: "r", Path: []string{"load", "a", "b", "hand"}}}}
 	}
-	plain := poled()
+	plain := jobtest.Poled()
 	effort := 2.0
 	set := func(j *job.Job, system *haul.System) *job.FellLine {
 		l := &j.Picks[0].Fell.Lines[0]
@@ -442,22 +380,22 @@ func TestASystemAsItWasDrawn(t *testing.T) {
 		return l
 	}
 	set(&plain, nil)
-	same := poled()
+	same := jobtest.Poled()
 	set(&same, drawn(0.9)).Parts = nil
 	a, b := assess(&plain, "p1").Detail, assess(&same, "p1").Detail
 	jobtest.Nearly(t, "as the plain 3:1", *b.Pulls[0].GivesKn, *a.Pulls[0].GivesKn)
 	jobtest.Nearly(t, "and loads as much", b.Pulls[0].PeakKn, a.Pulls[0].PeakKn)
 	effort = 40
-	stiff := poled()
+	stiff := jobtest.Poled()
 	set(&stiff, drawn(0.6)).Parts = nil
 	c := assess(&stiff, "p1")
 	jobtest.Nearly(t, "stiff pulleys give", *c.Detail.Pulls[0].GivesKn, 40*1.96)
 	jobtest.Nearly(t, "and may load", c.Detail.Pulls[0].PeakKn, 40*2.8525)
-	got := rung(t, c, partPull)
+	got := rung(t, c, hold.PartPull)
 	if !strings.Contains(got.Reason, "system as drawn, 3:1") || !strings.Contains(strings.Join(got.Cautions, " "), "In the system as drawn, 3:1 its pulleys take") {
 		t.Errorf("%s %v", got.Reason, got.Cautions)
 	}
-	broken := poled()
+	broken := jobtest.Poled()
 	set(&broken, drawn(0.9)).System.Ropes[0].Path[2] = "gone"
 	if faults := assess(&broken, "p1").Picks[0].Faults; len(faults) != 1 || !strings.Contains(faults[0].Message, "as it is drawn cannot work") {
 		t.Errorf("%v", faults)
@@ -467,7 +405,7 @@ func TestASystemAsItWasDrawn(t *testing.T) {
 // A vehicle that pulls over a pulley: its own tyres hold what comes behind the pulley, which is more than the tree needs; a weak
 // effort is no help, as what is needed must come through the same turn.
 func TestAVehicleOverAPulley(t *testing.T) {
-	j := poled()
+	j := jobtest.Poled()
 	j.Site.Anchors[0].At, j.Site.Anchors[0].HeightM = job.Spot{X: 30}, jobtest.Of(0.5)
 	j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "van", Name: "van", Kind: job.AnchorVehicle, At: job.Spot{X: 30, Y: 20}, MassKg: jobtest.Of(9000)})
 	l := &j.Picks[0].Fell.Lines[0]
@@ -485,7 +423,7 @@ func TestAVehicleOverAPulley(t *testing.T) {
 	jobtest.Nearly(t, "what reaches the tree", *pull.GivesKn, grip*ratio)
 	var holders []Rung
 	for _, one := range a.Detail.Ladder {
-		if one.Part == PartHolder {
+		if one.Part == hold.PartHolder {
 			holders = append(holders, one)
 		}
 	}
@@ -501,14 +439,14 @@ func TestAVehicleOverAPulley(t *testing.T) {
 // The rope of a line that pulls takes its way and what is spare; a little less is too short.
 func TestTheRopeThatPullsIsLongEnough(t *testing.T) {
 	t.Parallel()
-	j := poled()
+	j := jobtest.Poled()
 	j.Picks[0].Fell.Lines[0].Rig = j.Rigs[0].ID
 	// 25 m out and 11.7 m down.
 	long := math.Hypot(25, 11.7)
 	for _, c := range []struct {
 		rope  float64
 		short bool
-	}{{long + spareRope - 0.1, true}, {long + spareRope + 0.1, false}, {long - spareRope + 0.1, true}} {
+	}{{long + roped.SpareRope - 0.1, true}, {long + roped.SpareRope + 0.1, false}, {long - roped.SpareRope + 0.1, true}} {
 		j.Rigs[0].RopeLengthM = &c.rope
 		faults := assess(&j, "p1").Picks[0].Faults
 		if short := len(faults) > 0 && strings.Contains(faults[0].Message, "knot and tail included"); short != c.short {
@@ -521,13 +459,13 @@ func TestTheRopeThatPullsIsLongEnough(t *testing.T) {
 func TestLinesOfUnknownEffortsShareThePull(t *testing.T) {
 	t.Parallel()
 	need := func(lines int) (all []float64) {
-		j := poled()
+		j := jobtest.Poled()
 		j.Picks[0].Fell.Lines = nil
 		for n := range lines {
 			j.Picks[0].Fell.Lines = append(j.Picks[0].Fell.Lines, job.FellLine{ID: string(rune('a' + n)), AtM: 12, Anchor: "e"})
 		}
 		for _, r := range assess(&j, "p1").Detail.Ladder {
-			if r.Part == partPull {
+			if r.Part == hold.PartPull {
 				all = append(all, *r.PeakKn)
 			}
 		}
@@ -537,4 +475,53 @@ func TestLinesOfUnknownEffortsShareThePull(t *testing.T) {
 	if len(one) != 1 || len(two) != 2 || !(math.Abs(two[0]-one[0]/2) <= 1e-9*one[0]) || !(math.Abs(two[1]-one[0]/2) <= 1e-9*one[0]) {
 		t.Errorf("alone %v kN, two %v", one, two)
 	}
+}
+
+// Pulled harder than is needed and aside, a line that holds against it takes what that adds; one
+// made tighter than is needed loads the hinge by itself. By moments about the hinge.
+func TestWhatLinesLeaveToTheHinge(t *testing.T) {
+	j := jobtest.Poled()
+	j.Site.Anchors[0].At = job.Spot{X: 22, Y: -8}
+	j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "n", Name: "gatepost", Kind: job.AnchorGround, At: job.Spot{Y: 18}})
+	f := j.Picks[0].Fell
+	f.Lines[0].Parts, f.Lines[0].EffortKn = nil, jobtest.Of(20)
+	f.Lines = append(f.Lines, job.FellLine{ID: "h", Holds: true, AtM: 12, Anchor: "n"})
+	d := assess(&j, "p1").Detail
+	// What 1 kN turns about the fall's own axis, + to the right (south), of a pole straight up.
+	aside := func(p course.PullLine) float64 {
+		from, to := p.Points[0], p.Points[len(p.Points)-1]
+		x, y, z := to.X-from.X, -(to.Y - from.Y), to.Z-from.Z
+		return (from.Z - 0.5) * y / math.Sqrt(x*x+y*y+z*z)
+	}
+	pull, holds := d.Pulls[0], d.Pulls[1]
+	jobtest.Nearly(t, "the pull may be all of its effort", pull.PeakKn, 20)
+	jobtest.Nearly(t, "what holds takes all that leads aside", holds.PeakKn, 20*aside(pull)/-aside(holds))
+	if holds.PeakKn < 1.5*holds.NeedKn || d.Fell.SideUsePct > 1e-6 {
+		t.Errorf("no attack: %+v, the hinge at %v %%", holds, d.Fell.SideUsePct)
+	}
+	// Made tight with 30 kN the line that holds bends the hinge the other way.
+	f.Lines[1].PretensionKn = 30
+	a := assess(&j, "p1")
+	side := rung(t, a, hold.PartHinge)
+	jobtest.Nearly(t, "the hinge", *side.PeakKn, (30-holds.NeedKn)*-aside(holds)/a.Detail.Fell.HeightM)
+}
+
+// Two lines to one tree share what its stem can be bent by; to two trees each has it all.
+func TestTwoLinesToOneAnchor(t *testing.T) {
+	j := jobtest.Poled()
+	j.Site.Anchors[0] = job.Anchor{ID: "e", Name: "willow", Kind: job.AnchorTree, At: job.Spot{X: 25}, DiameterM: jobtest.Of(0.3)}
+	second := j.Picks[0].Fell.Lines[0]
+	second.ID = "l2"
+	j.Picks[0].Fell.Lines = append(j.Picks[0].Fell.Lines, second)
+	rupture := math.Inf(1)
+	for _, s := range wood.Table() {
+		rupture = min(rupture, s.RuptureMPa)
+	}
+	whole := math.Pi * 0.027 / 32 * rupture / policy.LimitsOf(&j, &policy.Policy{}).WoodFactor * 1000 / 0.3
+	limit := *rung(t, assess(&j, "p1"), hold.PartHolder).LimitKn
+	jobtest.Nearly(t, "one tree", limit, whole/2)
+	j.Site.Anchors = append(j.Site.Anchors, j.Site.Anchors[0])
+	j.Site.Anchors[2].ID, j.Site.Anchors[2].Name = "f", "ash"
+	j.Picks[0].Fell.Lines[1].Anchor = "f"
+	jobtest.Nearly(t, "a tree each", *rung(t, assess(&j, "p1"), hold.PartHolder).LimitKn, whole)
 }

@@ -13,7 +13,7 @@ import (
 func TestAPieceMayTurnOnItsLine(t *testing.T) {
 	says := func(west, low, high float64, spoil func(*job.Job)) string {
 		t.Helper()
-		j := pole(job.Limb{ID: "a", AtM: 10, AzimuthDeg: 90, AngleDeg: 90, LengthM: 4, DiameterM: 0.1, Brush: job.BrushBare})
+		j := jobtest.Pole(job.Limb{ID: "a", AtM: 10, AzimuthDeg: 90, AngleDeg: 90, LengthM: 4, DiameterM: 0.1, Brush: job.BrushBare})
 		j.Site.Anchors = []job.Anchor{{ID: "m", Name: "mast", Kind: job.AnchorGround, HeightM: jobtest.Of(20)}, {ID: "w", Name: "stake", Kind: job.AnchorGround, At: job.Spot{X: 9}}}
 		j.Rigs[0].Block.Place, j.Rigs[0].SlackM = &job.Place{On: job.OnAnchor, Anchor: "m", AtM: 20}, jobtest.Of(0)
 		j.Site.Zones = nil

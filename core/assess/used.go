@@ -1,6 +1,12 @@
 package assess
 
-import "slices"
+import (
+	"slices"
+
+	"elkstay/core/course"
+	"elkstay/core/hold"
+	"elkstay/core/policy"
+)
 
 // tally gathers what the gear of the whole job sees. Names may stand twice in it: gear is told apart by its
 // rig's id and its own.
@@ -16,69 +22,60 @@ func (t *tally) add(v *Survey, o *Outcome) {
 	if o.Rig == nil {
 		return
 	}
-	for i := range o.loads {
-		l := &o.loads[i]
-		if l.part == PartPiece || l.part == partSpar || l.unseen {
+	for i := range o.Loads {
+		l := &o.Loads[i]
+		if l.Part == hold.PartPiece || l.Part == hold.PartSpar || l.Unseen {
 			continue
 		}
 		use, known, judged := v.judge(l)
-		rig, name := o.Rig, l.name
-		if l.of != nil {
+		rig, name := o.Rig, l.Name
+		if l.Rig != nil {
 			// Of one line of two: the same item, whichever end it is on.
-			rig, name = l.of.Rig, l.on
+			rig, name = l.Rig, l.On
 		}
-		one := GearUse{Rig: rig.Name, Part: l.part, Name: name, Item: l.item, PeakKn: l.peak, Pick: o.number, Picks: 1, Verdict: judged}
+		one := GearUse{Rig: rig.Name, Part: l.Part, Name: name, Item: l.Item, PeakKn: l.PeakKn, Pick: o.Number, Picks: 1, Verdict: judged}
 		if known {
 			limit := l.Limit.Kn
 			one.LimitKn, one.UsePct = &limit, &use
 		}
-		key := [4]string{rig.ID, l.part, name, l.item}
+		key := [4]string{rig.ID, l.Part, name, l.Item}
 		found := slices.Index(t.of, key)
 		if found < 0 {
-			t.uses, t.of, t.last = append(t.uses, one), append(t.of, key), append(t.last, o.number)
+			t.uses, t.of, t.last = append(t.uses, one), append(t.of, key), append(t.last, o.Number)
 			continue
 		}
 		was := &t.uses[found]
 		one.Picks = was.Picks
-		if t.last[found] != o.number {
+		if t.last[found] != o.Number {
 			one.Picks++
 		}
-		t.last[found] = o.number
+		t.last[found] = o.Number
 		was.Picks = one.Picks
 		if one.harder(was) {
 			*was = one
 		}
 	}
-	t.rope(o)
-	if o.ends != nil {
-		for _, side := range o.ends.sides {
-			t.rope(side)
-		}
-	}
-	if o.twins != nil && o.twins.sides[1].Rig != o.Rig {
-		t.rope(o.twins.sides[1])
+	for i := range o.Ropes {
+		t.rope(&o.Ropes[i], o.Number)
 	}
 }
 
 // rope notes how long the rope of a pick's rig must be.
-func (t *tally) rope(o *Outcome) {
-	if o.ropeM <= 0 {
-		return
-	}
-	need := RopeNeed{Rig: o.Rig.Name, NeedM: o.ropeM, HaveM: o.Rig.RopeLengthM, Pick: o.number, Verdict: NotKnown}
+func (t *tally) rope(use *course.RopeUse, number int) {
+	need := RopeNeed{Rig: use.Rig.Name, NeedM: use.NeedM, HaveM: use.Rig.RopeLengthM, Pick: number, Verdict: policy.NotKnown}
 	if need.HaveM != nil {
-		need.Verdict = Within
+		need.Verdict = policy.Within
 		if *need.HaveM < need.NeedM {
-			need.Verdict = Over
+			need.Verdict = policy.Over
 		}
 	}
-	if k := slices.Index(t.ropeOf, o.Rig.ID); k >= 0 {
+	if k := slices.Index(t.ropeOf, use.Rig.ID); k >= 0 {
 		if need.NeedM > t.ropes[k].NeedM {
 			t.ropes[k] = need
 		}
 		return
 	}
-	t.ropes, t.ropeOf = append(t.ropes, need), append(t.ropeOf, o.Rig.ID)
+	t.ropes, t.ropeOf = append(t.ropes, need), append(t.ropeOf, use.Rig.ID)
 }
 
 // harder reports that a pick asks more of gear than another did: of its limit, which may differ from pick to pick;

@@ -11,10 +11,14 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"elkstay/core/gear"
+	"elkstay/core/hold"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
+	"elkstay/core/policy"
+	"elkstay/core/space"
 	"elkstay/core/timber"
 	"elkstay/core/units"
+	"elkstay/core/ways/roped"
 	"elkstay/core/wood"
 )
 
@@ -52,7 +56,7 @@ func TestDistancesOnThePlan(t *testing.T) {
 	random := rand.New(rand.NewPCG(3, 4))
 	for range 300 {
 		x, y := -3+12*random.Float64(), -3+10*random.Float64()
-		if got, want := edge(outline, x, y), walk(x, y); !(math.Abs(got-want) <= 2e-3) {
+		if got, want := space.Edge(outline, x, y), walk(x, y); !(math.Abs(got-want) <= 2e-3) {
 			t.Fatalf("edge from (%v, %v): %v, walked %v", x, y, got, want)
 		}
 		// Inside by the sum of the angles the corners are seen under.
@@ -61,55 +65,12 @@ func TestDistancesOnThePlan(t *testing.T) {
 			b := outline[(i+1)%len(outline)]
 			turned += math.Remainder(math.Atan2(b.Y-y, b.X-x)-math.Atan2(a.Y-y, a.X-x), 2*math.Pi)
 		}
-		if got, want := inside(outline, x, y), math.Abs(turned) > math.Pi; got != want {
+		if got, want := space.Inside(outline, x, y), math.Abs(turned) > math.Pi; got != want {
 			t.Fatalf("(%v, %v) inside: %v, by its angles %v", x, y, got, want)
 		}
 	}
-	if got := apart(outline, 1, 1); got != 0 {
+	if got := space.Apart(outline, 1, 1); got != 0 {
 		t.Errorf("within the outline it is %v m away", got)
-	}
-}
-
-// ballAlong is the way of a ball from place to place.
-func ballAlong(r float64, places ...r3.Vec) *sweep {
-	s := sweepOf([]ball{{r3.Vec{}, r, 0, r}})
-	for i, at := range places {
-		s.add(turned(r3.Vec{}, 0, at), i == 0)
-	}
-	return &s
-}
-
-// A clearance is never larger than what a fine walk along the way finds, and not much
-// smaller.
-func TestClearancesAlongAWay(t *testing.T) {
-	j := jobtest.Whole()
-	v := surveyOf(t, &j)
-	now := v.whole()
-	places := []r3.Vec{}
-	for k := range 40 {
-		places = append(places, r3.Vec{X: -1 - float64(k)*0.05, Y: 0.3, Z: 9 - 0.15*float64(k)})
-	}
-	way := ballAlong(0.4, places...)
-	got := v.clearances(way, v.woodBut(func(int) bool { return true }, &now))
-	want := math.Inf(1)
-	for _, at := range places {
-		dx, dz := math.Max(0, at.X+3), math.Max(0, at.Z-3)
-		want = math.Min(want, math.Hypot(dx, dz)-0.4)
-	}
-	if len(got) != 1 || got[0].Name != "shed" {
-		t.Fatalf("got %+v", got)
-	}
-	if short := want - got[0].ClearanceM; short < 0 || short > 0.1 {
-		t.Errorf("clearance of the shed %v, is %v", got[0].ClearanceM, want)
-	}
-	if far := v.clearances(ballAlong(0.4, r3.Vec{X: 40}), v.woodBut(func(int) bool { return true }, &now)); len(far) != 0 {
-		t.Errorf("40 m off it names %+v", far)
-	}
-	brushing := v.clearances(ballAlong(1, v.Limbs[2].at(2)), v.woodBut(func(int) bool { return false }, &now))
-	for _, c := range brushing {
-		if c.Name == "mid limb" && c.Verdict != Close {
-			t.Errorf("on the tree's own limb it is %s", c.Verdict)
-		}
 	}
 }
 
@@ -118,7 +79,7 @@ func TestSectorsGoRound(t *testing.T) {
 	j.Site.Sectors = []job.Sector{{ID: "n", Name: "north", FromDeg: 330, ToDeg: 30}, {ID: "s", Name: "south", FromDeg: 170, ToDeg: 190}}
 	v := surveyOf(t, &j)
 	for azimuth, want := range map[float64]string{0: "north", 359: "north", 330: "north", 30: "north", 31: "", 180: "south", 169: "", 270: ""} {
-		if got := v.sector(azimuth); got != want {
+		if got := v.Sector(azimuth); got != want {
 			t.Errorf("%v°: %q, want %q", azimuth, got, want)
 		}
 	}
@@ -136,7 +97,7 @@ func TestGearAndRopes(t *testing.T) {
 			t.Errorf("%s %s stands twice", g.Part, g.Name)
 		}
 		seen[key] = true
-		if g.Part == PartLine {
+		if g.Part == hold.PartLine {
 			hardest := 0.0
 			for _, p := range a.Picks {
 				if p.PeakKn != nil {
@@ -149,17 +110,17 @@ func TestGearAndRopes(t *testing.T) {
 			}
 		}
 	}
-	if !seen["Rig 1"+PartDevice] || !seen["Rig 1"+PartSling] || seen["Rig 1"+partSpar] {
+	if !seen["Rig 1"+hold.PartDevice] || !seen["Rig 1"+hold.PartSling] || seen["Rig 1"+hold.PartSpar] {
 		t.Errorf("listed %v", seen)
 	}
-	if len(a.Ropes) != 1 || a.Ropes[0].Verdict != NotKnown {
+	if len(a.Ropes) != 1 || a.Ropes[0].Verdict != policy.NotKnown {
 		t.Fatalf("ropes %+v", a.Ropes)
 	}
 	// The block just under the stem's top: up to it from the device, and down to the ground.
-	want := (18 - blockUnderTop - job.RigDefaults().DeviceAtM) + (18 - blockUnderTop) + spareRope
+	want := (18 - 0.5 - job.RigDefaults().DeviceAtM) + (18 - 0.5) + roped.SpareRope
 	jobtest.Near(t, "rope for the highest block", a.Ropes[0].NeedM, want)
 	j.Rigs[0].RopeLengthM = jobtest.Of(want + 1)
-	if a = assess(&j, ""); a.Ropes[0].Verdict != Within {
+	if a = assess(&j, ""); a.Ropes[0].Verdict != policy.Within {
 		t.Errorf("a metre to spare is %s", a.Ropes[0].Verdict)
 	}
 }
@@ -225,7 +186,7 @@ func TestAdviceKnowsTheSite(t *testing.T) {
 	}
 	j.Trees[0].Wood.Species = ""
 	j.Trees[0].Wood.Density = &wood.Range{Low: 800, Likely: 900, High: 1000}
-	if a := assess(&j, "p4"); a.Detail.Advice != nil || rung(t, a, partSpar).Verdict != NotKnown {
+	if a := assess(&j, "p4"); a.Detail.Advice != nil || rung(t, a, hold.PartSpar).Verdict != policy.NotKnown {
 		t.Error("without a species the cut and the stem's strength are still known")
 	}
 }
@@ -237,7 +198,7 @@ func TestLeanGoesOverIntoUpright(t *testing.T) {
 	upright := assess(&j, "p1")
 	j.Trees[0].LeanDeg = jobtest.Of(0.01)
 	leaning := assess(&j, "p1")
-	for _, part := range []string{PartLine, PartBlock, PartDevice} {
+	for _, part := range []string{hold.PartLine, hold.PartBlock, hold.PartDevice} {
 		a, b := *rung(t, upright, part).PeakKn, *rung(t, leaning, part).PeakKn
 		if !(math.Abs(a-b) <= 1e-3*a) {
 			t.Errorf("%s: upright %v, hardly leaning %v", part, a, b)
@@ -253,22 +214,22 @@ func TestTheKnotWeakensTheTie(t *testing.T) {
 	j := jobtest.Stem()
 	j.Rigs[0].Rope.MarkedKn = nil
 	a := assess(&j, "p1")
-	jobtest.Near(t, "line", *rung(t, a, PartLine).LimitKn, 8)
-	jobtest.Near(t, "tie", *rung(t, a, PartTie).LimitKn, 8*0.65)
+	jobtest.Near(t, "line", *rung(t, a, hold.PartLine).LimitKn, 8)
+	jobtest.Near(t, "tie", *rung(t, a, hold.PartTie).LimitKn, 8*0.65)
 	j.Rigs[0].Tie.MarkedKn = jobtest.Of(25)
 	// Slung in a choker, as nobody has said otherwise, it keeps four fifths (common practice).
-	jobtest.Near(t, "a sling of its own", *rung(t, assess(&j, "p1"), PartTie).LimitKn, 25*0.8)
+	jobtest.Near(t, "a sling of its own", *rung(t, assess(&j, "p1"), hold.PartTie).LimitKn, 25*0.8)
 }
 
 // A winch behind the device is judged by its own rating.
 func TestAWinchHolds(t *testing.T) {
 	j := jobtest.Stem()
 	j.Rigs[0].Hands = job.Hands{By: "winch", Rating: gear.Rating{MarkedKn: jobtest.Of(5)}}
-	if r := rung(t, assess(&j, "p1"), partHand); r.Name != "winch" || *r.LimitKn != 5 {
+	if r := rung(t, assess(&j, "p1"), hold.PartHand); r.Name != "winch" || *r.LimitKn != 5 {
 		t.Errorf("got %+v", r)
 	}
 	j.Rigs[0].Hands.MarkedKn = nil
-	if r := rung(t, assess(&j, "p1"), partHand); r.Verdict != NotKnown {
+	if r := rung(t, assess(&j, "p1"), hold.PartHand); r.Verdict != policy.NotKnown {
 		t.Errorf("a winch nobody has rated is %s", r.Verdict)
 	}
 }
@@ -278,11 +239,20 @@ func TestAWholeTopWeighsItsParts(t *testing.T) {
 	top := jobtest.Whole()
 	top.Picks = []job.Pick{{ID: "p1", What: job.WhatTop, CutM: jobtest.Of(6.5), Way: job.WayFree}}
 	v := surveyOf(t, &top)
-	now := v.whole()
+	now := v.Standing()
 	limbs := 0.0
 	for _, i := range []int{0, 2, 3} {
-		limbs += v.limbMass(i, 0, &now).Kg.Likely
+		limbs += v.LimbMass(i, 0, now).Kg.Likely
 	}
-	bare := v.Stem.WeighBetween(6.5, 18, v.density, timber.Frustum).MassKg.Likely
+	bare := v.Stem.WeighBetween(6.5, 18, v.Density, timber.Frustum).MassKg.Likely
 	jobtest.Nearly(t, "a whole top", assess(&top, "").Picks[0].MassKg.Likely, bare+limbs)
+}
+
+// ballAlong is the way of a ball from place to place.
+func ballAlong(r float64, places ...r3.Vec) *space.Sweep {
+	s := space.SweepOf([]space.Part{{R: r, WoodR: r}})
+	for i, at := range places {
+		s.Add(space.Turned(r3.Vec{}, 0, at), i == 0)
+	}
+	return &s
 }

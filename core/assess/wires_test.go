@@ -9,6 +9,7 @@ import (
 	"elkstay/core/gear"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
+	"elkstay/core/policy"
 )
 
 // wire is a power line that crosses the site from west to east so far north, so high.
@@ -26,10 +27,10 @@ func TestEveryRopeKeepsFromAPowerLine(t *testing.T) {
 		least float64 // of the rope from the wire
 	}{
 		// From the tree at 12 m down to 0.3 m, 25 m to the east; the wire 4 m up, 5 m north of it.
-		{"a line that pulls", func() job.Job { j := poled(); j.Site.Targets = wire(5, 4); return j }, 5},
+		{"a line that pulls", func() job.Job { j := jobtest.Poled(); j.Site.Targets = wire(5, 4); return j }, 5},
 		// The tag line leads from 9 m up to the lawn's edge 30 m north: it crosses the wire's plane, 12 m north, 3.4 m under it.
 		{"a tag line", func() job.Job {
-			j := carried()
+			j := jobtest.Carried()
 			tagOn(&j, 0.05)
 			j.Site.Targets = wire(12, 9)
 			return j
@@ -64,7 +65,7 @@ func TestEveryRopeKeepsFromAPowerLine(t *testing.T) {
 // A rope that swings with its piece comes nearer to a wire than before the cut: a limb tied 3 m out under a mast 16 m up and 4 m
 // north swings from 0 to 8 m north; a wire 3 m beyond the middle of where its rope ends up is passed in the plane of the swing.
 func TestASwungRopeComesToAPowerLine(t *testing.T) {
-	j := hung1(4)
+	j := jobtest.Hung(4)
 	radius := math.Hypot(4, 7)
 	// Half way up the rope at the far end of its swing: 4 + ½·4 m north, 16 − ½·7 m up; the wire above it, 1 m square to it.
 	up, out := 4/radius, 7/radius
@@ -75,7 +76,7 @@ func TestASwungRopeComesToAPowerLine(t *testing.T) {
 	if truth := 1.0; got > truth || got < truth-0.4 {
 		t.Errorf("%v m from the wire, truly %v", got, truth)
 	}
-	if a.Picks[0].Verdict != Over {
+	if a.Picks[0].Verdict != policy.Over {
 		t.Errorf("it is %s", a.Picks[0].Verdict)
 	}
 }
@@ -84,7 +85,7 @@ func TestASwungRopeComesToAPowerLine(t *testing.T) {
 func TestATagLineAgainstATarget(t *testing.T) {
 	t.Parallel()
 	for y, want := range map[float64]bool{12: true, 40: false} {
-		j := carried()
+		j := jobtest.Carried()
 		cog := tagOn(&j, 0.05)
 		j.Site.Targets = []job.Target{besides("hut", cog, y, 1, 8)}
 		said := strings.Join(assess(&j, "p1").Detail.Cautions, " ")
@@ -114,7 +115,7 @@ func TestALineComesDownWithItsTree(t *testing.T) {
 		// Above where it leads. Its end goes round the hinge, 0.5 m up and some 0.2 m ahead: as near as √(7.8² + 11.5²) − 11.5.
 		{"above it", job.Spot{X: 25}, []job.Spot{{X: 8, Y: -6}, {X: 8, Y: 6}}, 12, 2.17, 2.4},
 	} {
-		j := poled()
+		j := jobtest.Poled()
 		j.Site.Anchors[0].At = c.anchor
 		j.Site.Targets = wire(0, c.z)
 		j.Site.Targets[0].Outline = c.outline

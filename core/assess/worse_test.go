@@ -9,6 +9,7 @@ import (
 	"elkstay/core/gear"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
+	"elkstay/core/policy"
 	"elkstay/core/units"
 )
 
@@ -68,7 +69,9 @@ func TestWorseIsNeverMilder(t *testing.T) {
 		}},
 		{"a gust", true, func(j *job.Job) { j.Site.GustMS = jobtest.Of(job.Or(j.Site.GustMS, 0) + 6) }},
 	}
-	rank := func(v Verdict) int { return slices.Index(verdicts, v) }
+	rank := func(v policy.Verdict) int {
+		return slices.Index([]policy.Verdict{policy.Within, policy.Close, policy.NotKnown, policy.Over, policy.NotHeld}, v)
+	}
 	jobs, n, looked := keptJobs(t), 0, 0
 	for _, name := range slices.Sorted(maps.Keys(jobs)) {
 		given := jobs[name]

@@ -3,10 +3,10 @@ package assess
 import (
 	"fmt"
 	"math"
-	"slices"
 
-	"elkstay/core/job"
+	"elkstay/core/course"
 	"elkstay/core/policy"
+	"elkstay/core/space"
 	"elkstay/core/units"
 )
 
@@ -17,40 +17,40 @@ func (v *Survey) worst(o *Outcome, f *PickFigures) string {
 	switch {
 	case o.Stopped():
 		return "cannot happen"
-	case is == NotHeld:
+	case is == policy.NotHeld:
 		return "never stops"
 	}
-	if is != Within {
+	if is != policy.Within {
 		// What it comes down on before what its lines pass.
 		if l := o.Landing; l != nil && l.Verdict == is {
-			if is == Close {
+			if is == policy.Close {
 				return "may hang up on " + l.HangsOn[0]
 			}
 			return l.Reason
 		}
-		for i := range o.clears {
-			if c := &o.clears[i]; c.Verdict == is {
+		for i := range o.Clears {
+			if c := &o.Clears[i]; judged(c) == is {
 				return v.closeTo(c)
 			}
 		}
-		if room := v.roomFigures(o); room != nil {
+		if room := v.room(o); room != nil {
 			switch {
 			case room.Verdict == is && room.ClearanceM == nil:
 				return "no room known beneath"
-			case room.Verdict == is && o.floor.onto != "" && *room.ClearanceM >= 0:
-				return "to be put down on " + o.floor.onto
+			case room.Verdict == is && o.Made.Held().Floor.Onto != "" && *room.ClearanceM >= 0:
+				return "to be put down on " + o.Made.Held().Floor.Onto
 			case room.Verdict == is && *room.ClearanceM < 0:
 				return fmt.Sprintf("%s into %s", v.Height(-*room.ClearanceM), room.Beneath)
 			case room.Verdict == is:
 				return fmt.Sprintf("%s above %s", v.Height(*room.ClearanceM), room.Beneath)
 			case room.RunVerdict == is:
-				return "runs " + v.Height(o.Catch.RunM)
+				return "runs " + v.Height(o.Made.Held().RunM)
 			}
 		}
 	}
-	for i := range o.loads {
-		if _, known, one := v.judge(&o.loads[i]); one == is && !known && is != Within {
-			return o.loads[i].part + " not known"
+	for i := range o.Loads {
+		if _, known, one := v.judge(&o.Loads[i]); one == is && !known && is != policy.Within {
+			return o.Loads[i].Part + " not known"
 		}
 	}
 	if n := f.Nearest; n != nil {
@@ -60,8 +60,8 @@ func (v *Survey) worst(o *Outcome, f *PickFigures) string {
 }
 
 // closeTo says how close a piece comes to something.
-func (v *Survey) closeTo(c *Clearance) string {
-	if t := c.target; t != nil {
+func (v *Survey) closeTo(c *course.Clearance) string {
+	if t := c.Target; t != nil {
 		if metres, power := policy.PowerDistanceOf(t); power {
 			return fmt.Sprintf("%s from %s: keep %s", v.Height(math.Max(0, c.ClearanceM)), c.Name, v.Height(metres))
 		}
@@ -82,7 +82,7 @@ func (f *Forest) zoneCautions() []string {
 		zone := &f.Job.Site.Zones[i]
 		for k := range f.Job.Site.Targets {
 			t := &f.Job.Site.Targets[k]
-			if !overlap(zone.Outline, t.Corners()) {
+			if !space.Overlap(zone.Outline, t.Corners()) {
 				continue
 			}
 			if t.FromM > 0 {
@@ -93,41 +93,6 @@ func (f *Forest) zoneCautions() []string {
 		}
 	}
 	return list
-}
-
-// overlap reports whether two outlines of the plan cover a place in common: some of the edge of one lies within the
-// other, or they are the same. Side by side they do not.
-func overlap(a, b []job.Spot) bool {
-	middle := job.Spot{}
-	for _, at := range b {
-		middle.X, middle.Y = middle.X+at.X/float64(len(b)), middle.Y+at.Y/float64(len(b))
-	}
-	return enters(a, b) || enters(b, a) || inside(a, middle.X, middle.Y)
-}
-
-// enters tells that some of the edge of an outline lies within another: between the places where it meets the
-// other's edges it lies within or without.
-func enters(one, other []job.Spot) bool {
-	for i, from := range one {
-		to := one[(i+1)%len(one)]
-		dx, dy := to.X-from.X, to.Y-from.Y
-		cuts := []float64{0, 1}
-		for k, c := range other {
-			d := other[(k+1)%len(other)]
-			if turns := dx*(d.Y-c.Y) - dy*(d.X-c.X); turns != 0 {
-				cuts = append(cuts, max(0, min(1, ((c.X-from.X)*(d.Y-c.Y)-(c.Y-from.Y)*(d.X-c.X))/turns)))
-			}
-		}
-		slices.Sort(cuts)
-		for k := 1; k < len(cuts); k++ {
-			share := (cuts[k-1] + cuts[k]) / 2
-			x, y := from.X+share*dx, from.Y+share*dy
-			if inside(other, x, y) && edge(other, x, y) > 1e-6 {
-				return true
-			}
-		}
-	}
-	return false
 }
 
 // powerCautions say whom to call before any work beside a line, and what distance is kept.

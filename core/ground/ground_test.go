@@ -12,6 +12,8 @@ import (
 	"elkstay/core/gear"
 	"elkstay/core/job"
 	"elkstay/core/line"
+	"elkstay/core/policy"
+	"elkstay/core/space"
 	"elkstay/core/timber"
 	"elkstay/core/units"
 	"elkstay/core/wood"
@@ -27,8 +29,8 @@ func near(t *testing.T, what string, got, want float64) {
 }
 
 // pole is a log of even thickness, 6 m long: 100 kg a metre.
-func pole() *assess.Member {
-	return &assess.Member{Title: "stem", Stem: timber.Stem{Stations: []timber.Station{{DiameterM: 0.4}, {AtM: 6, DiameterM: 0.4}}}, Kg: 600}
+func pole() *space.Member {
+	return &space.Member{Title: "stem", Stem: timber.Stem{Stations: []timber.Station{{DiameterM: 0.4}, {AtM: 6, DiameterM: 0.4}}}, Kg: 600}
 }
 
 func settings(change func(*job.Ground)) *Ground {
@@ -227,7 +229,7 @@ func TestMovingByHand(t *testing.T) {
 	if !strings.Contains(strings.Join(up.Cautions, " "), fmt.Sprintf("post: %s of 20.0 kN", units.Print(units.Force, units.Metric, up.PullKn*(1+1/4.0951)))) {
 		t.Errorf("%v", up.Cautions)
 	}
-	if up.Verdict != assess.Within {
+	if up.Verdict != policy.Within {
 		t.Errorf("up: %+v", up)
 	}
 	near(t, "rope", up.RopeM, 5*20/math.Cos(math.Pi/6))
@@ -240,7 +242,7 @@ func TestMovingByHand(t *testing.T) {
 		t.Errorf("%g turns leave %g", down.HoldWraps, hand)
 	}
 	// A tree whose girth nobody gave holds nobody knows what.
-	if lifted.Verdict != assess.NotKnown || *lifted.GivesKn != 8 || lifted.PullKn <= weight/2 {
+	if lifted.Verdict != policy.NotKnown || *lifted.GivesKn != 8 || lifted.PullKn <= weight/2 {
 		t.Errorf("%+v", lifted)
 	}
 	if !strings.Contains(strings.Join(lifted.Cautions, " "), "nor what it holds is given") {
@@ -259,21 +261,21 @@ func TestTheRopeOfAWay(t *testing.T) {
 			}
 		})).Moves[0]
 	}
-	if m := way(nil, nil); m.Verdict != assess.Within {
+	if m := way(nil, nil); m.Verdict != policy.Within {
 		t.Errorf("%+v", m)
 	}
 	// 2.4 m of it weigh 2.66 kN, at 0.9.
 	thin := way(func(j *job.Job) { j.Rigs[0].Rope.MarkedKn = of(2.0) }, nil)
 	near(t, "a thin rope", *thin.UsePct, 100*2.4*perMetre*units.Gravity/1000*0.9/2)
 	short := way(func(j *job.Job) { j.Rigs[0].RopeLengthM = of(16.0) }, nil)
-	if thin.Verdict != assess.Over || short.Verdict != assess.Over || !strings.Contains(strings.Join(short.Cautions, " "), "16.00 m long, the way 20.00 m") {
+	if thin.Verdict != policy.Over || short.Verdict != policy.Over || !strings.Contains(strings.Join(short.Cautions, " "), "16.00 m long, the way 20.00 m") {
 		t.Errorf("%+v %+v", thin, short)
 	}
 	near(t, "by its length", *short.UsePct, 125)
 	if enough := way(func(j *job.Job) { j.Rigs[0].RopeLengthM = of(20.0) }, nil); strings.Contains(strings.Join(enough.Cautions, " "), "the way") {
 		t.Errorf("a rope just as long: %v", enough.Cautions)
 	}
-	if none := way(func(j *job.Job) { j.Rigs[0].Rope = nil }, nil); none.Verdict != assess.NotKnown {
+	if none := way(func(j *job.Job) { j.Rigs[0].Rope = nil }, nil); none.Verdict != policy.NotKnown {
 		t.Errorf("%+v", none)
 	}
 	if lifted := way(nil, of(0.4)); lifted.PullKn < way(nil, nil).PullKn {
@@ -295,13 +297,13 @@ func TestMovingByVehicle(t *testing.T) {
 	near(t, "wheels", *g.Moves[0].GivesKn, grip)
 	near(t, "winch", *g.Moves[1].GivesKn, grip)
 	near(t, "by hand", *g.Moves[2].GivesKn, 0.7)
-	if g.Moves[3].GivesKn != nil || g.Moves[3].Verdict != assess.NotKnown {
+	if g.Moves[3].GivesKn != nil || g.Moves[3].Verdict != policy.NotKnown {
 		t.Errorf("%+v", g.Moves[3])
 	}
 	// 2.4 m of it at 0.9 need 2.4·W·0.9.
 	need := 2.4 * perMetre * units.Gravity / 1000 * 0.9
 	near(t, "need", g.Moves[0].NeedKn, need)
-	if want := map[bool]assess.Verdict{true: assess.Within, false: assess.Over}[need/grip < 0.8]; need/grip > 1 && g.Moves[0].Verdict != assess.Over || need/grip < 0.8 && g.Moves[0].Verdict != want {
+	if want := map[bool]policy.Verdict{true: policy.Within, false: policy.Over}[need/grip < 0.8]; need/grip > 1 && g.Moves[0].Verdict != policy.Over || need/grip < 0.8 && g.Moves[0].Verdict != want {
 		t.Errorf("%g of %g: %s", need, grip, g.Moves[0].Verdict)
 	}
 }
@@ -431,7 +433,7 @@ func TestWhatPullsAWay(t *testing.T) {
 		if c.known != (gives != nil) || c.known && !(math.Abs(*gives-c.gives) <= 1e-9) {
 			t.Errorf("%q of %q: %v, want %v", c.by, c.truck, gives, c.gives)
 		}
-		if !c.known && g.Moves[0].Verdict == assess.Within {
+		if !c.known && g.Moves[0].Verdict == policy.Within {
 			t.Errorf("%q of %q is within what nobody knows", c.by, c.truck)
 		}
 	}

@@ -4,9 +4,9 @@ import (
 	"fmt"
 	"math"
 
-	"elkstay/core/assess"
 	"elkstay/core/cut"
 	"elkstay/core/job"
+	"elkstay/core/space"
 	"elkstay/core/timber"
 	"elkstay/core/units"
 	"elkstay/core/wood"
@@ -37,7 +37,7 @@ type SawCut struct {
 }
 
 // whole is the density by which a member weighs as much as it does: its parts keep their shares.
-func whole(m *assess.Member) wood.Range {
+func whole(m *space.Member) wood.Range {
 	one := wood.Range{Low: 1, Likely: 1, High: 1}
 	bare := m.Weigh(one, timber.Frustum).MassKg.Likely
 	d := m.Kg / bare
@@ -46,7 +46,7 @@ func whole(m *assess.Member) wood.Range {
 
 // part saws one stem or limb; ends are the low and the high end of the piece's weight over the
 // likely one.
-func (g *Ground) part(m *assess.Member, l *job.Logging, ends wood.Range) Part {
+func (g *Ground) part(m *space.Member, l *job.Logging, ends wood.Range) Part {
 	p := Part{Title: m.Title, LengthM: m.Top(), Outline: make([][2]float64, len(m.Stations)), Logs: []Log{}, Cuts: []SawCut{}}
 	for i, s := range m.Stations {
 		p.Outline[i] = [2]float64{s.AtM, s.DiameterM}
@@ -92,7 +92,7 @@ func (g *Ground) lifts(kg float64) string {
 }
 
 // next is how long the next log is, from a place on; short: shorter than was wanted.
-func (g *Ground) next(m *assess.Member, l *job.Logging, at, thick, high float64, density wood.Range) (length float64, short bool) {
+func (g *Ground) next(m *space.Member, l *job.Logging, at, thick, high float64, density wood.Range) (length float64, short bool) {
 	left := thick - at
 	longest := 0.0
 	for _, wanted := range l.LengthsM {
@@ -178,7 +178,7 @@ func thickTo(s *timber.Stem, least float64) float64 {
 }
 
 // saw is how the saw goes through a part as it lies, from its thin end on: what is off is gone.
-func (g *Ground) saw(m *assess.Member, p *Part, l *job.Logging, ends wood.Range, system units.System) []SawCut {
+func (g *Ground) saw(m *space.Member, p *Part, l *job.Logging, ends wood.Range, system units.System) []SawCut {
 	cuts := []SawCut{}
 	density := whole(m)
 	end, moved := m.Top(), false
@@ -199,7 +199,7 @@ func (g *Ground) saw(m *assess.Member, p *Part, l *job.Logging, ends wood.Range,
 
 // sawn is one cut through what is left of a part, from its butt to end; a whole part counts at the
 // heavy end of its weight.
-func sawn(m *assess.Member, l *job.Logging, at, end, density float64, system units.System) SawCut {
+func sawn(m *space.Member, l *job.Logging, at, end, density float64, system units.System) SawCut {
 	c := SawCut{AtM: at, EndM: end}
 	height := func(v float64) string { return units.Print(units.Height, system, v) }
 	switch {

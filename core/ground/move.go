@@ -9,7 +9,9 @@ import (
 	"elkstay/core/haul"
 	"elkstay/core/job"
 	"elkstay/core/line"
+	"elkstay/core/policy"
 	"elkstay/core/units"
+	"elkstay/core/ways/felled"
 	"elkstay/core/working"
 )
 
@@ -35,7 +37,7 @@ type MoveFigures struct {
 	NeedKn     float64        `json:"need_kn" doc:"Of what pulls, through its system"`
 	GivesKn    *float64       `json:"gives_kn,omitempty" doc:"What pulls gives; absent: not known"`
 	UsePct     *float64       `json:"use_pct,omitempty" doc:"Of what it gives, or of what rope or anchor hold: the nearest limit"`
-	Verdict    assess.Verdict `json:"verdict" enum:"within,close,over,not known,not held"`
+	Verdict    policy.Verdict `json:"verdict" enum:"within,close,over,not known,not held"`
 	HoldKn     float64        `json:"hold_kn" doc:"What holds it back downhill; 0: it stays by itself"`
 	HoldWraps  float64        `json:"hold_wraps" doc:"Turns on the lowering device with which one person holds that"`
 	RopeM      float64        `json:"rope_m" doc:"Through the system, hauled in on the way"`
@@ -116,7 +118,7 @@ func slopeAlong(site *job.Site, m *job.Move) float64 {
 
 // move works out one way over the ground.
 func (g *Ground) move(f *assess.Forest, m *job.Move) MoveFigures {
-	out := MoveFigures{ID: m.ID, Name: m.Name, Verdict: assess.NotKnown, Cautions: []string{}, Working: []working.Step{}}
+	out := MoveFigures{ID: m.ID, Name: m.Name, Verdict: policy.NotKnown, Cautions: []string{}, Working: []working.Step{}}
 	var down float64
 	out.LengthM, out.Steepest, down = groundOf(&f.Job.Site, m)
 	if f.Job.Site.SlopeTowardsDeg == nil && len(m.Profile) == 0 {
@@ -148,7 +150,7 @@ func (g *Ground) move(f *assess.Forest, m *job.Move) MoveFigures {
 	}
 	if faults := drag.Faults("body"); len(faults) > 0 {
 		out.Said = fmt.Sprintf("%s: %s.", m.Name, faults[0].Message)
-		out.Verdict = assess.Over
+		out.Verdict = policy.Over
 		return out
 	}
 	skid := drag.Solve()
@@ -179,7 +181,7 @@ func (g *Ground) pulled(f *assess.Forest, m *job.Move, out *MoveFigures) {
 	if m.Parts != nil {
 		parts = *m.Parts
 	}
-	gain := assess.Advantage(parts)
+	gain := felled.Advantage(parts)
 	out.NeedKn = out.PullKn / gain
 	out.RopeM = out.LengthM * float64(parts)
 	gives, by := g.effort(f, m, out.Steepest)
@@ -220,8 +222,8 @@ func (g *Ground) pulled(f *assess.Forest, m *job.Move, out *MoveFigures) {
 		out.UsePct = &pct
 	}
 	out.Verdict = f.Judged(worst)
-	if !known && out.Verdict != assess.Over {
-		out.Verdict = assess.NotKnown
+	if !known && out.Verdict != policy.Over {
+		out.Verdict = policy.NotKnown
 	}
 	through := ""
 	if parts > 1 {

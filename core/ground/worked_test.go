@@ -9,6 +9,7 @@ import (
 	"elkstay/core/gear"
 	"elkstay/core/job"
 	"elkstay/core/line"
+	"elkstay/core/space"
 	"elkstay/core/timber"
 	"elkstay/core/units"
 	"elkstay/core/wood"
@@ -64,7 +65,7 @@ func TestWhereALogBalances(t *testing.T) {
 // where it is sawn.
 func TestTheHeaviestGoFirst(t *testing.T) {
 	g := settings(nil)
-	cone := &assess.Member{Title: "stem", Stem: timber.Stem{Stations: []timber.Station{{DiameterM: 0.5}, {AtM: 8, DiameterM: 0.3}}}, Kg: 900}
+	cone := &space.Member{Title: "stem", Stem: timber.Stem{Stations: []timber.Station{{DiameterM: 0.5}, {AtM: 8, DiameterM: 0.3}}}, Kg: 900}
 	p := g.part(cone, &job.Logging{By: "length", LengthsM: []float64{3, 2}}, ends)
 	for i, log := range p.Logs {
 		near(t, "its thick end", log.DiameterM, 0.5-0.2*log.FromM/8)

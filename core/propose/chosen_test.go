@@ -6,8 +6,11 @@ import (
 	"testing"
 
 	"elkstay/core/assess"
+	"elkstay/core/course"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
+	"elkstay/core/policy"
+	"elkstay/core/space"
 	"elkstay/core/units"
 )
 
@@ -141,15 +144,15 @@ func TestWhichWaysAreTried(t *testing.T) {
 
 // What a fill comes to: what needs no rope, what hangs on the line, what is lifted and felled, and what is still open.
 func TestWhatAFillComesTo(t *testing.T) {
-	one := func(way job.Way, verdict assess.Verdict) Proposed {
+	one := func(way job.Way, verdict policy.Verdict) Proposed {
 		return Proposed{Pick: job.Pick{Way: way}, Verdict: verdict}
 	}
 	for want, p := range map[string]Proposal{
 		"Nothing is left to take.":                  {},
 		"0 picks: 0 without a rope, 0 on the line.": {Ending: "A stump is left."},
-		"2 picks: 1 without a rope, 1 on the line.": {Picks: []Proposed{one(job.WayFree, assess.Within), one(job.WaySwung, assess.Close)}},
+		"2 picks: 1 without a rope, 1 on the line.": {Picks: []Proposed{one(job.WayFree, policy.Within), one(job.WaySwung, policy.Close)}},
 		"3 picks: 1 without a rope, 0 on the line, 1 by crane, 1 felled. Of 2 not everything is known yet. 1 still over a limit.": {
-			Picks: []Proposed{one(job.WayThrown, assess.Over), one(job.WayCrane, assess.NotKnown), one(job.WayFelled, assess.NotKnown)}},
+			Picks: []Proposed{one(job.WayThrown, policy.Over), one(job.WayCrane, policy.NotKnown), one(job.WayFelled, policy.NotKnown)}},
 	} {
 		if p.finish(); p.State != want {
 			t.Errorf("%q, want %q", p.State, want)
@@ -166,7 +169,7 @@ func TestWhatHolds(t *testing.T) {
 	j.Rigs = append(j.Rigs, limb, post)
 	j.Site.Anchors = []job.Anchor{{ID: "o", Name: "field oak"}, {ID: "v", Name: "van"}}
 	j.Site.Cranes = []job.Crane{{ID: "c", Name: "crane"}}
-	w := &wholes{Forest: &assess.Forest{Job: &j}}
+	w := &wholes{Forest: &assess.Forest{Scene: &course.Scene{Site: &space.Site{Job: &j}}}}
 	got := w.holders([]job.Pick{{Way: job.WayFree, Rig: "r1"}, {Way: job.WayPastBlock, Rig: "r1"}, {Way: job.WaySwung, Rig: "l"}, {Way: job.WaySwung, Rig: "p"}, {Way: job.WayPastBlock, Rig: "r1"},
 		{Way: job.WayCrane, Lift: &job.Lift{Crane: "c"}}, {Way: job.WayCrane, Lift: &job.Lift{Crane: "c"}},
 		{Way: job.WayFelled, Fell: &job.Fell{Lines: []job.FellLine{{Anchor: "v", Redirects: []job.Redirect{{Place: job.Place{On: job.OnAnchor, Anchor: "o"}}}}}}}})
@@ -184,14 +187,14 @@ func TestWhatABearingHasAgainstIt(t *testing.T) {
 			t.Errorf("%s: %v, want %v", what, got, want)
 		}
 	}
-	easy, hard := assess.Bearing{Verdict: assess.Within, SideUsePct: of(30), PullKn: of(4), GivesKn: of(16)}, assess.Bearing{Verdict: assess.Close, SideUsePct: of(50), PullKn: of(9), GivesKn: of(10)}
+	easy, hard := assess.Bearing{Verdict: policy.Within, SideUsePct: of(30), PullKn: of(4), GivesKn: of(16)}, assess.Bearing{Verdict: policy.Close, SideUsePct: of(50), PullKn: of(9), GivesKn: of(10)}
 	near("easy", burden(&easy), 1.5)
 	near("hard", burden(&hard), 12.5)
-	near("bare", burden(&assess.Bearing{Verdict: assess.Within}), 0)
+	near("bare", burden(&assess.Bearing{Verdict: policy.Within}), 0)
 	near("pulled", pulled(&easy), 0.25)
 	near("by its own weight", pulled(&assess.Bearing{GivesKn: of(3)}), 0)
 	near("by what nobody knows", pulled(&assess.Bearing{PullKn: of(3)}), 0)
-	alone := assess.Bearing{Verdict: assess.Within, SideUsePct: of(31)}
+	alone := assess.Bearing{Verdict: policy.Within, SideUsePct: of(31)}
 	for _, c := range []struct {
 		a, b *assess.Bearing
 		less bool
@@ -203,7 +206,7 @@ func TestWhatABearingHasAgainstIt(t *testing.T) {
 	// Of a window's bearings the one in its middle, but for what is close or loads the hinge.
 	r := Rose{}
 	for k := range 36 {
-		r.Bearings = append(r.Bearings, assess.Bearing{Deg: float64(k) * roseStep, Verdict: assess.Within, Reason: "open"})
+		r.Bearings = append(r.Bearings, assess.Bearing{Deg: float64(k) * roseStep, Verdict: policy.Within, Reason: "open"})
 	}
 	if w := r.window(4, 10); w.FromDeg != 4*roseStep || w.ToDeg != 10*roseStep || w.BestDeg != 7*roseStep {
 		t.Errorf("a window of seven: %+v", w)
@@ -217,7 +220,7 @@ func TestWhatABearingHasAgainstIt(t *testing.T) {
 	if w := r.window(4, 10); w.BestDeg != 6*roseStep {
 		t.Errorf("its middle loads the hinge: %+v", w)
 	}
-	r.Bearings[6].Verdict = assess.Close
+	r.Bearings[6].Verdict = policy.Close
 	if w := r.window(4, 10); w.BestDeg != 8*roseStep {
 		t.Errorf("beside it something is close: %+v", w)
 	}
@@ -234,11 +237,11 @@ func TestIdsAndStumps(t *testing.T) {
 	f := proposing(t, &j)
 	// Its first reading is at 0.5 m; two stumps of 0.3 m above that.
 	for top, stands := range map[float64]bool{1.09: false, 1.11: true, 5: true} {
-		if got := w.stands(f.Survey, &assess.Standing{Top: top}); got != stands {
+		if got := w.stands(f.Survey, &space.Standing{Top: top}); got != stands {
 			t.Errorf("%v m stand: %v", top, got)
 		}
 	}
-	if w.stands(nil, &assess.Standing{Top: 9}) {
+	if w.stands(nil, &space.Standing{Top: 9}) {
 		t.Error("a tree that is not measured stands")
 	}
 }

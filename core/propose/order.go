@@ -8,9 +8,14 @@ import (
 	"strings"
 
 	"elkstay/core/assess"
+	"elkstay/core/course"
 	"elkstay/core/crane"
+	"elkstay/core/hold"
 	"elkstay/core/job"
+	"elkstay/core/policy"
+	"elkstay/core/space"
 	"elkstay/core/units"
+	"elkstay/core/ways"
 )
 
 // The orders in which limbs can be proposed.
@@ -34,7 +39,7 @@ type Proposed struct {
 	Title   string         `json:"title"`
 	MassKg  string         `json:"mass" doc:"In the units asked"`
 	Reason  string         `json:"reason"`
-	Verdict assess.Verdict `json:"verdict" enum:"within,close,over,not known,not held"`
+	Verdict policy.Verdict `json:"verdict" enum:"within,close,over,not known,not held"`
 }
 
 // mostParts bounds the parts a limb is proposed in.
@@ -48,7 +53,7 @@ type proposer struct {
 	*assess.Survey
 	limbRig *job.Rig // nil: nothing can be held
 	stemRig *job.Rig
-	now     *assess.Standing
+	now     *space.Standing
 	number  int
 	out     Proposal
 	taken   map[string]bool // ids
@@ -75,7 +80,7 @@ func Order(document *job.Job, by, rig string, o assess.Options) Proposal {
 	moment := forest.Before(len(forest.Job.Picks))
 	forest.Learn(&a)
 	number := len(forest.Job.Picks) + 1
-	for _, v := range forest.Trees {
+	for _, v := range forest.Surveys {
 		if v == nil {
 			continue
 		}
@@ -166,7 +171,7 @@ func (f *proposer) hazard(i int) (rank int, why string) {
 	tree := &f.Job.Trees[f.Job.TreeIndex(f.TreeID())]
 	for d := range tree.Defects {
 		one := &tree.Defects[d]
-		on := slices.IndexFunc(f.Limbs, func(g assess.Grown) bool { return one.Limb != "" && g.ID == one.Limb })
+		on := slices.IndexFunc(f.Limbs, func(g space.Limb) bool { return one.Limb != "" && g.ID == one.Limb })
 		if on < 0 || on != i && f.Limbs[on].Parent != i || f.now.Tips[on] <= one.AtM {
 			continue
 		}
@@ -192,7 +197,7 @@ func (f *proposer) newID() string {
 
 // ways are the ways down tried for a limb, the easiest first. One that stands steep can
 // be tipped another way than it grows.
-func (f *proposer) ways(limb *assess.Grown) []job.Pick {
+func (f *proposer) ways(limb *space.Limb) []job.Pick {
 	list := []job.Pick{{Way: job.WayThrown}, {Way: job.WayFree}}
 	if f.limbRig == nil {
 		return list
@@ -222,7 +227,7 @@ func (f *proposer) rigNamed(p *job.Pick) *job.Rig {
 
 // best tries the ways down of a limb's part and returns the first that nothing forbids;
 // else the one that says most of why not.
-func (f *proposer) best(limb *assess.Grown, cut float64) (best *assess.Outcome, chosen job.Pick, stop string) {
+func (f *proposer) best(limb *space.Limb, cut float64) (best *assess.Outcome, chosen job.Pick, stop string) {
 	for _, p := range f.ways(limb) {
 		p.What, p.Limb, p.CutM = job.WhatLimb, limb.ID, &cut
 		one := p
@@ -249,14 +254,14 @@ func (f *proposer) add(o *assess.Outcome, p job.Pick, why string) {
 	judged := f.Verdict(o)
 	kg := o.Weight.Kg
 	f.out.Picks = append(f.out.Picks, Proposed{Pick: p, Title: f.Title(o), MassKg: units.Print(units.Mass, f.System, kg.Likely), Reason: why, Verdict: judged})
-	f.Apply(&p, o, f.now)
+	o.Off(f.now)
 	f.number++
 }
 
 // limb proposes one limb, whole or in parts from its tip.
 func (f *proposer) limb(i int) {
 	g := &f.Limbs[i]
-	for part := 1; f.now.Tips[i] > 0 && !f.Left(); part++ {
+	for part := 1; f.now.Tips[i] > 0 && !f.Cancelled(); part++ {
 		o, p, stop := f.best(g, 0)
 		if stop == "" {
 			why := o.Because(f.Survey)
@@ -270,7 +275,7 @@ func (f *proposer) limb(i int) {
 			return
 		}
 		whole := f.StopWords(stop, o)
-		if stop == assess.StopsClear || stop == assess.StopsRoom {
+		if stop == course.StopsClear || stop == course.StopsRoom {
 			if o, p, found := f.onTwoLines(g); found {
 				f.add(o, p, fmt.Sprintf("Held at both ends: on one line it is stopped by %s.", whole))
 				return
@@ -302,7 +307,7 @@ func (f *proposer) tipPart(i int) (cut float64, found bool) {
 	tip := f.now.Tips[i]
 	f.Hurried = true
 	defer func() { f.Hurried = false }()
-	for k := 1; k < partPlaces && !f.Left(); k++ {
+	for k := 1; k < partPlaces && !f.Cancelled(); k++ {
 		at := math.Round(10*tip*float64(k)/partPlaces) / 10
 		if at < shortestPart || tip-at < shortestPart {
 			continue
@@ -352,7 +357,7 @@ func (f *proposer) sections() {
 			now.Top = f.now.Top
 		}
 		held := f.stemRig != nil
-		for to := min(count, from+shortest); to <= count && !f.Left(); to++ {
+		for to := min(count, from+shortest); to <= count && !f.Cancelled(); to++ {
 			if best[from].pieces+1 > best[to].pieces {
 				continue // reached in fewer pieces already
 			}
@@ -397,11 +402,11 @@ func (f *proposer) sections() {
 
 // section judges one section of the stem; held is set false once a longer one on the
 // line can only be heavier than its limits allow.
-func (f *proposer) section(cut float64, now *assess.Standing, held *bool) (use float64, way job.Pick, ok bool) {
+func (f *proposer) section(cut float64, now *space.Standing, held *bool) (use float64, way job.Pick, ok bool) {
 	f.Hurried = true
 	defer func() { f.Hurried = false }()
 	free := job.Pick{What: job.WhatStem, Way: job.WayFree, CutM: &cut}
-	if o := f.WorkWith(&free, nil, f.number, now); f.Stops(o) == "" && o.Landing.Verdict == assess.Within {
+	if o := f.WorkWith(&free, nil, f.number, now); f.Stops(o) == "" && o.Landing.Verdict == policy.Within {
 		return 0, job.Pick{Way: job.WayFree}, true
 	}
 	if !*held {
@@ -412,7 +417,7 @@ func (f *proposer) section(cut float64, now *assess.Standing, held *bool) (use f
 	switch stop := f.Stops(o); stop {
 	case "":
 		return f.Use(o), job.Pick{Way: job.WayPastBlock, Rig: f.stemRig.ID}, true
-	case assess.PartPiece, assess.PartLine, assess.PartTie, assess.PartBlock, assess.PartSling, assess.PartDevice:
+	case hold.PartPiece, hold.PartLine, hold.PartTie, hold.PartBlock, hold.PartSling, hold.PartDevice:
 		*held = false
 	}
 	return 0, job.Pick{}, false
@@ -429,7 +434,7 @@ func (p *Proposal) finish() {
 	online, lifted, felled, unknown := 0, 0, 0, 0
 	for i := range p.Picks {
 		switch way := p.Picks[i].Pick.Way; {
-		case assess.OnLine(way):
+		case ways.OnLine(way):
 			online++
 		case way == job.WayCrane:
 			lifted++
@@ -437,9 +442,9 @@ func (p *Proposal) finish() {
 			felled++
 		}
 		switch p.Picks[i].Verdict {
-		case assess.NotKnown:
+		case policy.NotKnown:
 			unknown++
-		case assess.Over:
+		case policy.Over:
 			p.Open++
 		}
 	}
@@ -466,13 +471,13 @@ var tightened = []float64{0, 0.4, 0.8}
 func tightBy(share, kg float64) float64 { return math.Round(10*share*kg*units.Gravity/1000) / 10 }
 
 // onTwoLines is a whole limb held at both ends, on any two of the rigs, where nothing forbids that.
-func (f *proposer) onTwoLines(limb *assess.Grown) (*assess.Outcome, job.Pick, bool) {
+func (f *proposer) onTwoLines(limb *space.Limb) (*assess.Outcome, job.Pick, bool) {
 	whole := 0.0
 	slack := 0.0
 	for i := range f.Job.Rigs {
 		for k := range f.Job.Rigs {
 			butt, tip := &f.Job.Rigs[i], &f.Job.Rigs[k]
-			if i == k || butt.Rope == nil || tip.Rope == nil || f.Left() {
+			if i == k || butt.Rope == nil || tip.Rope == nil || f.Cancelled() {
 				continue
 			}
 			kg := 0.0 // at its heavy end, as it was worked out on slack lines
@@ -518,17 +523,17 @@ func (f *proposer) hurried(p job.Pick, rig *job.Rig) *assess.Outcome {
 // is still to be chosen.
 func (f *proposer) fits(o *assess.Outcome, but string) bool {
 	judged := f.VerdictBut(o, but)
-	return f.Stops(o) == "" && (judged == assess.Within || judged == assess.Close)
+	return f.Stops(o) == "" && (judged == policy.Within || judged == policy.Close)
 }
 
 // byCrane is a whole limb lifted off in two slings by a crane that stands there, where nothing
 // forbids that. What its slings hold is for the crew to say: they are not chosen here.
-func (f *proposer) byCrane(limb *assess.Grown) (*assess.Outcome, job.Pick, bool) {
+func (f *proposer) byCrane(limb *space.Limb) (*assess.Outcome, job.Pick, bool) {
 	whole := 0.0
 	for i := range f.Job.Site.Cranes {
 		p := job.Pick{What: job.WhatLimb, Limb: limb.ID, CutM: &whole, Way: job.WayCrane, Lift: lift(&f.Job.Site.Cranes[i], limb.LengthM)}
 		one := p
-		if o := f.WorkWith(&one, nil, f.number, f.now); f.fits(o, assess.PartSling) {
+		if o := f.WorkWith(&one, nil, f.number, f.now); f.fits(o, hold.PartSling) {
 			return o, p, true
 		}
 	}

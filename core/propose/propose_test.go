@@ -12,6 +12,7 @@ import (
 
 	"elkstay/core/assess"
 	"elkstay/core/gear"
+	"elkstay/core/hold"
 	"elkstay/core/intake"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
@@ -38,7 +39,7 @@ func TestOrderTakesTheWholeTreeDown(t *testing.T) {
 		}
 		a := assessed(&j, "")
 		for i, f := range a.Picks {
-			if len(f.Faults) > 0 || f.Verdict != p.Picks[i].Verdict || f.Verdict == assess.Over {
+			if len(f.Faults) > 0 || f.Verdict != p.Picks[i].Verdict || f.Verdict == policy.Over {
 				t.Errorf("%s: %s says %s, the order %s: %v", by, f.Title, p.Picks[i].Verdict, f.Verdict, f.Faults)
 			}
 		}
@@ -170,7 +171,7 @@ func TestHowLongMayItBe(t *testing.T) {
 			keeps := func(at float64) bool {
 				j.Picks[0].CutM = jobtest.Of(at)
 				a := assessed(&j, "p1")
-				return len(a.Picks[0].Faults) == 0 && a.Verdict != assess.Over
+				return len(a.Picks[0].Faults) == 0 && a.Verdict != policy.Over
 			}
 			if !keeps(*l.CutM) {
 				t.Errorf("the cut at %v m does not keep every limit", *l.CutM)
@@ -203,21 +204,21 @@ func TestWhatIfAnswersHold(t *testing.T) {
 	base := jobtest.Stem()
 	base.Rigs[0].Catch.How = job.Locked
 	run := ask(t, &base, WhatIf{"p1", AskRun, HoldBlock, jobtest.Of(16)})
-	jobtest.Near(t, "block held by run", *rung(t, apply(base, run), assess.PartBlock).PeakKn, 16)
+	jobtest.Near(t, "block held by run", *rung(t, apply(base, run), hold.PartBlock).PeakKn, 16)
 	wraps := ask(t, &base, WhatIf{"p1", AskWraps, HoldLine, jobtest.Of(7)})
-	jobtest.Near(t, "line held by wraps", *rung(t, apply(base, wraps), assess.PartLine).PeakKn, 7)
+	jobtest.Near(t, "line held by wraps", *rung(t, apply(base, wraps), hold.PartLine).PeakKn, 7)
 	jobtest.Near(t, "the wraps give the hold", 0.2*math.Exp(2*math.Pi*0.2**wraps.Wraps), *wraps.HoldKn)
 	called := ask(t, &base, WhatIf{"p1", AskWraps, HoldRun, jobtest.Of(1.5)})
 	if a := apply(base, called); !(math.Abs(*a.Detail.Catch.RunM-1.5) <= 1e-6) {
 		t.Errorf("wraps for a run of 1.5 m run %v", *a.Detail.Catch.RunM)
 	}
 	long := ask(t, &base, WhatIf{"p1", AskLength, HoldLine, jobtest.Of(12)})
-	if a := apply(base, long); *rung(t, a, assess.PartLine).PeakKn > 12 || *rung(t, a, assess.PartLine).PeakKn < 11.95 {
-		t.Errorf("the longest piece for 12 kN comes to %v", *rung(t, a, assess.PartLine).PeakKn)
+	if a := apply(base, long); *rung(t, a, hold.PartLine).PeakKn > 12 || *rung(t, a, hold.PartLine).PeakKn < 11.95 {
+		t.Errorf("the longest piece for 12 kN comes to %v", *rung(t, a, hold.PartLine).PeakKn)
 	}
 	peak := ask(t, &base, WhatIf{"p1", AskPeak, HoldLength, jobtest.Of(2)})
 	base.Picks[0].CutM = jobtest.Of(16)
-	jobtest.Near(t, "peak of 2 m", *peak.LineKn, *rung(t, assessed(&base, "p1"), assess.PartLine).PeakKn)
+	jobtest.Near(t, "peak of 2 m", *peak.LineKn, *rung(t, assessed(&base, "p1"), hold.PartLine).PeakKn)
 	if a := ask(t, &base, WhatIf{"p1", AskRun, HoldLine, jobtest.Of(0.5)}); a.Found || !strings.Contains(a.Reason, "No run helps") {
 		t.Errorf("half a kilonewton: %+v", a)
 	}
@@ -230,7 +231,7 @@ func TestWhatIfAnswersHold(t *testing.T) {
 		j.Rigs = []job.Rig{base.Rigs[0]}
 		rope := r.Rope
 		j.Rigs[0].Rope = &rope
-		jobtest.Near(t, r.Rope.Name, r.PeakKn, *rung(t, assessed(&j, "p1"), assess.PartLine).PeakKn)
+		jobtest.Near(t, r.Rope.Name, r.PeakKn, *rung(t, assessed(&j, "p1"), hold.PartLine).PeakKn)
 	}
 	// A rope thicker than the one on the rig is said to be: nobody knows what the block takes.
 	for now, said := range map[float64]bool{0.009: true, 0.03: false} {
@@ -352,7 +353,7 @@ func TestFillHoldsAtBothEnds(t *testing.T) {
 		t.Fatalf("%+v", one)
 	}
 	j.Picks = []job.Pick{one.Pick}
-	if f := assessed(&j, "").Picks[0]; f.Verdict != one.Verdict || f.Verdict == assess.Over || f.Verdict == assess.NotKnown {
+	if f := assessed(&j, "").Picks[0]; f.Verdict != one.Verdict || f.Verdict == policy.Over || f.Verdict == policy.NotKnown {
 		t.Errorf("on the board it is %s, %s", f.Verdict, f.Worst)
 	}
 	j.Picks = nil
@@ -478,10 +479,10 @@ func TestAnOrderSaysWhatTheBoardSays(t *testing.T) {
 			}
 			over := 0
 			for i, f := range assessed(&taken, "").Picks[1:] {
-				if f.Verdict != p.Picks[i].Verdict && (f.Verdict != assess.NotHeld || p.Picks[i].Verdict != assess.Over) {
+				if f.Verdict != p.Picks[i].Verdict && (f.Verdict != policy.NotHeld || p.Picks[i].Verdict != policy.Over) {
 					t.Errorf("%s, %s: the order says %s, the board %s (%s)", what, f.Title, p.Picks[i].Verdict, f.Verdict, f.Worst)
 				}
-				if p.Picks[i].Verdict == assess.Over {
+				if p.Picks[i].Verdict == policy.Over {
 					over++
 				}
 			}

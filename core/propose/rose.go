@@ -13,6 +13,8 @@ import (
 	"elkstay/core/assess"
 	"elkstay/core/intake"
 	"elkstay/core/job"
+	"elkstay/core/policy"
+	"elkstay/core/space"
 )
 
 // roseStep is how far apart the bearings of a rose are, degrees.
@@ -74,10 +76,10 @@ func Fall(document *job.Job, pick string, options assess.Options) (Rose, error) 
 }
 
 // turn asks of every bearing in turn.
-func (r *Rose) turn(f *assess.Forest, v *assess.Survey, p *job.Pick, now *assess.Standing) {
+func (r *Rose) turn(f *assess.Forest, v *assess.Survey, p *job.Pick, now *space.Standing) {
 	asks := roseOf(v, p, now)
 	all := asks.all(roseStep)
-	if f.Left() {
+	if f.Cancelled() {
 		return
 	}
 	r.Bearings = all
@@ -90,13 +92,13 @@ func (r *Rose) turn(f *assess.Forest, v *assess.Survey, p *job.Pick, now *assess
 type rosary struct {
 	*assess.Survey
 	pick  job.Pick
-	now   *assess.Standing
+	now   *space.Standing
 	bare  job.Fell       // without its lines
 	sets  []job.FellLine // as they are
 	pulls []job.FellLine // from every anchor, with what pulls now
 }
 
-func roseOf(v *assess.Survey, p *job.Pick, now *assess.Standing) rosary {
+func roseOf(v *assess.Survey, p *job.Pick, now *space.Standing) rosary {
 	r := rosary{Survey: v, pick: *p, now: now}
 	r.pick.Way = job.WayFelled
 	if p.Fell != nil {
@@ -126,7 +128,7 @@ func (r *rosary) along(deg float64) assess.Bearing {
 	best := r.Pulled(alone, lies)
 	best.Reason = cmp.Or(best.Reason, "by its own weight and wedges")
 	try := func(lines []job.FellLine, said string, asSet bool) {
-		if best.Verdict == assess.Within {
+		if best.Verdict == policy.Within {
 			return
 		}
 		b := r.Pulled(work(lines, false), lies)
@@ -168,7 +170,7 @@ func (r *rosary) all(step int) []assess.Bearing {
 	for range runtime.GOMAXPROCS(0) {
 		workers.Go(func() {
 			own := *r
-			for i := int(next.Add(1)) - 1; i < len(list) && !r.Left(); i = int(next.Add(1)) - 1 {
+			for i := int(next.Add(1)) - 1; i < len(list) && !r.Cancelled(); i = int(next.Add(1)) - 1 {
 				list[i] = own.along(float64(i * step))
 			}
 		})
@@ -181,7 +183,7 @@ func (r *rosary) all(step int) []assess.Bearing {
 func (r *rosary) best(step int) (best assess.Bearing, found bool) {
 	cost := math.Inf(1)
 	for _, b := range r.all(step) {
-		if !open(&b) || r.Left() {
+		if !open(&b) || r.Cancelled() {
 			continue
 		}
 		if at := burden(&b) + pulled(&b); at < cost {
@@ -193,7 +195,7 @@ func (r *rosary) best(step int) (best assess.Bearing, found bool) {
 
 // burden is what a bearing has against it: what is close, and how much of the hinge is used sideways.
 func burden(b *assess.Bearing) (sum float64) {
-	if b.Verdict != assess.Within {
+	if b.Verdict != policy.Within {
 		sum = 10
 	}
 	if b.SideUsePct != nil {
@@ -226,7 +228,7 @@ func (r *rosary) felled(b *assess.Bearing) job.Pick {
 }
 
 func open(b *assess.Bearing) bool {
-	return b.Verdict == assess.Within || b.Verdict == assess.Close
+	return b.Verdict == policy.Within || b.Verdict == policy.Close
 }
 
 // windows gathers the runs of open bearings.

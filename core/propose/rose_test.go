@@ -11,6 +11,7 @@ import (
 	"elkstay/core/gear"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
+	"elkstay/core/policy"
 )
 
 // ringed is the invented stem as a bare pole of 18 m, a meadow all round it, and a stump 25 m east.
@@ -98,11 +99,11 @@ func TestTheRoseByHand(t *testing.T) {
 	}
 	for _, w := range r.Windows {
 		for deg := w.FromDeg; deg <= w.ToDeg; deg += 5 {
-			if b := at(int(math.Mod(deg, 360))); b.Verdict != assess.Within && b.Verdict != assess.Close {
+			if b := at(int(math.Mod(deg, 360))); b.Verdict != policy.Within && b.Verdict != policy.Close {
 				t.Errorf("%v° is in the window %+v and closed: %+v", deg, w, b)
 			}
 		}
-		if b := at(int(w.BestDeg)); b.Verdict != assess.Within && b.Verdict != assess.Close {
+		if b := at(int(w.BestDeg)); b.Verdict != policy.Within && b.Verdict != policy.Close {
 			t.Errorf("the best of %+v: %+v", w, b)
 		}
 	}
@@ -140,7 +141,7 @@ func TestTheRoseWithoutAnEffort(t *testing.T) {
 	j.Picks[0].Fell = nil
 	r := rose(t, &j)
 	east := r.Bearings[18]
-	if east.Verdict != assess.NotKnown || east.Kind != assess.FellUnknown || east.PullKn == nil || east.GivesKn != nil || east.Anchor != "e" {
+	if east.Verdict != policy.NotKnown || east.Kind != assess.FellUnknown || east.PullKn == nil || east.GivesKn != nil || east.Anchor != "e" {
 		t.Errorf("%+v, %v of %v", east, east.PullKn, east.GivesKn)
 	}
 	// A vehicle of a known weight pulls by its grip.
@@ -223,11 +224,11 @@ func TestTheBoardAgreesWithTheRose(t *testing.T) {
 // used hinge, the middle.
 func TestWindowsOfARose(t *testing.T) {
 	n := int(360 / roseStep)
-	of := func(verdicts map[int]assess.Verdict, side map[int]float64) Rose {
+	of := func(verdicts map[int]policy.Verdict, side map[int]float64) Rose {
 		r := Rose{Bearings: make([]assess.Bearing, n)}
 		for i := range r.Bearings {
 			b := &r.Bearings[i]
-			b.Deg, b.Verdict, b.Reason = float64(i)*roseStep, assess.Over, "it is closed"
+			b.Deg, b.Verdict, b.Reason = float64(i)*roseStep, policy.Over, "it is closed"
 			if v, open := verdicts[i]; open {
 				b.Verdict, b.Reason = v, "it is open"
 			}
@@ -238,20 +239,20 @@ func TestWindowsOfARose(t *testing.T) {
 		r.windows()
 		return r
 	}
-	within, shut := assess.Within, assess.Close
+	within, shut := policy.Within, policy.Close
 	for _, c := range []struct {
 		what     string
-		verdicts map[int]assess.Verdict
+		verdicts map[int]policy.Verdict
 		side     map[int]float64
 		want     [][3]int // from, to, best
 	}{
 		{"none", nil, nil, nil},
-		{"one", map[int]assess.Verdict{5: within}, nil, [][3]int{{5, 5, 5}}},
-		{"two, the wider first", map[int]assess.Verdict{3: within, 10: within, 11: within, 12: within}, nil, [][3]int{{10, 12, 11}, {3, 3, 3}}},
-		{"over north", map[int]assess.Verdict{n - 2: within, n - 1: within, 0: within, 1: within, 2: within}, nil, [][3]int{{n - 2, n + 2, 0}}},
-		{"within before close", map[int]assess.Verdict{10: within, 11: shut, 12: shut}, nil, [][3]int{{10, 12, 10}}},
-		{"the least used hinge", map[int]assess.Verdict{10: within, 11: within, 12: within}, map[int]float64{10: 90, 11: 80, 12: 5}, [][3]int{{10, 12, 12}}},
-		{"a hinge little less used is not worth the edge", map[int]assess.Verdict{10: within, 11: within, 12: within}, map[int]float64{10: 5, 11: 6, 12: 6}, [][3]int{{10, 12, 11}}},
+		{"one", map[int]policy.Verdict{5: within}, nil, [][3]int{{5, 5, 5}}},
+		{"two, the wider first", map[int]policy.Verdict{3: within, 10: within, 11: within, 12: within}, nil, [][3]int{{10, 12, 11}, {3, 3, 3}}},
+		{"over north", map[int]policy.Verdict{n - 2: within, n - 1: within, 0: within, 1: within, 2: within}, nil, [][3]int{{n - 2, n + 2, 0}}},
+		{"within before close", map[int]policy.Verdict{10: within, 11: shut, 12: shut}, nil, [][3]int{{10, 12, 10}}},
+		{"the least used hinge", map[int]policy.Verdict{10: within, 11: within, 12: within}, map[int]float64{10: 90, 11: 80, 12: 5}, [][3]int{{10, 12, 12}}},
+		{"a hinge little less used is not worth the edge", map[int]policy.Verdict{10: within, 11: within, 12: within}, map[int]float64{10: 5, 11: 6, 12: 6}, [][3]int{{10, 12, 11}}},
 	} {
 		r := of(c.verdicts, c.side)
 		if len(r.Windows) != len(c.want) {
@@ -264,7 +265,7 @@ func TestWindowsOfARose(t *testing.T) {
 			}
 		}
 	}
-	all := map[int]assess.Verdict{}
+	all := map[int]policy.Verdict{}
 	for i := range n {
 		all[i] = within
 	}
@@ -272,7 +273,7 @@ func TestWindowsOfARose(t *testing.T) {
 	if len(round.Windows) != 1 || !strings.HasPrefix(round.Windows[0].Said, "all round, best at") {
 		t.Errorf("%+v", round.Windows)
 	}
-	if one := of(map[int]assess.Verdict{5: within, 6: within}, nil).Windows[0]; !strings.HasPrefix(one.Said, "from 25° to 30°, best at") {
+	if one := of(map[int]policy.Verdict{5: within, 6: within}, nil).Windows[0]; !strings.HasPrefix(one.Said, "from 25° to 30°, best at") {
 		t.Errorf("%q", one.Said)
 	}
 }
@@ -283,11 +284,11 @@ func TestWindowsOfWhatIsOpen(t *testing.T) {
 	of := func(runs ...[2]int) Rose {
 		r := Rose{Bearings: make([]assess.Bearing, 72)}
 		for i := range r.Bearings {
-			r.Bearings[i] = assess.Bearing{Deg: float64(5 * i), Verdict: assess.Over, Reason: "as it is"}
+			r.Bearings[i] = assess.Bearing{Deg: float64(5 * i), Verdict: policy.Over, Reason: "as it is"}
 		}
 		for _, run := range runs {
 			for i := run[0]; i <= run[1]; i++ {
-				r.Bearings[i%72].Verdict = assess.Within
+				r.Bearings[i%72].Verdict = policy.Within
 			}
 		}
 		r.windows()

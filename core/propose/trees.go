@@ -9,6 +9,9 @@ import (
 	"elkstay/core/assess"
 	"elkstay/core/intake"
 	"elkstay/core/job"
+	"elkstay/core/policy"
+	"elkstay/core/space"
+	"elkstay/core/ways"
 	"elkstay/core/wood"
 )
 
@@ -53,7 +56,7 @@ type TreeWay struct {
 	How      string         `json:"how" enum:"felled,topped,pieced,crane"`
 	Title    string         `json:"title"`
 	Picks    []job.Pick     `json:"picks" nullable:"false" doc:"None: it cannot be had"`
-	Verdict  assess.Verdict `json:"verdict" enum:"within,close,over,not known,not held"`
+	Verdict  policy.Verdict `json:"verdict" enum:"within,close,over,not known,not held"`
 	Said     string         `json:"said" doc:"What decides, or why it cannot be had"`
 	OnLine   int            `json:"on_line" doc:"How many of its picks are on a line or a hook"`
 	Heaviest *wood.Range    `json:"heaviest_kg,omitempty" doc:"Of its picks"`
@@ -105,7 +108,7 @@ func Trees(document *job.Job, tree string, o assess.Options) (Whole, error) {
 	start := f.Before(len(f.Job.Picks))
 	whole.Order = w.order(start.Apart())
 	whole.Said = ordered(whole.Order)
-	if v := f.Trees[index]; v != nil {
+	if v := f.Surveys[index]; v != nil {
 		whole.Ways = w.ways(v, start.Apart())
 	}
 	whole.Cautions = append(whole.Cautions, roseCaution, "The minutes are round figures for each way down: setting up, clearing away and weather are not in them.")
@@ -164,12 +167,12 @@ func (w *wholes) base(v *assess.Survey) job.Pick {
 }
 
 // stands tells whether enough of a tree stands to be felled.
-func (w *wholes) stands(v *assess.Survey, now *assess.Standing) bool {
+func (w *wholes) stands(v *assess.Survey, now *space.Standing) bool {
 	return v != nil && now.Top > v.Stem.Bottom()+2*stump
 }
 
 // felledWhole is a tree felled as it stands, where a bearing is open.
-func (w *wholes) felledWhole(v *assess.Survey, now *assess.Standing) (p job.Pick, b assess.Bearing, found bool) {
+func (w *wholes) felledWhole(v *assess.Survey, now *space.Standing) (p job.Pick, b assess.Bearing, found bool) {
 	base := w.base(v)
 	r := roseOf(v, &base, now)
 	if b, found = r.best(coarse); found {
@@ -180,11 +183,11 @@ func (w *wholes) felledWhole(v *assess.Survey, now *assess.Standing) (p job.Pick
 
 // toppedFirst is a tree that goes once its top is off: the least of a top that opens a bearing, and
 // how that top comes down. Tops are tried from a share of what stands.
-func (w *wholes) toppedFirst(v *assess.Survey, m assess.Moment, share float64) (picks []job.Pick, b assess.Bearing, found bool) {
+func (w *wholes) toppedFirst(v *assess.Survey, m space.Stand, share float64) (picks []job.Pick, b assess.Bearing, found bool) {
 	whole := v.Now(m)
 	base := w.base(v)
 	for _, at := range topsFrom(v.Stem.Bottom(), whole.Top, share) {
-		if w.Left() {
+		if w.Cancelled() {
 			break
 		}
 		top, ok := w.top(v, at, whole)
@@ -193,7 +196,7 @@ func (w *wholes) toppedFirst(v *assess.Survey, m assess.Moment, share float64) (
 		}
 		left := m.Apart()
 		now := v.Now(left)
-		v.Apply(&top, v.WorkWith(&top, v.RigOf(&top), 1, now), now)
+		v.WorkWith(&top, v.RigOf(&top), 1, now).Off(now)
 		shorter := base
 		if base.Fell != nil {
 			fell := *base.Fell
@@ -224,7 +227,7 @@ func topsFrom(bottom, top, share float64) (list []float64) {
 func tiedUnder(tied, cut float64) float64 { return math.Round(10*min(tied, cut-0.5)) / 10 }
 
 // top is a tree's top from a height, free or on a rig, whichever nothing forbids.
-func (w *wholes) top(v *assess.Survey, at float64, now *assess.Standing) (job.Pick, bool) {
+func (w *wholes) top(v *assess.Survey, at float64, now *space.Standing) (job.Pick, bool) {
 	p := job.Pick{What: job.WhatTop, CutM: &at, Tree: v.TreeID(), Way: job.WayFree}
 	for deg := 0.0; deg < 360; deg += 3 * coarse {
 		one, towards := p, deg
@@ -246,7 +249,7 @@ func (w *wholes) top(v *assess.Survey, at float64, now *assess.Standing) (job.Pi
 // order takes one tree after another: of those that have an open bearing the one that is pulled with
 // least; where none has, the one whose top must come off least; where that helps none either, what
 // is left is pieced.
-func (w *wholes) order(m assess.Moment) []TreeStep {
+func (w *wholes) order(m space.Stand) []TreeStep {
 	steps := []TreeStep{}
 	type candidate struct {
 		v    *assess.Survey
@@ -255,10 +258,10 @@ func (w *wholes) order(m assess.Moment) []TreeStep {
 	}
 	// What is open stays open: a tree that falls only takes something out of the way.
 	opened := map[*assess.Survey]*candidate{}
-	for !w.Left() {
+	for !w.Cancelled() {
 		var best *candidate
 		standing := []*assess.Survey{}
-		for _, v := range w.Trees {
+		for _, v := range w.Surveys {
 			if v == nil || !w.stands(v, v.Now(m)) {
 				continue
 			}
@@ -310,7 +313,7 @@ func (w *wholes) title(v *assess.Survey) string {
 }
 
 // step takes a tree off and says how.
-func (w *wholes) step(v *assess.Survey, how, reason string, m assess.Moment, picks ...job.Pick) TreeStep {
+func (w *wholes) step(v *assess.Survey, how, reason string, m space.Stand, picks ...job.Pick) TreeStep {
 	now := v.Now(m)
 	one := TreeStep{Tree: w.document.Trees[w.document.TreeIndex(v.TreeID())].ID, Title: w.title(v), How: how, Reason: reason + w.freed(v, now), Picks: []job.Pick{}}
 	for i := range picks {
@@ -319,14 +322,14 @@ func (w *wholes) step(v *assess.Survey, how, reason string, m assess.Moment, pic
 			p.ID = w.newID()
 		}
 		o := v.WorkWith(&p, v.RigOf(&p), 1, now)
-		v.Apply(&p, o, now)
+		o.Off(now)
 		one.Picks = append(one.Picks, p)
 	}
 	return one
 }
 
 // freed says what a tree must be cut free of before it goes: what nobody has said is free already.
-func (w *wholes) freed(v *assess.Survey, now *assess.Standing) string {
+func (w *wholes) freed(v *assess.Survey, now *space.Standing) string {
 	said := []string{}
 	for _, t := range v.TiedTo(0, now) {
 		if !w.free[t.Tie] {
@@ -357,7 +360,7 @@ func ordered(steps []TreeStep) string {
 }
 
 // ways are those of one tree, side by side.
-func (w *wholes) ways(v *assess.Survey, m assess.Moment) []TreeWay {
+func (w *wholes) ways(v *assess.Survey, m space.Stand) []TreeWay {
 	list := []TreeWay{}
 	now := v.Now(m)
 	if !w.stands(v, now) {
@@ -397,16 +400,16 @@ func (w *wholes) ways(v *assess.Survey, m assess.Moment) []TreeWay {
 const mostLifts = 8
 
 // lifted is a tree lifted off from its top in the fewest even pieces that the crane takes.
-func (w *wholes) lifted(v *assess.Survey, now *assess.Standing, stands *job.Crane) (picks []job.Pick, said string) {
+func (w *wholes) lifted(v *assess.Survey, now *space.Standing, stands *job.Crane) (picks []job.Pick, said string) {
 	foot := v.Stem.Bottom() + stump
-	for n := 1; n <= mostLifts && !w.Left(); n++ {
+	for n := 1; n <= mostLifts && !w.Cancelled(); n++ {
 		picks = nil
 		for k := range n {
 			cut := math.Round(100*(now.Top-(now.Top-foot)*float64(k+1)/float64(n))) / 100
 			picks = append(picks, job.Pick{Tree: v.TreeID(), What: job.WhatTop, CutM: &cut, Way: job.WayCrane, Lift: lift(stands, (now.Top-foot)/float64(n))})
 		}
 		// What its slings hold nobody has said before they are chosen: that stands beside it as not known.
-		if one := w.judged(TreeWay{Picks: picks}); one.Verdict == assess.Within || one.Verdict == assess.Close || one.Verdict == assess.NotKnown {
+		if one := w.judged(TreeWay{Picks: picks}); one.Verdict == policy.Within || one.Verdict == policy.Close || one.Verdict == policy.NotKnown {
 			return picks, fmt.Sprintf("in %s from its top, two slings each, which are still to be chosen", map[bool]string{true: "one piece", false: fmt.Sprintf("%d even pieces", n)}[n == 1])
 		}
 	}
@@ -420,7 +423,7 @@ func (w *wholes) judged(one TreeWay) TreeWay {
 	}
 	one.Holders, one.Unknown = []string{}, []string{}
 	if len(one.Picks) == 0 {
-		one.Verdict = assess.NotKnown
+		one.Verdict = policy.NotKnown
 		return one
 	}
 	trial := *w.down
@@ -432,14 +435,14 @@ func (w *wholes) judged(one TreeWay) TreeWay {
 		}
 		trial.Picks = append(trial.Picks, one.Picks[i])
 		one.Minutes += minutes[one.Picks[i].Way]
-		if way := one.Picks[i].Way; assess.OnLine(way) || way == job.WayCrane {
+		if way := one.Picks[i].Way; ways.OnLine(way) || way == job.WayCrane {
 			one.OnLine++
 		}
 	}
 	o := w.options
 	o.Pick = ""
 	a := assess.Assess(&trial, o)
-	one.Verdict = assess.Within
+	one.Verdict = policy.Within
 	var nearest *assess.Nearest
 	for _, f := range a.Picks[len(w.down.Picks):] {
 		if f.Verdict.Graver(one.Verdict) {
@@ -452,7 +455,7 @@ func (w *wholes) judged(one TreeWay) TreeWay {
 		if f.Nearest != nil && (nearest == nil || f.Nearest.UsePct > nearest.UsePct) {
 			nearest = f.Nearest
 		}
-		if f.Verdict == assess.NotKnown {
+		if f.Verdict == policy.NotKnown {
 			one.Unknown = append(one.Unknown, fmt.Sprintf("%s: %s", f.Title, f.Worst))
 		}
 		for _, fault := range f.Faults {
@@ -491,7 +494,7 @@ func (w *wholes) holders(picks []job.Pick) []string {
 	}
 	for i := range picks {
 		p := &picks[i]
-		if assess.OnLine(p.Way) {
+		if ways.OnLine(p.Way) {
 			for k := range w.Job.Rigs {
 				if r := &w.Job.Rigs[k]; r.ID == p.Rig {
 					own := job.Place{On: job.OnStem}

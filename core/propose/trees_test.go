@@ -8,6 +8,7 @@ import (
 	"elkstay/core/crane"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
+	"elkstay/core/policy"
 )
 
 // rowed is three poles of 18 m in a row 6 m apart, west to east, a meadow to the west alone, a house
@@ -62,13 +63,13 @@ func TestWhichTreeFirst(t *testing.T) {
 		taken.Picks = append(taken.Picks, s.Picks...)
 	}
 	for _, f := range assess.Assess(&taken, assess.Options{Units: "metric"}).Picks {
-		if f.Verdict != assess.Within && f.Verdict != assess.Close {
+		if f.Verdict != policy.Within && f.Verdict != policy.Close {
 			t.Errorf("%s: %s, %s %v", f.Title, f.Verdict, f.Worst, f.Faults)
 		}
 	}
 	// While the west pole stands the middle one has no way whole.
 	for _, way := range w.Ways {
-		if way.How == ByFelling && (len(way.Picks) != 0 || way.Verdict != assess.NotKnown || !strings.Contains(way.Said, "No bearing is open")) {
+		if way.How == ByFelling && (len(way.Picks) != 0 || way.Verdict != policy.NotKnown || !strings.Contains(way.Said, "No bearing is open")) {
 			t.Errorf("%+v", way)
 		}
 	}
@@ -105,7 +106,7 @@ func TestWaysSideBySide(t *testing.T) {
 	if cut := *topped.Picks[0].CutM; cut > 13.5 || cut < 6 {
 		t.Errorf("topped at %v m", cut)
 	}
-	if topped.Verdict == assess.Over || topped.Verdict == assess.NotKnown || topped.Heaviest == nil || topped.Nearest == "" || len(topped.Holders) == 0 {
+	if topped.Verdict == policy.Over || topped.Verdict == policy.NotKnown || topped.Heaviest == nil || topped.Nearest == "" || len(topped.Holders) == 0 {
 		t.Errorf("%+v", topped)
 	}
 	// By the default minutes: a free top 6, on a line 14, a felling 45.
@@ -156,7 +157,7 @@ func TestWaysByCrane(t *testing.T) {
 		if lifted.How != ByTheCrane || lifted.Title != "By big crane" || len(lifted.Picks) != c.pieces || lifted.OnLine != c.pieces || !strings.HasPrefix(lifted.Said, c.says) {
 			t.Fatalf("%s: %d pieces: %+v", c.what, len(lifted.Picks), lifted)
 		}
-		if wants := map[bool]assess.Verdict{true: assess.Over, false: assess.NotKnown}[c.pieces == mostLifts]; lifted.Verdict != wants {
+		if wants := map[bool]policy.Verdict{true: policy.Over, false: policy.NotKnown}[c.pieces == mostLifts]; lifted.Verdict != wants {
 			t.Errorf("%s: %s %v", c.what, lifted.Verdict, lifted.Unknown)
 		}
 		for i, p := range lifted.Picks {
@@ -198,7 +199,7 @@ func TestFillLiftsWhatNoLineTakes(t *testing.T) {
 		if len(slings) != 2 || slings[0].AtM != 0.6 || slings[1].AtM != 3 || slings[0].LengthM != 4 || slings[0].Hitch != crane.Choker || slings[0].WllKn != 0 {
 			t.Errorf("%+v", slings)
 		}
-		if one.Verdict != assess.NotKnown || one.Reason != "By crane: on a line it is stopped by the limit of the tie. Choose its slings." {
+		if one.Verdict != policy.NotKnown || one.Reason != "By crane: on a line it is stopped by the limit of the tie. Choose its slings." {
 			t.Errorf("%s: %s", one.Verdict, one.Reason)
 		}
 		if want := "3 picks: 0 without a rope, 0 on the line, 3 by crane. Of 3 not everything is known yet."; p.State != want {
@@ -209,7 +210,7 @@ func TestFillLiftsWhatNoLineTakes(t *testing.T) {
 		for i := range j.Picks[0].Lift.Slings {
 			j.Picks[0].Lift.Slings[i].WllKn = 20
 		}
-		if f := assessed(&j, "").Picks[0]; f.Verdict != assess.Within && f.Verdict != assess.Close {
+		if f := assessed(&j, "").Picks[0]; f.Verdict != policy.Within && f.Verdict != policy.Close {
 			t.Errorf("on the board: %s %s %v", f.Verdict, f.Worst, f.Faults)
 		}
 	}

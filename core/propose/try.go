@@ -5,7 +5,9 @@ import (
 	"math"
 
 	"elkstay/core/assess"
+	"elkstay/core/course"
 	"elkstay/core/job"
+	"elkstay/core/space"
 )
 
 // tried is one pick under question: the pick, its rig, and the tree at its moment.
@@ -14,7 +16,7 @@ type tried struct {
 	pick   job.Pick
 	rig    *job.Rig
 	number int
-	now    assess.Standing
+	now    space.Standing
 }
 
 // trying readies the pick at a place of the order.
@@ -64,7 +66,7 @@ func (t *tried) longest(forbids func(*assess.Outcome) string) (cut float64, foun
 			best, stop, stopped = at, "", nil
 			continue
 		}
-		if first == nil && why != assess.StopsTie {
+		if first == nil && why != course.StopsTie {
 			first, firstStop = o, why
 		}
 		if stop == "" && !math.IsNaN(best) {
@@ -73,7 +75,7 @@ func (t *tried) longest(forbids func(*assess.Outcome) string) (cut float64, foun
 	}
 	if math.IsNaN(best) {
 		if first == nil {
-			return 0, false, assess.StopsTie, nil
+			return 0, false, course.StopsTie, nil
 		}
 		return 0, false, firstStop, first
 	}
@@ -91,7 +93,7 @@ func (t *tried) longest(forbids func(*assess.Outcome) string) (cut float64, foun
 		best = most / 1000
 	}
 	if stop == "" {
-		stop = assess.StopsWood
+		stop = course.StopsWood
 	}
 	return best, true, stop, stopped
 }

@@ -9,7 +9,9 @@ import (
 	"elkstay/core/intake"
 	"elkstay/core/job"
 	"elkstay/core/line"
+	"elkstay/core/policy"
 	"elkstay/core/units"
+	"elkstay/core/ways"
 )
 
 // What can be asked of a pick.
@@ -58,7 +60,7 @@ type RopeAnswer struct {
 	PeakKn  float64        `json:"peak_kn"`
 	UsePct  *float64       `json:"use_pct" doc:"Of the nearest limit; null when none is known"`
 	RunM    *float64       `json:"run_m" doc:"Null when it is never stopped"`
-	Verdict assess.Verdict `json:"verdict" enum:"within,close,over,not known,not held"`
+	Verdict policy.Verdict `json:"verdict" enum:"within,close,over,not known,not held"`
 }
 
 // Ask answers a what-if. The error is intake.Faults.
@@ -95,7 +97,7 @@ func Ask(document *job.Job, w WhatIf, options assess.Options) (Answer, error) {
 	}
 	f.Learn(&a)
 	t := trying(f, v, index)
-	if t.rig == nil || t.rig.Rope == nil || !assess.OnLine(t.pick.Way) {
+	if t.rig == nil || t.rig.Rope == nil || !ways.OnLine(t.pick.Way) {
 		if w.Ask != AskLength {
 			answer.Reason = "This piece is on no line: there is nothing to ask of it but its length."
 			return answer, nil
@@ -119,7 +121,7 @@ func Ask(document *job.Job, w WhatIf, options assess.Options) (Answer, error) {
 	case o.Stopped():
 		answer.Reason = "It cannot happen: " + o.Faults[0].Message + "."
 		return answer, nil
-	case o.DropCase == nil:
+	case !o.Drops():
 		answer.Reason = notForThisWay
 		return answer, nil
 	}
@@ -143,7 +145,7 @@ func heldLine(w WhatIf, o *assess.Outcome) (float64, bool) {
 	case HoldLine:
 		return *w.Value, true
 	case HoldBlock:
-		return *w.Value / o.Path.Points[0].ResultantKn, true
+		return *w.Value / o.Rope().Path.Points[0].ResultantKn, true
 	}
 	return 0, false
 }
@@ -155,10 +157,10 @@ func (t *tried) askLength(answer *Answer, w WhatIf) {
 			if o.Stopped() {
 				return t.Stops(o)
 			}
-			if noDrop = noDrop || o.DropCase == nil; noDrop {
+			if noDrop = noDrop || !o.Drops(); noDrop {
 				return w.Hold
 			}
-			if most, _ := heldLine(w, o); o.Catch.LinePeakKn > most {
+			if most, _ := heldLine(w, o); o.Rope().Catch.LinePeakKn > most {
 				return w.Hold
 			}
 			return ""
@@ -186,13 +188,13 @@ func (t *tried) askLength(answer *Answer, w WhatIf) {
 }
 
 func (t *tried) peaks(answer *Answer, o *assess.Outcome) {
-	if o.DropCase == nil {
+	if !o.Drops() {
 		return
 	}
-	lineKn, block := o.Catch.LinePeakKn, o.Catch.LinePeakKn*o.Path.Points[0].ResultantKn
+	lineKn, block := o.Rope().Catch.LinePeakKn, o.Rope().Catch.LinePeakKn*o.Rope().Path.Points[0].ResultantKn
 	answer.LineKn, answer.BlockKn = &lineKn, &block
-	if o.Catch.Holds {
-		run := o.Catch.RunM
+	if o.Rope().Catch.Holds {
+		run := o.Rope().Catch.RunM
 		answer.RunM = &run
 	}
 }
@@ -215,10 +217,10 @@ func (t *tried) askHold(answer *Answer, w WhatIf, o *assess.Outcome) {
 	governs := w.Hold
 	switch {
 	case w.Hold == HoldRun:
-		hold := o.HoldFor(o.DropCase, *w.Value)
-		most, held = hold/o.Ratio(), true
+		hold := o.Rope().HoldFor(o.Rope().DropCase, *w.Value)
+		most, held = hold/o.Rope().Ratio(), true
 	case !held:
-		if wanted := t.Wanted(o); wanted != nil {
+		if wanted := o.Rope().Wanted(); wanted != nil {
 			most, governs, held = wanted.LineKn, wanted.Governs, true
 		}
 	}
@@ -227,14 +229,14 @@ func (t *tried) askHold(answer *Answer, w WhatIf, o *assess.Outcome) {
 		return
 	}
 	force := func(kn float64) string { return units.Print(units.Force, t.System, kn) }
-	run, reachable := o.RunFor(most)
+	run, reachable := o.Rope().RunFor(most)
 	if !reachable {
 		answer.Reason = fmt.Sprintf("No run helps: %s on the line (%s) is no more than the piece pulls hanging still.", force(most), governs)
 		return
 	}
-	hold := o.Ratio() * most
+	hold := o.Rope().Ratio() * most
 	wraps := line.WrapsFor(hold, o.Settings.HandKn, o.Settings.Friction)
-	block := most * o.Path.Points[0].ResultantKn
+	block := most * o.Rope().Path.Points[0].ResultantKn
 	answer.Found, answer.RunM, answer.HoldKn, answer.Wraps, answer.LineKn, answer.BlockKn = true, &run, &hold, &wraps, &most, &block
 	answer.Reason = fmt.Sprintf("Let it run %s: line %s (%s), %.1f wraps with %s in the hand.", t.Height(run), force(most), governs, wraps, force(o.Settings.HandKn))
 }
@@ -257,19 +259,19 @@ func (t *tried) askRope(answer *Answer) {
 		rig := *t.rig
 		rig.Rope = &ropes[i]
 		o := t.WorkWith(&t.pick, &rig, t.number, &t.now)
-		if o.DropCase == nil {
+		if !o.Drops() {
 			continue
 		}
-		one := RopeAnswer{Rope: ropes[i], PeakKn: o.Catch.LinePeakKn, Verdict: t.Verdict(o)}
+		one := RopeAnswer{Rope: ropes[i], PeakKn: o.Rope().Catch.LinePeakKn, Verdict: t.Verdict(o)}
 		if use := t.Use(o); use > 0 {
 			one.UsePct = &use
 		}
-		if o.Catch.Holds {
-			run := o.Catch.RunM
+		if o.Rope().Catch.Holds {
+			run := o.Rope().Catch.RunM
 			one.RunM = &run
 		}
 		answer.Ropes = append(answer.Ropes, one)
-		if k := len(answer.Ropes) - 1; one.Verdict != assess.Over && one.UsePct != nil && (best < 0 || *one.UsePct < *answer.Ropes[best].UsePct) {
+		if k := len(answer.Ropes) - 1; one.Verdict != policy.Over && one.UsePct != nil && (best < 0 || *one.UsePct < *answer.Ropes[best].UsePct) {
 			best = k
 		}
 	}

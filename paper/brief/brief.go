@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"elkstay/core/assess"
+	"elkstay/core/course"
 	"elkstay/core/job"
 	"elkstay/core/policy"
 	"elkstay/core/sight"
@@ -17,7 +18,7 @@ import (
 type Paper struct {
 	Name       string         `json:"name"`
 	State      string         `json:"state"`
-	Verdict    assess.Verdict `json:"verdict" enum:"within,close,over,not known,not held"`
+	Verdict    policy.Verdict `json:"verdict" enum:"within,close,over,not known,not held"`
 	WorkOn     string         `json:"work_on" doc:"The day it is planned for; empty: not said"`
 	Lead       string         `json:"lead"`
 	Tree       []string       `json:"tree" nullable:"false" doc:"What was measured"`
@@ -52,7 +53,7 @@ type PaperPick struct {
 	Run     string         `json:"run"`
 	Peak    string         `json:"peak"`
 	Nearest string         `json:"nearest"`
-	Verdict assess.Verdict `json:"verdict" enum:"within,close,over,not known,not held"`
+	Verdict policy.Verdict `json:"verdict" enum:"within,close,over,not known,not held"`
 	Call    string         `json:"call" doc:"What is called"`
 	Faults  string         `json:"faults" doc:"Why it cannot happen; empty: it can"`
 	Done    bool           `json:"done"`
@@ -67,7 +68,7 @@ type PaperGear struct {
 	Peak     string         `json:"peak"`
 	Limit    string         `json:"limit"`
 	Use      string         `json:"use"`
-	Verdict  assess.Verdict `json:"verdict" enum:"within,close,over,not known,not held"`
+	Verdict  policy.Verdict `json:"verdict" enum:"within,close,over,not known,not held"`
 	Standing string         `json:"standing" doc:"How it stands in the locker; empty: not from there"`
 }
 
@@ -76,7 +77,7 @@ type PaperRope struct {
 	Rig     string         `json:"rig"`
 	Need    string         `json:"need"`
 	Have    string         `json:"have"`
-	Verdict assess.Verdict `json:"verdict" enum:"within,over,not known"`
+	Verdict policy.Verdict `json:"verdict" enum:"within,over,not known"`
 }
 
 // A PaperPost is where somebody stands.
@@ -92,7 +93,7 @@ type Card struct {
 	Number   int                 `json:"number"`
 	ID       string              `json:"id"`
 	Title    string              `json:"title"`
-	Verdict  assess.Verdict      `json:"verdict" enum:"within,close,over,not known,not held"`
+	Verdict  policy.Verdict      `json:"verdict" enum:"within,close,over,not known,not held"`
 	Falls    string              `json:"falls" doc:"Which way, and how far its tip may come"`
 	Balance  string              `json:"balance"`
 	Steps    []string            `json:"steps" nullable:"false"`
@@ -102,7 +103,7 @@ type Card struct {
 	Schools  []string            `json:"schools" nullable:"false"`
 	Cautions []string            `json:"cautions" nullable:"false"`
 	Call     string              `json:"call"`
-	Fell     *assess.FellFigures `json:"fell" nullable:"false" doc:"What its drawing is made of"`
+	Fell     *course.FellFigures `json:"fell" nullable:"false" doc:"What its drawing is made of"`
 }
 
 // A Measure is one of a stump, as two tapes read it.
@@ -319,12 +320,12 @@ func unknown(document *job.Job, a *assess.Assessment) []string {
 		list = append(list, f.Message+".")
 	}
 	for _, g := range a.Gear {
-		if g.Verdict == assess.NotKnown {
+		if g.Verdict == policy.NotKnown {
 			list = append(list, fmt.Sprintf("No limit is known for the %s%s of %s.", g.Part, spaced(g.Name), g.Rig))
 		}
 	}
 	for _, r := range a.Ropes {
-		if r.Verdict == assess.NotKnown {
+		if r.Verdict == policy.NotKnown {
 			list = append(list, fmt.Sprintf("Nobody has said how long the rope of %s is.", r.Rig))
 		}
 	}

@@ -1,0 +1,85 @@
+package assess
+
+import (
+	"fmt"
+
+	"elkstay/core/space"
+	"elkstay/core/timber"
+)
+
+// Spreads of limbs before any weighing and from limb to limb, per cent (common
+// practice): wider than those of stems.
+const (
+	limbCv     = 30
+	limbEachCv = 20
+)
+
+// mostly is the share of a piece from which the scale is taken to have weighed that kind of wood
+// alone (common practice, no source).
+const mostly = 0.8
+
+// Learn asks what the weighings so far say of stems and of limbs, tree by tree.
+func (f *Forest) Learn(a *Assessment) {
+	for _, v := range f.Surveys {
+		if v != nil {
+			v.learn(a)
+		}
+	}
+}
+
+func (v *Survey) learn(a *Assessment) {
+	v.Taught = space.Taught{Heavier: 1}
+	weighed := map[bool][]timber.Weighing{}
+	any := false
+	for i := range v.Job.Picks {
+		p := &v.Job.Picks[i]
+		any = any || p.WeighedKg != nil && v.Of(p) == v
+	}
+	if !any {
+		return
+	}
+	now := v.Standing()
+	for i := range v.Job.Picks {
+		p := &v.Job.Picks[i]
+		if v.Of(p) != v {
+			continue
+		}
+		o := v.Take(p, i+1, now)
+		if p.WeighedKg != nil && !o.TakesNothing() && p.MassKg == nil {
+			one := timber.Weighing{PredictedKg: o.Weight.Kg.Likely, MeasuredKg: *p.WeighedKg}
+			// A piece that is much of both teaches neither: it would be taken for either. That it was
+			// heavier than it could be is not forgotten.
+			switch stem := o.Weight.Stem.Likely / o.Weight.Kg.Likely; {
+			case stem >= mostly:
+				weighed[false] = append(weighed[false], one)
+			case stem <= 1-mostly:
+				weighed[true] = append(weighed[true], one)
+			default:
+				v.Taught.Heavier = max(v.Taught.Heavier, *p.WeighedKg/o.Weight.Kg.High)
+			}
+		}
+		o.Off(now)
+	}
+	if v.Taught.Heavier > 1 {
+		a.Cautions = append(a.Cautions, fmt.Sprintf("A piece with both stem and limbs in it weighed %.2f times its heavy end: the heavy end of wood of which nothing was weighed by itself counts as much more.", v.Taught.Heavier))
+	}
+	for _, limb := range [2]bool{false, true} {
+		if len(weighed[limb]) == 0 {
+			continue
+		}
+		request := timber.WeighIn{Weighed: weighed[limb]}
+		of := "stem"
+		if limb {
+			cv, each := float64(limbCv), float64(limbEachCv)
+			request.CvPct, request.PieceCvPct, of = &cv, &each, "limbs"
+		}
+		learned := request.Learn()
+		if limb {
+			v.Taught.Limbs = &learned
+		} else {
+			v.Taught.Stem = &learned
+		}
+		a.Learned = append(a.Learned, Learned{v.Measured.ID, of, len(weighed[limb]), learned.Factor, learned.HighFactor, v.Measured.Wood.Species})
+		a.Cautions = append(a.Cautions, request.Cautions(learned)...)
+	}
+}

@@ -1,0 +1,127 @@
+package hold
+
+import (
+	"fmt"
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"elkstay/core/gear"
+	"elkstay/core/job"
+	"elkstay/core/search"
+	"elkstay/core/space"
+	"elkstay/core/spar"
+	"elkstay/core/units"
+)
+
+// Soundness is what the defects at a place of a limb (−1: the stem) leave of its strength,
+// and what they are.
+func Soundness(tree *space.Tree, limb int, at float64) (share float64, why string) {
+	share = 1
+	tree.Defects(limb, at, func(d *job.Defect) {
+		if keeps, bad := unsound[d.Kind]; bad && keeps < share {
+			share, why = keeps, d.Kind
+		}
+	})
+	return share, why
+}
+
+// OnLimb is what a limb holds: the bending of its wood between where the gear sits and the
+// stem, and of the limb it grows from, under the pull and what the limb itself weighs.
+func (v Wood) OnLimb(p *Pull, now *space.Standing) Load {
+	i := v.LimbIndex(p.Place.Limb)
+	l := Load{Part: PartHolder, RestKn: p.RestKn, PeakKn: p.PeakKn}
+	if i < 0 {
+		l.Why = "that limb is not on the tree"
+		return l
+	}
+	l.Name, l.On, l.Dir = v.Limbs[i].Title(), v.Limbs[i].Title(), p.Dir
+	if v.Species == nil {
+		l.Why = "the species is not known, so neither is the limb's strength"
+		return l
+	}
+	worst, where := 0.0, ""
+	try := func(limb int, upTo float64) {
+		g := &v.Limbs[limb]
+		for share := range search.Shares(40) {
+			s := upTo * share
+			at := g.At(s)
+			beyond := v.LimbMass(limb, s, now)
+			weight := r3.Vec{Z: -beyond.Kg.High * units.Gravity / 1000}
+			moment := r3.Add(r3.Cross(r3.Sub(p.At, at), r3.Scale(p.PeakKn, p.Dir)), r3.Cross(r3.Sub(beyond.At, at), weight))
+			d := g.DiameterAt(s)
+			sound, why := Soundness(v.Tree, limb, s)
+			stress := (r3.Norm(moment)/(math.Pi*d*d*d/32) + p.PeakKn/(math.Pi*d*d/4)) / 1000 / sound
+			if stress > worst {
+				worst, where = stress, fmt.Sprintf("%s at %s from its base", units.Print(units.Diameter, v.Site.System, d), v.Site.Height(s))
+				if why != "" {
+					where += fmt.Sprintf(", %.0f %% of its strength left for %s", 100*sound, why)
+				}
+			}
+		}
+	}
+	try(i, p.Place.AtM)
+	if root := v.Root(i); root != i {
+		try(root, v.Limbs[i].AtM)
+	}
+	allowed := v.Species.RuptureMPa / v.Limits.WoodFactor
+	l.Known, l.Decided = true, ByWood
+	l.Limit = gear.Limit{Kn: p.PeakKn * allowed / worst, Source: "bending, πd³/32; green strength from the Wood Handbook, from memory",
+		Reason: fmt.Sprintf("%.3g of %.3g MPa, strength over %g: %s", worst, allowed, v.Limits.WoodFactor, where)}
+	l.Say("The union of the limb with the stem is not in the figure: look at its collar and for bark between.")
+	return l
+}
+
+// OnTree is what another tree of the job holds: the bending of its stem, and where the
+// gear sits on a limb of it, at the arm of that limb.
+func (v Wood) OnTree(p *Pull, now *space.Standing) Load {
+	l := Load{Part: PartHolder, Name: v.Measured.Title(), On: v.Measured.Title(), Dir: p.Dir, RestKn: p.RestKn, PeakKn: p.PeakKn}
+	if v.Species == nil {
+		l.Why = "the species of that tree is not known, so neither is its strength"
+		return l
+	}
+	beam := v.Beam(v.StationsTo(now.Top))
+	on := Seat{-1, p.At.Z, p.At, r3.Scale(p.PeakKn, p.Dir)}
+	if i := v.LimbIndex(p.Place.Limb); p.Place.On == job.OnLimb && i >= 0 {
+		on.Limb, on.FromM = i, v.Limbs[v.Root(i)].AtM
+	}
+	heading := v.Seat(&beam, []Seat{on}, r3.Vec{X: 1})
+	worst, why := v.Feels(&beam, heading, now)
+	l.Rated = v.ByBending(p.PeakKn, worst)
+	if why != "" {
+		l.Say(why)
+	}
+	l.Say("Its roots are not in the figure: look at them, and at the ground, before you load it.")
+	return l
+}
+
+// LimbGives is how stiff a limb is across itself at a place of it, kN/m: bending from there to its
+// base.
+func (v Wood) LimbGives(i int, at r3.Vec) float64 {
+	g := &v.Limbs[i]
+	s := g.Nearest(at)
+	modulus := 10.0
+	if v.Species != nil {
+		modulus = v.Species.ElasticityGPa
+	}
+	const parts = 60
+	sum := 0.0
+	for k := range parts {
+		x := s * (float64(k) + 0.5) / parts
+		d := g.DiameterAt(x)
+		sum += (s - x) * (s - x) / (modulus * 1e6 * math.Pi * math.Pow(d, 4) / 64) * s / parts
+	}
+	return 1 / max(1e-9, sum)
+}
+
+// StemGives is how stiff a stem is across itself at a height, kN/m.
+func (v Wood) StemGives(at float64) float64 {
+	modulus := 10.0
+	if v.Species != nil {
+		modulus = v.Species.ElasticityGPa
+	}
+	at = max(v.Stem.Bottom()+0.3, min(at, v.Stem.Top()))
+	no := false
+	beam := spar.Spar{Stations: v.StationsTo(at), StrengthMpa: 50, StiffnessGpa: modulus, DensityKgM3: v.Density.High, SelfWeight: &no, Loads: []spar.Load{{AtM: at, HorizontalKn: 1}}}
+	return beam.Solve().Modal.StiffnessKnM
+}

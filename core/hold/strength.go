@@ -1,0 +1,123 @@
+package hold
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"elkstay/core/gear"
+	"elkstay/core/haul"
+	"elkstay/core/job"
+	"elkstay/core/locker"
+	"elkstay/core/policy"
+	"elkstay/core/space"
+	"elkstay/core/units"
+	"elkstay/core/wood"
+)
+
+// What wood that is not sound keeps of its strength (common practice, no source: round
+// figures on the weak side).
+var unsound = map[string]float64{job.DefectDecay: 0.5, job.DefectCrack: 0.5, job.DefectUnion: 0.5, job.DefectDead: 0.25}
+
+// A vehicle on its parking brake holds by the share of its weight on the braked wheels and
+// by what they grip on wet grass (common practice, no source, on the weak side).
+const (
+	BrakedShare = 0.5
+	WetGrip     = 0.35
+)
+
+// weakestRupture is the weakest green wood of the table, MPa: for a tree of a kind nobody
+// has said.
+var weakestRupture = func() float64 {
+	weakest := math.Inf(1)
+	for _, species := range wood.Table() {
+		weakest = min(weakest, species.RuptureMPa)
+	}
+	return weakest
+}()
+
+// Strength tells what the wood, the anchors and the vehicles of a site hold, by the crew's limits.
+type Strength struct {
+	Site   *space.Site
+	Limits *policy.Limits
+}
+
+// Wood is a tree as something that holds.
+type Wood struct {
+	*space.Tree
+	Limits *policy.Limits
+}
+
+// Of is a tree as something that holds.
+func (s Strength) Of(tree *space.Tree) Wood { return Wood{tree, s.Limits} }
+
+// A Pull is a force on a place where gear sits, kN: at rest and at the peak.
+type Pull struct {
+	Place  *job.Place
+	At     r3.Vec
+	Dir    r3.Vec // unit vector of the force on what holds
+	RestKn float64
+	PeakKn float64
+}
+
+// Holder is what one pull is on, besides the stem of its own tree.
+func (s Strength) Holder(own *space.Tree, p *Pull, now *space.Standing) (on []Load) {
+	switch p.Place.On {
+	case job.OnAnchor:
+		for i := range s.Site.Job.Site.Anchors {
+			if a := &s.Site.Job.Site.Anchors[i]; a.ID == p.Place.Anchor {
+				on = append(on, s.Anchored(a, p))
+			}
+		}
+	case job.OnLimb:
+		tree := cmp.Or(own.Called(p.Place.Tree), own)
+		on = append(on, s.Of(tree).OnLimb(p, own.StandsOf(tree, now)))
+		if tree != own {
+			on = append(on, s.Of(tree).OnTree(p, own.StandsOf(tree, now)))
+		}
+	default:
+		if tree := own.Called(p.Place.Tree); tree != nil && tree != own {
+			on = append(on, s.Of(tree).OnTree(p, own.StandsOf(tree, now)))
+		}
+	}
+	return on
+}
+
+// Anchored is what an anchor of the site holds: its rating; a tree also by the bending of
+// its stem, where its girth is given; a vehicle also by its grip.
+func (s Strength) Anchored(a *job.Anchor, p *Pull) Load {
+	l := Load{Part: PartHolder, Name: a.Name, On: a.Name, Dir: p.Dir, RestKn: p.RestKn, PeakKn: p.PeakKn, Why: "nobody has said what it holds"}
+	l.Rated = s.Limits.Rate(a.Rating, policy.Used{Kind: locker.Device}, p.RestKn, p.PeakKn)
+	lesser := func(limit gear.Limit, decided string) {
+		if !l.Known || limit.Kn < l.Limit.Kn {
+			l.Known, l.Limit, l.Decided = true, limit, decided
+		}
+	}
+	switch a.Kind {
+	case job.AnchorTree:
+		if a.DiameterM == nil {
+			l.Why = "neither its girth nor what it holds is given"
+			break
+		}
+		allowed := weakestRupture / s.Limits.WoodFactor
+		bending := math.Pi * *a.DiameterM * *a.DiameterM * *a.DiameterM / 32 * allowed * 1000 // kNm
+		arm := max(0.3, p.Place.AtM)
+		lesser(gear.Limit{Kn: bending / arm, Source: "section modulus πd³/32; weakest green wood of the table, from memory",
+			Reason: fmt.Sprintf("bending of its stem, %s through, pulled at %s: %.3g MPa over %g", units.Print(units.Diameter, s.Site.System, *a.DiameterM), s.Site.Height(p.Place.AtM), weakestRupture, s.Limits.WoodFactor)}, ByWood)
+		l.Say("Its roots are not in the figure: look at them, and at the ground, before you load it.")
+	case job.AnchorVehicle:
+		if a.MassKg == nil {
+			l.Why = "neither its weight nor what its fitting holds is given"
+			break
+		}
+		up := math.Asin(max(-1, min(1, p.Dir.Z)))
+		braked := BrakedShare
+		grips := haul.Grip{MassKg: *a.MassKg, Grip: WetGrip, BrakedShare: &braked, LineUpDeg: max(0, up) * 180 / math.Pi}
+		lesser(gear.Limit{Kn: grips.Solve().PullKn, Source: "friction on wet grass, half of its weight on braked wheels: common practice, no source",
+			Reason: fmt.Sprintf("the grip of %s on its brake", units.Print(units.Mass, s.Site.System, *a.MassKg))}, ByGrip)
+		l.Say("A line on a fitting is held by that fitting, not by the vehicle's weight: read what is marked on it.")
+	}
+	return l
+}

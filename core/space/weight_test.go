@@ -1,0 +1,68 @@
+package space
+
+import (
+	"testing"
+
+	"gonum.org/v1/gonum/spatial/r3"
+
+	"elkstay/core/job"
+	"elkstay/core/job/jobtest"
+	"elkstay/core/timber"
+	"elkstay/core/wood"
+)
+
+// What the scale has taught of stem and of limbs is put on each by itself; a limb that is a guess keeps its doubt, and wood of which
+// nothing was weighed is heavier where a piece of both was.
+func TestWhatTheScaleTaughtByHand(t *testing.T) {
+	j := jobtest.Whole()
+	v := treeOf(&j)
+	m := Mass{Kg: wood.Range{Low: 150, Likely: 200, High: 280}, Stem: wood.Range{Low: 90, Likely: 120, High: 160}, GuessedKg: 20}
+	stem, limbs := &timber.Learned{Factor: 1.1, LowFactor: 1, HighFactor: 1.25}, &timber.Learned{Factor: 0.9, LowFactor: 0.7, HighFactor: 1.3}
+	for _, c := range []struct {
+		what      string
+		learned   Taught
+		offered   bool
+		low, most float64
+		likely    float64
+	}{
+		{"nothing", Taught{Heavier: 1}, false, 150, 280, 200},
+		{"a piece of both was heavier", Taught{Heavier: 1.2}, false, 150, 280 * 1.2, 200},
+		{"of the stem", Taught{Stem: stem, Heavier: 1.2}, false, 120 + 60, 150 + 120*1.2, 132 + 80},
+		// A quarter of the limbs, 20 of 80 kg, is a guess: from 0.6 to 1.55 times what is likely.
+		{"of the limbs", Taught{Limbs: limbs, Heavier: 1}, false, 90 + 56*(1-0.25*0.4), 160 + 104*(1+0.25*0.55), 120 + 72},
+		{"of both", Taught{Stem: stem, Limbs: limbs, Heavier: 1.2}, false, 120 + 56*0.9, 150 + 104*1.1375, 132 + 72},
+		{"of both, the girths offered", Taught{Stem: stem, Limbs: limbs, Heavier: 1}, true, 120*offeredLess + 56*0.9, 150*offeredMore + 104*1.1375, 132 + 72},
+	} {
+		v.Taught, v.Offered = c.learned, c.offered
+		got := v.taught(&m)
+		jobtest.Nearly(t, c.what+": low", got.Low, c.low)
+		jobtest.Nearly(t, c.what+": likely", got.Likely, c.likely)
+		jobtest.Nearly(t, c.what+": high", got.High, c.most)
+	}
+}
+
+// A limb's balance is that of its parts in their places: a fork far out draws it out, one below
+// the cut stays, a branch that hangs on it weighs where it hangs.
+func TestALimbsPartsWeighWhereTheyAre(t *testing.T) {
+	j := jobtest.Whole()
+	j.Trees[0].Limbs[1].LengthM, j.Trees[0].Limbs[1].AngleDeg, j.Trees[0].Limbs[1].AzimuthDeg = 3, 85, 150
+	v := treeOf(&j)
+	now := v.Standing()
+	bare := v.Standing()
+	bare.Tips[1] = 0
+	parent, fork, both := v.LimbMass(0, 0, bare), v.LimbMass(1, 0, now), v.LimbMass(0, 0, now)
+	jobtest.Near(t, "together", both.Kg.Likely, parent.Kg.Likely+fork.Kg.Likely)
+	want := r3.Scale(1/both.Kg.Likely, r3.Add(r3.Scale(parent.Kg.Likely, parent.At), r3.Scale(fork.Kg.Likely, fork.At)))
+	if off := r3.Norm(r3.Sub(both.At, want)); off > 1e-9 || r3.Norm(r3.Sub(fork.At, v.Limbs[0].At(2))) < 0.5 {
+		t.Errorf("their balance is %v m off", off)
+	}
+	// The fork grows at 2 m: cut at 2.5 m it stays.
+	jobtest.Near(t, "beyond the fork", v.LimbMass(0, 2.5, now).Kg.Likely, v.LimbMass(0, 2.5, bare).Kg.Likely)
+	hung := jobtest.Whole()
+	hung.Trees[0].Limbs[1] = j.Trees[0].Limbs[1]
+	hung.Trees[0].Defects = []job.Defect{{ID: "h", Kind: job.DefectHung, Limb: "a", AtM: 3, MassKg: jobtest.Of(40)}}
+	w := treeOf(&hung)
+	with := w.Standing()
+	jobtest.Near(t, "with the branch that hangs at 3 m", w.LimbMass(0, 2.5, with).Kg.Low, v.LimbMass(0, 2.5, now).Kg.Low+40)
+	jobtest.Near(t, "cut beyond it", w.LimbMass(0, 3.5, with).Kg.Low, v.LimbMass(0, 3.5, now).Kg.Low)
+}
