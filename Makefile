@@ -66,6 +66,7 @@ $(LINT):
 	GOBIN=$(CURDIR)/var/tools go install github.com/golangci/golangci-lint/v2/cmd/golangci-lint@$(LINT_VERSION)
 
 check: bin/elkstay $(LINT) e2e/node_modules/.installed
+	@scripts/tracked
 	@unformatted=$$(gofmt -l $$(git ls-files '*.go')); [ -z "$$unformatted" ] || { echo "gofmt: $$unformatted"; exit 1; }
 	go vet ./...
 	$(LINT) run

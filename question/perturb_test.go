@@ -11,7 +11,6 @@ import (
 
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
-	"elkstay/core/policy"
 	"elkstay/core/propose"
 )
 
@@ -37,7 +36,7 @@ func TestBentFiguresNeverHang(t *testing.T) {
 		for _, name := range []string{"assess", "simulate", "propose", "ask"} {
 			ctx, cancel := context.WithTimeout(context.Background(), 20*time.Second)
 
-			answer, err := Answer(ctx, name, []byte(bent), Asked{Pick: "p1", By: propose.ByUp, Ask: propose.AskLength, Hold: propose.HoldLimits}, policy.Crew{})
+			answer, err := ask(ctx, name, []byte(bent), Asked{Pick: "p1", By: propose.ByUp, Ask: propose.AskLength, Hold: propose.HoldLimits})
 			cancel()
 			if err != nil {
 				continue

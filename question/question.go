@@ -258,12 +258,3 @@ func Find(name string) (*Question, error) {
 	faults.Add("question", name, strings.Join(names, ", "), "there is no question %q", name)
 	return nil, faults
 }
-
-// Answer answers the question of a name. The error is intake.Faults, or that of ctx.
-func Answer(ctx context.Context, name string, document []byte, asked Asked, crew policy.Crew) (any, error) {
-	q, err := Find(name)
-	if err != nil {
-		return nil, err
-	}
-	return q.Answer(ctx, document, asked, crew)
-}

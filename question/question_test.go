@@ -24,7 +24,7 @@ func TestQuestions(t *testing.T) {
 		"assess":  assess.Assess(&j, assess.Options{Units: units.US, Pick: "p2"}),
 		"propose": propose.Order(&j, propose.BySides, "", assess.Options{Units: units.US}),
 	} {
-		got, err := Answer(context.Background(), name, written, Asked{Units: units.US, Pick: "p2", By: propose.BySides}, policy.Crew{})
+		got, err := ask(context.Background(), name, written, Asked{Units: units.US, Pick: "p2", By: propose.BySides})
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -34,10 +34,10 @@ func TestQuestions(t *testing.T) {
 			t.Errorf("%s differs through the door", name)
 		}
 	}
-	if _, err := Answer(context.Background(), "merge", []byte("{"), Asked{}, policy.Crew{}); err == nil {
+	if _, err := ask(context.Background(), "merge", []byte("{"), Asked{}); err == nil {
 		t.Error("half a request is merged")
 	}
-	if _, err := Answer(context.Background(), "guess", written, Asked{}, policy.Crew{}); err == nil || !strings.Contains(err.Error(), "guess") {
+	if _, err := ask(context.Background(), "guess", written, Asked{}); err == nil || !strings.Contains(err.Error(), "guess") {
 		t.Errorf("an unknown question: %v", err)
 	}
 }
@@ -50,7 +50,7 @@ func FuzzQuestions(f *testing.F) {
 	}
 	f.Fuzz(func(t *testing.T, data []byte, pick string) {
 		for _, name := range []string{"assess", "simulate", "propose"} {
-			answer, err := Answer(context.Background(), name, data, Asked{Pick: pick, By: propose.ByUp}, policy.Crew{})
+			answer, err := ask(context.Background(), name, data, Asked{Pick: pick, By: propose.ByUp})
 			if err != nil {
 				continue
 			}
@@ -70,8 +70,17 @@ func TestNobodyWaits(t *testing.T) {
 		t.Fatal(err)
 	}
 	for _, name := range []string{"assess", "propose", "brief"} {
-		if answer, err := Answer(gone, name, document, Asked{}, policy.Crew{}); !errors.Is(err, context.Canceled) || answer != nil {
+		if answer, err := ask(gone, name, document, Asked{}); !errors.Is(err, context.Canceled) || answer != nil {
 			t.Errorf("%s: %v %v", name, answer, err)
 		}
 	}
+}
+
+// ask asks the question of a name.
+func ask(ctx context.Context, name string, document []byte, asked Asked) (any, error) {
+	q, err := Find(name)
+	if err != nil {
+		return nil, err
+	}
+	return q.Answer(ctx, document, asked, policy.Crew{})
 }

@@ -11,13 +11,14 @@ import (
 
 	"elkstay/core/bench"
 	"elkstay/core/glossary"
+	"elkstay/core/ways"
 	"elkstay/server"
 )
 
 func main() {
 	api, err := server.OpenAPI()
 	if err == nil {
-		err = write("web/src/lib/api/openapi.json", api)
+		err = os.WriteFile("web/src/lib/api/openapi.json", byLines(api, 3), 0o644) //nolint:gosec // a published document
 	}
 	if err == nil {
 		var schema []byte
@@ -32,6 +33,12 @@ func main() {
 			if encoded, err = json.Marshal(all); err == nil {
 				err = write("web/src/lib/bench/instruments.json", encoded)
 			}
+		}
+	}
+	if err == nil {
+		var down []byte
+		if down, err = json.Marshal(ways.All()); err == nil {
+			err = write("web/src/lib/order/ways.json", down)
 		}
 	}
 	if err == nil {
@@ -56,4 +63,34 @@ func write(path string, document []byte) error {
 	}
 	indented.WriteByte('\n')
 	return os.WriteFile(path, indented.Bytes(), 0o644) //nolint:gosec // a published document
+}
+
+// byLines writes a document without blanks, a line for each thing down to a depth: as long again
+// when it is indented, it is still read and compared by people.
+func byLines(document []byte, depth int) []byte {
+	var compact, out bytes.Buffer
+	if json.Compact(&compact, document) != nil {
+		return document
+	}
+	level, quoted, escaped := 0, false, false
+	for _, b := range compact.Bytes() {
+		opens, closes := !quoted && (b == '{' || b == '['), !quoted && (b == '}' || b == ']')
+		if closes {
+			if level <= depth {
+				out.WriteByte('\n')
+			}
+			level--
+		}
+		out.WriteByte(b)
+		if opens {
+			level++
+		}
+		if (opens || !quoted && b == ',') && level <= depth {
+			out.WriteByte('\n')
+		}
+		quoted = quoted != (b == '"' && !escaped)
+		escaped = quoted && b == '\\' && !escaped
+	}
+	out.WriteByte('\n')
+	return out.Bytes()
 }

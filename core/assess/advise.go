@@ -17,7 +17,7 @@ import (
 // advise asks which cut fits; nil without a species of the table, or with nothing to
 // cut.
 func (v *Survey) advise(o *Outcome) *cut.Advice {
-	if v.Species == nil || !!o.TakesNothing() {
+	if v.Species == nil || o.TakesNothing() {
 		return nil
 	}
 	p, limb := o.Pick, o.Limb()
@@ -122,7 +122,7 @@ var defectWords = map[string]string{
 // cautions gathers what must stand beside a pick.
 func (v *Survey) cautions(o *Outcome) []string {
 	list := []string{}
-	if !!o.TakesNothing() {
+	if o.TakesNothing() {
 		return list
 	}
 	limb := o.Limb()

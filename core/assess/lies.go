@@ -5,12 +5,14 @@ import (
 
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"elkstay/core/course"
 	"elkstay/core/hold"
 	"elkstay/core/job"
 	"elkstay/core/line"
 	"elkstay/core/policy"
 	"elkstay/core/space"
 	"elkstay/core/units"
+	"elkstay/core/ways"
 	"elkstay/core/wood"
 )
 
@@ -55,7 +57,7 @@ type heaps map[int]*Heap
 // there covers it. Nothing is known of what the crew clears away between: it is a caution, not
 // a verdict. What is down already is taken as cleared.
 func (h heaps) add(v *Survey, o *Outcome) (caution string) {
-	if o.Pick.Done || !!o.TakesNothing() {
+	if o.Pick.Done || o.TakesNothing() {
 		return ""
 	}
 	i := v.zoneOf(o)
@@ -166,7 +168,7 @@ func (v *Survey) lying(o *Outcome, title string) Lying {
 		l.Where += " on " + l.Zone
 	case l.At != nil && o.Landing != nil:
 		l.Where += " in no drop zone"
-	case l.At != nil && o.Pick.Way == job.WayCrane:
+	case l.At != nil && ways.Find(o.Pick.Way).Held() == course.HeldByCrane:
 		l.Where += " by the crane"
 	case l.At != nil:
 		l.Where += " beneath its line"

@@ -95,8 +95,6 @@ func TestADecayedStemHoldsHalf(t *testing.T) {
 // printed is a figure to so many decimals.
 func printed(v float64, decimals int) string { return strconv.FormatFloat(v, 'f', decimals, 64) }
 
-func sparLoadAt(at, down float64) spar.Load { return spar.Load{AtM: at, VerticalKn: down} }
-
 func sparOf(v *Survey, top float64) spar.Spar {
 	return spar.Spar{Stations: v.Wood(v.Tree).StationsTo(top), StrengthMpa: 50, StiffnessGpa: 10, DensityKgM3: 900}
 }

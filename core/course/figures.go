@@ -11,8 +11,8 @@ import (
 	"elkstay/core/working"
 )
 
-// A CourseFrame is one moment of a piece held at both ends.
-type CourseFrame struct {
+// A Frame is one moment of a piece held at both ends.
+type Frame struct {
 	AtS    float64    `json:"at_s"`
 	Step   int        `json:"step" doc:"Of the program, from 0; −1: before it"`
 	Butt   line.Point `json:"butt"`
@@ -25,10 +25,10 @@ type CourseFrame struct {
 
 // EndsFigures are the two lines of a piece and its way down.
 type EndsFigures struct {
-	Lines  []EndFigures  `json:"lines" nullable:"false" doc:"At its butt, at its tip"`
-	Steps  []string      `json:"steps" nullable:"false" doc:"What is called, step by step"`
-	Ghosts []CourseFrame `json:"ghosts" nullable:"false" doc:"As it first hangs, and at the end of every step"`
-	Ends   string        `json:"ends" doc:"Where the program leaves it; empty: on the ground, by itself"`
+	Lines  []EndFigures `json:"lines" nullable:"false" doc:"At its butt, at its tip"`
+	Steps  []string     `json:"steps" nullable:"false" doc:"What is called, step by step"`
+	Ghosts []Frame      `json:"ghosts" nullable:"false" doc:"As it first hangs, and at the end of every step"`
+	Ends   string       `json:"ends" doc:"Where the program leaves it; empty: on the ground, by itself"`
 }
 
 // EndFigures is one of the two lines.
@@ -245,7 +245,7 @@ type Trace struct {
 	Fall        *fell.FallRun      `json:"fall,omitempty" doc:"A felling"`
 	Need        []fell.Moment      `json:"need,omitempty" doc:"Of a felling: what the pull must be at each tilt until it goes alone, margin included"`
 	Odds        *fell.FallOdds     `json:"odds,omitempty" doc:"Of a felling, repeated with what is not known well"`
-	Course      []CourseFrame      `json:"course,omitempty" doc:"Of a piece held at both ends: from its cut onto its lines and down on them"`
+	Course      []Frame            `json:"course,omitempty" doc:"Of a piece held at both ends: from its cut onto its lines and down on them"`
 	Said        string             `json:"said" doc:"What came of a felling, in a sentence; empty: it is none"`
 	Cautions    []string           `json:"cautions" nullable:"false"`
 }

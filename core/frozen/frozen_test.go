@@ -69,7 +69,11 @@ func answers(t *testing.T, one written) map[string]any {
 	said := map[string]any{}
 	put := func(key, name string, of []byte, asked question.Asked) {
 		asked.Units = one.Units
-		answer, err := question.Answer(t.Context(), name, of, asked, policy.Crew{})
+		q, err := question.Find(name)
+		if err != nil {
+			t.Fatal(err)
+		}
+		answer, err := q.Answer(t.Context(), of, asked, policy.Crew{})
 		if err != nil {
 			answer = map[string]any{"refused": err.Error()}
 		}

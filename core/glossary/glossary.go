@@ -102,22 +102,6 @@ func Words() []Word {
 	return words
 }
 
-// Find looks a word up, by itself or by another word for it.
-func Find(word string) (Word, bool) {
-	word = strings.ToLower(strings.TrimSpace(word))
-	for _, one := range table {
-		if one.Word == word {
-			return one, true
-		}
-		for _, also := range one.Also {
-			if strings.ToLower(also) == word {
-				return one, true
-			}
-		}
-	}
-	return Word{}, false
-}
-
 // Markdown writes the glossary as a page.
 func Markdown() string {
 	var page strings.Builder

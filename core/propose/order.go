@@ -433,10 +433,11 @@ func (p *Proposal) finish() {
 	p.Open = 0
 	online, lifted, felled, unknown := 0, 0, 0, 0
 	for i := range p.Picks {
-		switch way := p.Picks[i].Pick.Way; {
-		case ways.OnLine(way):
+		way := p.Picks[i].Pick.Way
+		switch held := ways.Find(way).Held(); {
+		case held == course.HeldByLine:
 			online++
-		case way == job.WayCrane:
+		case held == course.HeldByCrane:
 			lifted++
 		case way == job.WayFelled:
 			felled++

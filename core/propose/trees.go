@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"elkstay/core/assess"
+	"elkstay/core/course"
 	"elkstay/core/intake"
 	"elkstay/core/job"
 	"elkstay/core/policy"
@@ -435,7 +436,7 @@ func (w *wholes) judged(one TreeWay) TreeWay {
 		}
 		trial.Picks = append(trial.Picks, one.Picks[i])
 		one.Minutes += minutes[one.Picks[i].Way]
-		if way := one.Picks[i].Way; ways.OnLine(way) || way == job.WayCrane {
+		if ways.Find(one.Picks[i].Way).Held() != course.HeldByNothing {
 			one.OnLine++
 		}
 	}

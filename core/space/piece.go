@@ -135,6 +135,7 @@ func (p *Piece) Counts() float64 {
 	return p.Weight.Kg.High
 }
 
+// WeightKn is what counts of its weight, kN.
 func (p *Piece) WeightKn() float64 { return p.Counts() * units.Gravity / 1000 }
 
 // LimbOf is the pick's limb, or −1.

@@ -10,10 +10,10 @@ import (
 	"elkstay/core/line"
 )
 
-func square(x float64) float64 { return x * x }
-
+// Radians of degrees.
 func Radians(deg float64) float64 { return deg * math.Pi / 180 }
 
+// Degrees of radians.
 func Degrees(rad float64) float64 { return rad * 180 / math.Pi }
 
 // Towards is the level unit vector of an azimuth.
@@ -56,6 +56,8 @@ func Longer(a, b r3.Vec) r3.Vec {
 	return slices.MaxFunc([]r3.Vec{a, b}, func(a, b r3.Vec) int { return cmp.Compare(r3.Norm(a), r3.Norm(b)) })
 }
 
+// Level is what of a vector is level.
 func Level(v r3.Vec) r3.Vec { return r3.Vec{X: v.X, Y: v.Y} }
 
+// PointOf is a place as the sums of lines have it.
 func PointOf(v r3.Vec) line.Point { return line.Point{X: v.X, Y: v.Y, Z: v.Z} }

@@ -40,6 +40,21 @@ var table = map[job.Way]row{
 	job.WayFelled: {felled.Way, loosely("Felled %s.")},
 }
 
+// Described is a way down as whoever draws a form needs to know it.
+type Described struct {
+	Way  job.Way        `json:"way"`
+	Held course.Holding `json:"held"` // what holds the piece while it is cut
+}
+
+// All describes every way down, in the order in which they are offered.
+func All() []Described {
+	list := make([]Described, 0, len(table))
+	for _, w := range job.Ways() {
+		list = append(list, Described{w, Find(w).Held()})
+	}
+	return list
+}
+
 // Find is how a way down is worked out.
 func Find(w job.Way) course.Way { return table[w].way }
 

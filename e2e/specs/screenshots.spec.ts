@@ -1,21 +1,14 @@
-import { mkdirSync } from "node:fs";
-import { join } from "node:path";
 import { choose, demo, expect, lock, open, picks, second, test } from "../support/job";
+import { alike, picture } from "../support/picture";
+import { PNG } from "pngjs";
 
-// Pictures of each main view, from the demo. `make screenshots` writes them to
-// docs/screenshots; in a test run they only prove that every view draws.
-const folder = process.env.ELKSTAY_SCREENSHOTS ?? "test-results/screenshots";
-mkdirSync(folder, { recursive: true });
-const into = (name: string) => ({
-  path: join(folder, `${name}.png`),
-  animations: "disabled" as const,
-});
+// Pictures of each main view, from the demo.
 
 // Before any spec has made a copy of a job.
 test("the jobs", async ({ page }) => {
   await page.goto("/");
   await expect(page.getByRole("link", { name: /^Tern Quay .*American/ })).toBeVisible();
-  await page.screenshot(into("jobs"));
+  await picture(page, "jobs");
 });
 
 test("the policy", async ({ page }) => {
@@ -24,7 +17,7 @@ test("the policy", async ({ page }) => {
   await page.getByLabel("What one person holds on the line").fill("0.2 kN");
   await page.getByLabel("What one person holds on the line").press("Enter");
   await expect(page.getByText(/open jobs change/)).toBeVisible();
-  await page.screenshot(into("policy"));
+  await picture(page, "policy");
 });
 
 for (const theme of ["daylight", "dusk"] as const) {
@@ -34,7 +27,7 @@ for (const theme of ["daylight", "dusk"] as const) {
     await choose(page, theme === "dusk" ? 5 : 19);
     await expect(page.getByTestId("trace").getByRole("img")).toBeVisible();
     await page.getByRole("slider", { name: "Moment of the film" }).fill("1.2");
-    await page.screenshot(into(`board-${theme}`));
+    await picture(page, `board-${theme}`);
   });
 }
 
@@ -44,14 +37,14 @@ test("a pick by crane, and what if", async ({ page }) => {
   await page.keyboard.press("2");
   await page.getByTestId("what-if").getByRole("button", { name: "Ask" }).click();
   await expect(page.getByTestId("answer")).toBeVisible();
-  await page.screenshot(into("pick"));
+  await picture(page, "pick");
 });
 
 test("on the ground", async ({ page }) => {
   await page.goto(`/job/${lock}/ground`);
   await expect(page.getByTestId("log-view").getByRole("group")).toBeVisible();
   await expect(page.getByTestId("said").first()).toContainText("load");
-  await page.screenshot(into("ground"));
+  await picture(page, "ground");
 });
 
 test("a tree pulled over", async ({ page }) => {
@@ -59,10 +52,10 @@ test("a tree pulled over", async ({ page }) => {
   await choose(page, 1);
   await expect(page.getByTestId("trace").getByText(/It goes: its tip is down after/)).toBeVisible();
   await page.getByRole("slider", { name: "Moment of the film" }).fill("16");
-  await page.screenshot(into("felled"));
+  await picture(page, "felled");
   await page.keyboard.press("u");
   await expect(page.getByTestId("stump").first()).toBeVisible();
-  await page.screenshot(into("stump"));
+  await picture(page, "stump");
 });
 
 test("the bench", async ({ page }) => {
@@ -71,7 +64,7 @@ test("the bench", async ({ page }) => {
   await page.getByPlaceholder("choker, redirect, how heavy").press("Enter");
   await page.getByPlaceholder("choker, redirect, how heavy").fill("");
   await expect(page.getByTestId("picture")).toBeVisible();
-  await page.screenshot(into("bench"));
+  await picture(page, "bench");
 });
 
 test("the rose of a fall", async ({ page }) => {
@@ -79,12 +72,12 @@ test("the rose of a fall", async ({ page }) => {
   await choose(page, 1);
   await page.keyboard.press("p");
   await expect(page.getByTestId("rose-said")).toContainText("It can go");
-  await page.screenshot(into("rose"));
+  await picture(page, "rose");
 });
 
 test("the cut card", async ({ page }) => {
   await page.goto(`/job/${lock}/briefing`);
-  await page.getByTestId("cut-card").first().screenshot(into("cut-card"));
+  await picture(page.getByTestId("cut-card").first(), "cut-card");
 });
 
 test("the order filled", async ({ page }) => {
@@ -92,7 +85,7 @@ test("the order filled", async ({ page }) => {
   await page.keyboard.press("f");
   await page.getByLabel("In place of the picks that are not down yet").check();
   await expect(page.getByTestId("fill").getByRole("listitem").first()).toBeVisible();
-  await page.screenshot(into("fill"));
+  await picture(page, "fill");
 });
 
 test("a limb carried on two lines, tied and programmed", async ({ page, job }) => {
@@ -102,7 +95,7 @@ test("a limb carried on two lines, tied and programmed", async ({ page, job }) =
   await expect(page.getByTestId("two-lines")).toBeAttached();
   await expect(page.getByRole("slider", { name: "Moment of the film" })).toBeVisible();
   await page.getByText("Line at the butt").scrollIntoViewIfNeeded();
-  await page.screenshot(into("carried"));
+  await picture(page, "carried");
 });
 
 test("the weight table", async ({ page }) => {
@@ -110,7 +103,7 @@ test("the weight table", async ({ page }) => {
   await page.getByLabel("Mark what is over").fill("400 kg");
   await page.getByLabel("Mark what is over").press("Enter");
   await expect(page.getByTestId("weights")).toContainText("×");
-  await page.screenshot(into("weights"));
+  await picture(page, "weights");
 });
 
 test("the phone", async ({ page }) => {
@@ -118,7 +111,7 @@ test("the phone", async ({ page }) => {
   await open(page, demo);
   await page.getByTestId("one-pick").getByRole("button", { name: "The next pick" }).click();
   await expect(page.getByTestId("one-pick")).toContainText("2.5 wraps");
-  await page.screenshot(into("phone-pick"));
+  await picture(page, "phone-pick");
   await page.getByRole("navigation").getByRole("button", { name: "Tree" }).click();
 });
 
@@ -129,7 +122,7 @@ test("the locker", async ({ page }) => {
   await expect(page.getByRole("list", { name: "Items" }).getByRole("listitem")).toHaveCount(2);
   await page.getByLabel("Standing").selectOption("");
   await page.getByLabel("Kind").first().selectOption("sling");
-  await page.screenshot(into("locker"));
+  await picture(page, "locker");
 });
 
 test("the words", async ({ page }) => {
@@ -137,7 +130,7 @@ test("the words", async ({ page }) => {
   await expect(
     page.getByRole("list", { name: "Words" }).getByRole("listitem").first(),
   ).toBeVisible();
-  await page.screenshot(into("words"));
+  await picture(page, "words");
 });
 
 test("the survey, on a phone", async ({ page }) => {
@@ -145,7 +138,7 @@ test("the survey, on a phone", async ({ page }) => {
   await page.goto(`/job/${demo}/survey`);
   await page.getByRole("button", { name: /^Defects/ }).click();
   await expect(page.getByText("Sound shell round the cavity")).toBeVisible();
-  await page.screenshot(into("phone-survey"));
+  await picture(page, "phone-survey");
 });
 
 test("the briefing", async ({ page }) => {
@@ -154,5 +147,23 @@ test("the briefing", async ({ page }) => {
     await expect(page.getByRole("img", { name })).toHaveJSProperty("complete", true);
   }
   await expect(page.getByRole("table", { name: "Picks" })).toBeVisible();
-  await page.screenshot(into("briefing"));
+  await picture(page, "briefing");
+});
+
+test("two pictures differ where the eye sees it", () => {
+  const plain = new PNG({ width: 100, height: 100, fill: true });
+  plain.data.fill(200);
+  const faint = new PNG({ width: 100, height: 100, fill: true });
+  faint.data.set(plain.data);
+  faint.data.fill(203, 0, 4000);
+  const drawn = new PNG({ width: 100, height: 100, fill: true });
+  drawn.data.set(plain.data);
+  drawn.data.fill(20, 0, 400);
+  const [a, b, c] = [plain, faint, drawn].map((one) => PNG.sync.write(one)) as [
+    Buffer,
+    Buffer,
+    Buffer,
+  ];
+  expect(alike(a, b)).toBe(true);
+  expect(alike(a, c)).toBe(false);
 });

@@ -170,20 +170,6 @@ func (c *Cluster) Start(ctx context.Context) (databaseURL string, err error) {
 	return address.String(), nil
 }
 
-// Owner is the address of the same database for the role that owns its tables.
-func (c *Cluster) Owner(databaseURL string) (string, error) {
-	secret, err := os.ReadFile(c.password())
-	if err != nil {
-		return "", err
-	}
-	address, err := url.Parse(databaseURL)
-	if err != nil {
-		return "", err
-	}
-	address.User = url.UserPassword(owner, strings.TrimSpace(string(secret)))
-	return address.String(), nil
-}
-
 // longestSocket is what a socket's path may measure (unix(7)), less the server's
 // own file name.
 const longestSocket = 107 - len("/.s.PGSQL.65535.lock")

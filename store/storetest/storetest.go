@@ -4,7 +4,10 @@ package storetest
 import (
 	"context"
 	"fmt"
+	"net/url"
 	"os"
+	"path/filepath"
+	"strings"
 	"testing"
 
 	"elkstay/store/cluster"
@@ -32,7 +35,7 @@ func Main(m *testing.M, databaseURL *string) (status int) {
 		*databaseURL, err = own.Start(ctx)
 	}
 	if err == nil {
-		Owner, err = own.Owner(*databaseURL)
+		Owner, err = asOwner(own.Folder, *databaseURL)
 	}
 	if err != nil {
 		fmt.Fprintln(os.Stderr, err)
@@ -43,4 +46,18 @@ func Main(m *testing.M, databaseURL *string) (status int) {
 		own.Release()
 	}()
 	return m.Run()
+}
+
+// asOwner is the address with the name and the password that the cluster was made with.
+func asOwner(folder, databaseURL string) (string, error) {
+	secret, err := os.ReadFile(filepath.Join(folder, "password")) //nolint:gosec // a test's folder
+	if err != nil {
+		return "", err
+	}
+	address, err := url.Parse(databaseURL)
+	if err != nil {
+		return "", err
+	}
+	address.User = url.UserPassword("elkstay", strings.TrimSpace(string(secret)))
+	return address.String(), nil
 }

@@ -1,3 +1,5 @@
+// Package bothends works out pieces that leave their cut onto a line at the butt and one at the tip: the catch by the
+// energy sum of package drop for two ends, and every moment of the way down by the statics of package line.
 package bothends
 
 import (

@@ -132,13 +132,13 @@ func (o *BothEnds) Simulate(_ context.Context, _ int, trace *course.Trace) error
 const letOutAt = 0.3
 
 // frames are all moments, from the cut down.
-func (o *BothEnds) frames() []course.CourseFrame {
-	list := []course.CourseFrame{}
+func (o *BothEnds) frames() []course.Frame {
+	list := []course.Frame{}
 	long := o.Length()
 	put := func(at float64, step int, p space.Pose, kn [2]float64) {
 		axis := r3.Unit(r3.Sub(o.Tip, o.Cut))
 		along := func(m float64) line.Point { return space.PointOf(p.Place(r3.Scale(m, axis))) }
-		list = append(list, course.CourseFrame{AtS: at, Step: step, Butt: along(0), Tip: along(long), ButtAt: along(o.sides[0].Settings.TieM), TipAt: along(o.sides[1].Settings.TieM), ButtKn: kn[0], TipKn: kn[1]})
+		list = append(list, course.Frame{AtS: at, Step: step, Butt: along(0), Tip: along(long), ButtAt: along(o.sides[0].Settings.TieM), TipAt: along(o.sides[1].Settings.TieM), ButtKn: kn[0], TipKn: kn[1]})
 	}
 	off, seconds := o.plane.aside(o.Weight.At), 0.0
 	for k := range o.caught.TS {
@@ -161,7 +161,7 @@ func (o *BothEnds) frames() []course.CourseFrame {
 
 // endsFigures gives the lines and the way down of a piece held at both ends.
 func (o *BothEnds) endsFigures() *course.EndsFigures {
-	f := &course.EndsFigures{Lines: []course.EndFigures{}, Steps: []string{}, Ghosts: []course.CourseFrame{}, Ends: o.leaves}
+	f := &course.EndsFigures{Lines: []course.EndFigures{}, Steps: []string{}, Ghosts: []course.Frame{}, Ends: o.leaves}
 	for i, side := range o.sides {
 		one := course.EndFigures{End: endNames[i], Rig: side.Rig.Name, TieM: side.Settings.TieM, SlackM: side.Settings.SlackM, Points: []line.Point{}, RestKn: o.steepest(i).kn, PeakKn: side.Catch.LinePeakKn, RunM: o.caught.RunM[i]}
 		for _, stop := range side.Points[1:] {

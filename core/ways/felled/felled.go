@@ -1,3 +1,6 @@
+// Package felled works out trees and tops that go over a hinge, pulled, wedged, pushed or of their own weight: the hinge
+// and the fall by package fell, the lines by packages line and haul, each with its source; what is put between them here
+// is common practice and says so.
 package felled
 
 import (

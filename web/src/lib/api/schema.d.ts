@@ -1428,30 +1428,6 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        AssessArcFigures: {
-            /**
-             * Format: double
-             * @description Line over weight
-             */
-            factor: number;
-            /**
-             * Format: double
-             * @description Line at the bottom
-             */
-            line_kn: number;
-            /** Format: double */
-            radius_m: number;
-            /**
-             * Format: double
-             * @description At the bottom
-             */
-            speed_m_s: number;
-            /**
-             * Format: double
-             * @description From straight down
-             */
-            start_deg: number;
-        };
         AssessAssessment: {
             /** @description What must be read with the figures */
             cautions: string[];
@@ -1562,61 +1538,6 @@ export interface components {
             /** @enum {string} */
             verdict: "within" | "close" | "over" | "not known" | "not held";
         };
-        AssessBedFigures: {
-            /** @description Its middle */
-            at: components["schemas"]["LinePoint"];
-            /** Format: double */
-            thick_m: number;
-        };
-        AssessCarriedAt: {
-            /** Format: double */
-            first_kn: number;
-            /**
-             * Format: double
-             * @description From the first point, level
-             */
-            out_m: number;
-            /** Format: double */
-            second_kn: number;
-        };
-        AssessCatchFigures: {
-            /** Format: double */
-            amplification: number;
-            /** @description What a hold a fifth lower or higher does */
-            around?: components["schemas"]["DropHoldRange"];
-            /** Format: double */
-            fall_m: number;
-            /**
-             * Format: double
-             * @description Tension on the lead at which rope runs; null when locked off
-             */
-            hold_kn: number | null;
-            holds: boolean;
-            /** Format: double */
-            lead_m: number;
-            /**
-             * Format: double
-             * @description The energy sum's: the ceiling
-             */
-            line_peak_kn: number;
-            /**
-             * Format: double
-             * @description Peak of the line were it locked off
-             */
-            locked_peak_kn: number;
-            /**
-             * Format: double
-             * @description Null when the piece is never stopped
-             */
-            run_m: number | null;
-            runs: boolean;
-            /** Format: double */
-            stretch_m: number;
-            /** @description It hangs tip down: the tie is below the centre of gravity */
-            tip_down: boolean;
-            /** @description What would keep every known limit; absent when no limit is known */
-            wanted?: components["schemas"]["AssessWanted"];
-        };
         AssessClearance: {
             /**
              * Format: double
@@ -1630,24 +1551,6 @@ export interface components {
              */
             verdict: "within" | "close" | "over" | "not held";
         };
-        AssessCourseFrame: {
-            /** Format: double */
-            at_s: number;
-            butt: components["schemas"]["LinePoint"];
-            /** @description Where the line at the butt is tied */
-            butt_at: components["schemas"]["LinePoint"];
-            /** Format: double */
-            butt_kn: number;
-            /**
-             * Format: int64
-             * @description Of the program, from 0; −1: before it
-             */
-            step: number;
-            tip: components["schemas"]["LinePoint"];
-            tip_at: components["schemas"]["LinePoint"];
-            /** Format: double */
-            tip_kn: number;
-        };
         AssessDefectFigures: {
             anchoring: string;
             climbing: string;
@@ -1659,247 +1562,56 @@ export interface components {
         };
         AssessDetail: {
             advice?: components["schemas"]["CutAdvice"];
-            arc?: components["schemas"]["AssessArcFigures"];
+            arc?: components["schemas"]["CourseArcFigures"];
             /** @description Of what stands of the tree before this pick: above the hinge when it is felled */
             balance?: components["schemas"]["AssessBalance"];
             /** @description Between two points: what both lines carry on the way across */
-            carried?: components["schemas"]["AssessCarriedAt"][];
-            catch?: components["schemas"]["AssessCatchFigures"];
+            carried?: components["schemas"]["CourseCarriedAt"][];
+            catch?: components["schemas"]["CourseCatchFigures"];
             cautions: string[];
             /** @description How close it comes to what stands around, nearest first */
             clear: components["schemas"]["AssessClearance"][];
             /** @description When it is held at both ends */
-            ends?: components["schemas"]["AssessEndsFigures"];
+            ends?: components["schemas"]["CourseEndsFigures"];
             /** @description Aim of the face of a limb on a line */
-            face?: components["schemas"]["AssessFaceFigures"];
+            face?: components["schemas"]["CourseFaceFigures"];
             /** @description When it is felled */
-            fell?: components["schemas"]["AssessFellFigures"];
+            fell?: components["schemas"]["CourseFellFigures"];
             /** @description Where it hangs at its lowest */
-            hang?: components["schemas"]["AssessHang"];
+            hang?: components["schemas"]["CourseHang"];
             id: string;
             /** @description From the piece to the hand */
             ladder: components["schemas"]["AssessRung"][];
             landing?: components["schemas"]["AssessLanding"];
-            lift?: components["schemas"]["AssessLiftFigures"];
+            lift?: components["schemas"]["CourseLiftFigures"];
             /** @description The line's way, from the tie to the device */
-            line: components["schemas"]["AssessLinePoint"][];
+            line: components["schemas"]["CourseLinePoint"][];
             /** Format: int64 */
             number: number;
             piece?: components["schemas"]["AssessPieceFigures"];
             /** @description Lines of a felling, from the tree to their anchors */
-            pulls: components["schemas"]["AssessPullLine"][];
+            pulls: components["schemas"]["CoursePullLine"][];
             /** @description Id of the rig; empty: it needs none */
             rig: string;
             room?: components["schemas"]["AssessRoom"];
             settings: components["schemas"]["JobSettings"];
-            spar?: components["schemas"]["AssessSparFigures"];
+            spar?: components["schemas"]["CourseSparFigures"];
             /** @description Every tree before the cut; null: not measured */
             stands: components["schemas"]["AssessLeft"][];
             /** @description When something stops its swing */
-            stop?: components["schemas"]["AssessStopFigures"];
+            stop?: components["schemas"]["CourseStopFigures"];
             /** @description When a tag line draws it aside */
-            tag?: components["schemas"]["AssessTagFigures"];
+            tag?: components["schemas"]["CourseTagFigures"];
             /** @description Id of the tree */
             tree: string;
             /** @description Where its tie passes while it swings or is carried */
             way: components["schemas"]["LinePoint"][];
-        };
-        AssessDisc: {
-            /** Format: double */
-            r: number;
-            /** Format: double */
-            x: number;
-            /** Format: double */
-            y: number;
         };
         AssessDoubt: {
             /** @description What seems odd, in a sentence */
             ask: string;
             /** @description Path of the document, as faults name it */
             location: string;
-        };
-        AssessEndFigures: {
-            /** @enum {string} */
-            end: "butt" | "tip";
-            /** Format: double */
-            peak_kn: number;
-            /** @description From its block to its device */
-            points: components["schemas"]["LinePoint"][];
-            /**
-             * Format: double
-             * @description At the steepest of its way down
-             */
-            rest_kn: number;
-            rig: string;
-            /**
-             * Format: double
-             * @description Rope that runs when the cut lets go
-             */
-            run_m: number;
-            /** Format: double */
-            slack_m: number;
-            /**
-             * Format: double
-             * @description From the cut along the piece
-             */
-            tie_m: number;
-        };
-        AssessEndsFigures: {
-            /** @description Where the program leaves it; empty: on the ground, by itself */
-            ends: string;
-            /** @description As it first hangs, and at the end of every step */
-            ghosts: components["schemas"]["AssessCourseFrame"][];
-            /** @description At its butt, at its tip */
-            lines: components["schemas"]["AssessEndFigures"][];
-            /** @description What is called, step by step */
-            steps: string[];
-        };
-        AssessFaceFigures: {
-            /**
-             * Format: double
-             * @description Azimuth it looks to
-             */
-            bearing_deg: number;
-            /** Format: double */
-            opens_deg: number;
-            said: string;
-            /**
-             * @description Looking out along the limb; empty: straight down
-             * @enum {string}
-             */
-            side: "" | "left" | "right";
-            /**
-             * Format: double
-             * @description The most that loads its hinge sideways
-             */
-            side_knm: number;
-            /**
-             * Format: double
-             * @description Of what the hinge holds sideways; null: not known
-             */
-            side_use_pct: number | null;
-            /**
-             * Format: double
-             * @description How far it has turned when its line is tight; null: not before the face closes
-             */
-            tight_deg: number | null;
-            /**
-             * Format: double
-             * @description From straight down, round the limb
-             */
-            tilt_deg: number;
-            working: components["schemas"]["WorkingStep"][];
-        };
-        AssessFellFigures: {
-            /**
-             * Format: double
-             * @description How long the back cut is at the most, a strap left out of it
-             */
-            back_cut_m: number;
-            /**
-             * Format: double
-             * @description Back cut above the level of the face
-             */
-            back_up_m: number;
-            /**
-             * Format: double
-             * @description Tilt at which its weight stands over the hinge
-             */
-            balance_deg: number;
-            /** @description Bedding logs under its lay */
-            beds: components["schemas"]["AssessBedFigures"][];
-            /** Format: double */
-            bored_m: number;
-            /**
-             * Format: double
-             * @description Its butt can come back over the stump so far, m (common practice)
-             */
-            butt_back_m: number;
-            /**
-             * Format: double
-             * @description And so far to either side of straight back, degrees
-             */
-            butt_deg: number;
-            /**
-             * Format: double
-             * @description Hole in its middle
-             */
-            cavity_m: number;
-            /**
-             * Format: double
-             * @description Nobody else stands nearer, m: two lengths of it (common practice)
-             */
-            circle_m: number;
-            /**
-             * Format: double
-             * @description Of the stump
-             */
-            diameter_m: number;
-            /** Format: double */
-            face_depth_m: number;
-            /**
-             * Format: double
-             * @description How far its tip may come down from the stump
-             */
-            farthest_m: number;
-            /**
-             * Format: double
-             * @description Its balance ahead of the hinge, m; negative: behind
-             */
-            forward_m: number;
-            /**
-             * Format: double
-             * @description Above the hinge
-             */
-            height_m: number;
-            hinge: components["schemas"]["FellHingeWood"];
-            /** Format: double */
-            left_m: number;
-            /**
-             * Format: double
-             * @description How far the face opens at the bark
-             */
-            mouth_m: number;
-            /** Format: double */
-            nicks_m: number;
-            /** Format: double */
-            opening_deg: number;
-            /** @description What else would bring it over */
-            plans: components["schemas"]["AssessFellPlan"][];
-            /** Format: double */
-            right_m: number;
-            /** @description Other hinges and faces for this stump, with their price */
-            schools: components["schemas"]["AssessSchool"][];
-            /**
-             * Format: double
-             * @description To the right of the fall
-             */
-            side_m: number;
-            /**
-             * Format: double
-             * @description Of what the hinge holds sideways
-             */
-            side_use_pct: number;
-            /** @description What to cut, in order, with its measures */
-            steps: string[];
-            /** Format: double */
-            strap_m?: number;
-            /** @description Where ties go round its stem */
-            straps: components["schemas"]["LinePoint"][];
-            tips_alone: boolean;
-            upside_down: boolean;
-            wedged: boolean;
-            /**
-             * Format: double
-             * @description How far off that place its balance may be: the pulls are worked out with the worse
-             */
-            within_m: number;
-        };
-        AssessFellPlan: {
-            said: string;
-            title: string;
-            /** @enum {string} */
-            verdict: "within" | "close" | "over" | "not known" | "not held";
         };
         AssessGearUse: {
             /** @description Id in the locker; empty: not from there */
@@ -1926,23 +1638,6 @@ export interface components {
             use_pct: number | null;
             /** @enum {string} */
             verdict: "within" | "close" | "over" | "not known" | "not held";
-        };
-        AssessHang: {
-            /**
-             * Format: double
-             * @description Height of its lower end
-             */
-            low_m: number;
-            /**
-             * Format: double
-             * @description Height of its tie
-             */
-            tie_m: number;
-            tip_down: boolean;
-            /** Format: double */
-            x: number;
-            /** Format: double */
-            y: number;
         };
         AssessHeaped: {
             /**
@@ -1973,7 +1668,7 @@ export interface components {
         };
         AssessLanding: {
             /** @description Rounds of the plan it may come down on */
-            discs: components["schemas"]["AssessDisc"][];
+            discs: components["schemas"]["SpaceDisc"][];
             /**
              * Format: double
              * @description Of the fall, at the heavy end
@@ -2027,51 +1722,6 @@ export interface components {
             /** Format: double */
             top_m: number;
         };
-        AssessLiftFigures: {
-            /**
-             * Format: double
-             * @description That share of the chart's figure here; null: it has none
-             */
-            allowed_kg: number | null;
-            /** Format: double */
-            capacity_kg: number | null;
-            /** @description What the chart has for its boom, step by step outward */
-            chart: components["schemas"]["CraneRead"][];
-            crane: string;
-            /**
-             * Format: double
-             * @description Of its balance where it grows
-             */
-            cut_radius_m: number;
-            /**
-             * Format: double
-             * @description Where it is put down; null: nobody says
-             */
-            down_radius_m: number | null;
-            /**
-             * Format: double
-             * @description How far out that share takes what hangs on the hook, heavy end; 0: nowhere
-             */
-            farthest_m: number;
-            hook_kg: components["schemas"]["WoodRange"];
-            /**
-             * Format: double
-             * @description From the cut
-             */
-            hook_over_m: number;
-            /** Format: double */
-            radius_m: number;
-            /**
-             * Format: double
-             * @description Of the chart that counts
-             */
-            share_pct: number;
-            /**
-             * Format: double
-             * @description Positive: cut end up
-             */
-            tilt_deg: number;
-        };
         AssessLimbShape: {
             id: string;
             /** @description Whole, with its brush */
@@ -2079,25 +1729,6 @@ export interface components {
             /** @description Evenly from base to tip: x, y, z and diameter, m */
             points: number[][];
             title: string;
-        };
-        AssessLinePoint: {
-            at: components["schemas"]["LinePoint"];
-            /**
-             * Format: double
-             * @description Length of that leg; 0 at the device
-             */
-            leg_m: number;
-            name: string;
-            /**
-             * Format: double
-             * @description Likewise
-             */
-            peak_kn: number;
-            /**
-             * Format: double
-             * @description In the leg that leaves it towards the device; of the device: what reaches it
-             */
-            resting_kn: number;
         };
         AssessMissing: {
             /** @description What to give, in a sentence */
@@ -2118,11 +1749,6 @@ export interface components {
             /** @enum {string} */
             verdict: "within" | "close" | "over" | "not held";
         };
-        AssessOrderFault: {
-            /** @enum {string} */
-            code: "gone" | "beneath" | "block" | "tie-in" | "tie" | "rig" | "too-long" | "reach" | "sector" | "slings" | "gear" | "back-lean" | "fell" | "tied";
-            message: string;
-        };
         AssessPickFigures: {
             /**
              * @description What its weight rests on
@@ -2142,7 +1768,7 @@ export interface components {
             /** Format: double */
             fall_towards_deg: number;
             /** @description Why it cannot happen here */
-            faults: components["schemas"]["AssessOrderFault"][];
+            faults: components["schemas"]["SpaceOrderFault"][];
             /**
              * Format: double
              * @description The cut: height, or distance along the limb
@@ -2227,34 +1853,6 @@ export interface components {
             /** @description Its other end in space */
             tip: components["schemas"]["LinePoint"];
             weight_kn: components["schemas"]["WoodRange"];
-        };
-        AssessPullLine: {
-            /**
-             * Format: double
-             * @description What its effort is counted on to give at the tree; absent: not known
-             */
-            gives_kn?: number;
-            /** @description It holds sideways, in place of pulling */
-            holds: boolean;
-            id: string;
-            /** @description Of its legs from the tree, what each may carry, kN */
-            leg_kn: number[];
-            /** @description Of its anchor */
-            name: string;
-            /**
-             * Format: double
-             * @description What it must pull at the tree, margin included
-             */
-            need_kn: number;
-            /**
-             * Format: double
-             * @description What it carries at the tree: what its effort gives, where that is more
-             */
-            peak_kn: number;
-            /** @description Where it is tied, its turns, its anchor */
-            points: components["schemas"]["LinePoint"][];
-            /** @description Its stretch, and how far it follows */
-            said: string;
         };
         AssessRoom: {
             /** @description What lies beneath */
@@ -2361,10 +1959,6 @@ export interface components {
             verdict: "within" | "close" | "over" | "not known" | "not held";
             working: components["schemas"]["WorkingStep"][];
         };
-        AssessSchool: {
-            said: string;
-            title: string;
-        };
         AssessShape: {
             foot: components["schemas"]["LinePoint"];
             /** @description In the order of the document */
@@ -2396,111 +1990,9 @@ export interface components {
             /** @description In a sentence */
             words: string;
         };
-        AssessSparFigures: {
-            /** Format: double */
-            allowed_mpa: number;
-            /** Format: double */
-            at_m: number;
-            modal: components["schemas"]["SparModal"];
-            /** Format: double */
-            period_s: number;
-            /**
-             * Format: double
-             * @description The worst, as much more as its wood is weaker there
-             */
-            stress_mpa: number;
-            /**
-             * Format: double
-             * @description Under the peak, as if it stood still
-             */
-            top_deflection_m: number;
-            /** Format: double */
-            use_pct: number;
-        };
-        AssessStopFigures: {
-            /** Format: double */
-            energy_kj: number;
-            name: string;
-            said: string;
-            /** Format: double */
-            speed_m_s: number;
-            /**
-             * Format: double
-             * @description Where it is met
-             */
-            x: number;
-            /** Format: double */
-            y: number;
-            /** Format: double */
-            z: number;
-        };
         AssessSum: {
             kind: string;
             request: unknown;
-        };
-        AssessTagFigures: {
-            /**
-             * Format: double
-             * @description How far it draws the piece's tie aside there
-             */
-            aside_m: number;
-            /** @description Where it is tied, the piece hanging where its line stops it */
-            at: components["schemas"]["LinePoint"];
-            /** @description The piece's ends then */
-            cut: components["schemas"]["LinePoint"];
-            /**
-             * Format: double
-             * @description And where the piece is put down
-             */
-            down_m: number;
-            /**
-             * Format: double
-             * @description The most that the piece's own line carries at rest
-             */
-            line_kn: number;
-            /** Format: double */
-            pull_kn: number;
-            said: string;
-            /** @description Where the piece's own line is tied then */
-            tie: components["schemas"]["LinePoint"];
-            /**
-             * Format: double
-             * @description Where it is tied, from the cut along the piece
-             */
-            tie_m: number;
-            tip: components["schemas"]["LinePoint"];
-            /** @description Where it leads to */
-            towards: components["schemas"]["LinePoint"];
-        };
-        AssessTrace: {
-            /**
-             * Format: double
-             * @description Of the upright plane it moves in
-             */
-            azimuth_deg: number;
-            /** Format: double */
-            block_limit_kn: number | null;
-            cautions: string[];
-            /** @description Of a piece held at both ends: from its cut onto its lines and down on them */
-            course?: components["schemas"]["AssessCourseFrame"][];
-            /** @description A felling */
-            fall?: components["schemas"]["FellFallRun"];
-            /** @enum {string} */
-            kind: "drop" | "swing" | "fall" | "course" | "none";
-            /** Format: double */
-            line_limit_kn: number | null;
-            /** @description Of a felling: what the pull must be at each tilt until it goes alone, margin included */
-            need?: components["schemas"]["FellMoment"][];
-            /** @description Of a felling, repeated with what is not known well */
-            odds?: components["schemas"]["FellFallOdds"];
-            /** @description The block at rest: x and z of the series count from here */
-            origin: components["schemas"]["LinePoint"];
-            run?: components["schemas"]["DropRun"];
-            /** @description What came of a felling, in a sentence; empty: it is none */
-            said: string;
-            spread?: components["schemas"]["DropSpreadResult"];
-            /** @description Why there is nothing to follow; empty when there is */
-            why: string;
         };
         AssessTreeFigures: {
             /** @description What each defect means for the work, in the order of the document */
@@ -2515,32 +2007,6 @@ export interface components {
             /** @description The stem as the readings describe it */
             stem: components["schemas"]["TimberStation"][];
             title: string;
-        };
-        AssessWanted: {
-            /** @description The part whose limit that is */
-            governs: string;
-            /**
-             * Format: double
-             * @description Tension on the lead at which the rope must run
-             */
-            hold_kn: number;
-            /**
-             * Format: double
-             * @description Line tension at which the nearest limit is reached
-             */
-            line_kn: number;
-            /** @description False when the piece alone weighs as much */
-            reachable: boolean;
-            /**
-             * Format: double
-             * @description Run that takes; null when not reachable
-             */
-            run_m: number | null;
-            /**
-             * Format: double
-             * @description Turns that give this hold with the stated hand
-             */
-            wraps: number;
         };
         BenchAnswered: {
             /** @description All of the kind's answer there */
@@ -2774,7 +2240,7 @@ export interface components {
             /** @description Which way, and how far its tip may come */
             falls: string;
             /** @description What its drawing is made of */
-            fell: components["schemas"]["AssessFellFigures"];
+            fell: components["schemas"]["CourseFellFigures"];
             id: string;
             lines: components["schemas"]["BriefCardLine"][];
             /** @description Of the cut, in both systems */
@@ -2979,6 +2445,527 @@ export interface components {
             rest_window_s?: number;
             /** @description Times, strictly rising, s */
             t_s: number[];
+        };
+        CourseArcFigures: {
+            /**
+             * Format: double
+             * @description Line over weight
+             */
+            factor: number;
+            /**
+             * Format: double
+             * @description Line at the bottom
+             */
+            line_kn: number;
+            /** Format: double */
+            radius_m: number;
+            /**
+             * Format: double
+             * @description At the bottom
+             */
+            speed_m_s: number;
+            /**
+             * Format: double
+             * @description From straight down
+             */
+            start_deg: number;
+        };
+        CourseBedFigures: {
+            /** @description Its middle */
+            at: components["schemas"]["LinePoint"];
+            /** Format: double */
+            thick_m: number;
+        };
+        CourseCarriedAt: {
+            /** Format: double */
+            first_kn: number;
+            /**
+             * Format: double
+             * @description From the first point, level
+             */
+            out_m: number;
+            /** Format: double */
+            second_kn: number;
+        };
+        CourseCatchFigures: {
+            /** Format: double */
+            amplification: number;
+            /** @description What a hold a fifth lower or higher does */
+            around?: components["schemas"]["DropHoldRange"];
+            /** Format: double */
+            fall_m: number;
+            /**
+             * Format: double
+             * @description Tension on the lead at which rope runs; null when locked off
+             */
+            hold_kn: number | null;
+            holds: boolean;
+            /** Format: double */
+            lead_m: number;
+            /**
+             * Format: double
+             * @description The energy sum's: the ceiling
+             */
+            line_peak_kn: number;
+            /**
+             * Format: double
+             * @description Peak of the line were it locked off
+             */
+            locked_peak_kn: number;
+            /**
+             * Format: double
+             * @description Null when the piece is never stopped
+             */
+            run_m: number | null;
+            runs: boolean;
+            /** Format: double */
+            stretch_m: number;
+            /** @description It hangs tip down: the tie is below the centre of gravity */
+            tip_down: boolean;
+            /** @description What would keep every known limit; absent when no limit is known */
+            wanted?: components["schemas"]["CourseWanted"];
+        };
+        CourseEndFigures: {
+            /** @enum {string} */
+            end: "butt" | "tip";
+            /** Format: double */
+            peak_kn: number;
+            /** @description From its block to its device */
+            points: components["schemas"]["LinePoint"][];
+            /**
+             * Format: double
+             * @description At the steepest of its way down
+             */
+            rest_kn: number;
+            rig: string;
+            /**
+             * Format: double
+             * @description Rope that runs when the cut lets go
+             */
+            run_m: number;
+            /** Format: double */
+            slack_m: number;
+            /**
+             * Format: double
+             * @description From the cut along the piece
+             */
+            tie_m: number;
+        };
+        CourseEndsFigures: {
+            /** @description Where the program leaves it; empty: on the ground, by itself */
+            ends: string;
+            /** @description As it first hangs, and at the end of every step */
+            ghosts: components["schemas"]["CourseFrame"][];
+            /** @description At its butt, at its tip */
+            lines: components["schemas"]["CourseEndFigures"][];
+            /** @description What is called, step by step */
+            steps: string[];
+        };
+        CourseFaceFigures: {
+            /**
+             * Format: double
+             * @description Azimuth it looks to
+             */
+            bearing_deg: number;
+            /** Format: double */
+            opens_deg: number;
+            said: string;
+            /**
+             * @description Looking out along the limb; empty: straight down
+             * @enum {string}
+             */
+            side: "" | "left" | "right";
+            /**
+             * Format: double
+             * @description The most that loads its hinge sideways
+             */
+            side_knm: number;
+            /**
+             * Format: double
+             * @description Of what the hinge holds sideways; null: not known
+             */
+            side_use_pct: number | null;
+            /**
+             * Format: double
+             * @description How far it has turned when its line is tight; null: not before the face closes
+             */
+            tight_deg: number | null;
+            /**
+             * Format: double
+             * @description From straight down, round the limb
+             */
+            tilt_deg: number;
+            working: components["schemas"]["WorkingStep"][];
+        };
+        CourseFellFigures: {
+            /**
+             * Format: double
+             * @description How long the back cut is at the most, a strap left out of it
+             */
+            back_cut_m: number;
+            /**
+             * Format: double
+             * @description Back cut above the level of the face
+             */
+            back_up_m: number;
+            /**
+             * Format: double
+             * @description Tilt at which its weight stands over the hinge
+             */
+            balance_deg: number;
+            /** @description Bedding logs under its lay */
+            beds: components["schemas"]["CourseBedFigures"][];
+            /** Format: double */
+            bored_m: number;
+            /**
+             * Format: double
+             * @description Its butt can come back over the stump so far, m (common practice)
+             */
+            butt_back_m: number;
+            /**
+             * Format: double
+             * @description And so far to either side of straight back, degrees
+             */
+            butt_deg: number;
+            /**
+             * Format: double
+             * @description Hole in its middle
+             */
+            cavity_m: number;
+            /**
+             * Format: double
+             * @description Nobody else stands nearer, m: two lengths of it (common practice)
+             */
+            circle_m: number;
+            /**
+             * Format: double
+             * @description Of the stump
+             */
+            diameter_m: number;
+            /** Format: double */
+            face_depth_m: number;
+            /**
+             * Format: double
+             * @description How far its tip may come down from the stump
+             */
+            farthest_m: number;
+            /**
+             * Format: double
+             * @description Its balance ahead of the hinge, m; negative: behind
+             */
+            forward_m: number;
+            /**
+             * Format: double
+             * @description Above the hinge
+             */
+            height_m: number;
+            hinge: components["schemas"]["FellHingeWood"];
+            /** Format: double */
+            left_m: number;
+            /**
+             * Format: double
+             * @description How far the face opens at the bark
+             */
+            mouth_m: number;
+            /** Format: double */
+            nicks_m: number;
+            /** Format: double */
+            opening_deg: number;
+            /** @description What else would bring it over */
+            plans: components["schemas"]["CourseFellPlan"][];
+            /** Format: double */
+            right_m: number;
+            /** @description Other hinges and faces for this stump, with their price */
+            schools: components["schemas"]["CourseSchool"][];
+            /**
+             * Format: double
+             * @description To the right of the fall
+             */
+            side_m: number;
+            /**
+             * Format: double
+             * @description Of what the hinge holds sideways
+             */
+            side_use_pct: number;
+            /** @description What to cut, in order, with its measures */
+            steps: string[];
+            /** Format: double */
+            strap_m?: number;
+            /** @description Where ties go round its stem */
+            straps: components["schemas"]["LinePoint"][];
+            tips_alone: boolean;
+            upside_down: boolean;
+            wedged: boolean;
+            /**
+             * Format: double
+             * @description How far off that place its balance may be: the pulls are worked out with the worse
+             */
+            within_m: number;
+        };
+        CourseFellPlan: {
+            said: string;
+            title: string;
+            /** @enum {string} */
+            verdict: "within" | "close" | "over" | "not known" | "not held";
+        };
+        CourseFrame: {
+            /** Format: double */
+            at_s: number;
+            butt: components["schemas"]["LinePoint"];
+            /** @description Where the line at the butt is tied */
+            butt_at: components["schemas"]["LinePoint"];
+            /** Format: double */
+            butt_kn: number;
+            /**
+             * Format: int64
+             * @description Of the program, from 0; −1: before it
+             */
+            step: number;
+            tip: components["schemas"]["LinePoint"];
+            tip_at: components["schemas"]["LinePoint"];
+            /** Format: double */
+            tip_kn: number;
+        };
+        CourseHang: {
+            /**
+             * Format: double
+             * @description Height of its lower end
+             */
+            low_m: number;
+            /**
+             * Format: double
+             * @description Height of its tie
+             */
+            tie_m: number;
+            tip_down: boolean;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+        };
+        CourseLiftFigures: {
+            /**
+             * Format: double
+             * @description That share of the chart's figure here; null: it has none
+             */
+            allowed_kg: number | null;
+            /** Format: double */
+            capacity_kg: number | null;
+            /** @description What the chart has for its boom, step by step outward */
+            chart: components["schemas"]["CraneRead"][];
+            crane: string;
+            /**
+             * Format: double
+             * @description Of its balance where it grows
+             */
+            cut_radius_m: number;
+            /**
+             * Format: double
+             * @description Where it is put down; null: nobody says
+             */
+            down_radius_m: number | null;
+            /**
+             * Format: double
+             * @description How far out that share takes what hangs on the hook, heavy end; 0: nowhere
+             */
+            farthest_m: number;
+            hook_kg: components["schemas"]["WoodRange"];
+            /**
+             * Format: double
+             * @description From the cut
+             */
+            hook_over_m: number;
+            /** Format: double */
+            radius_m: number;
+            /**
+             * Format: double
+             * @description Of the chart that counts
+             */
+            share_pct: number;
+            /**
+             * Format: double
+             * @description Positive: cut end up
+             */
+            tilt_deg: number;
+        };
+        CourseLinePoint: {
+            at: components["schemas"]["LinePoint"];
+            /**
+             * Format: double
+             * @description Length of that leg; 0 at the device
+             */
+            leg_m: number;
+            name: string;
+            /**
+             * Format: double
+             * @description Likewise
+             */
+            peak_kn: number;
+            /**
+             * Format: double
+             * @description In the leg that leaves it towards the device; of the device: what reaches it
+             */
+            resting_kn: number;
+        };
+        CoursePullLine: {
+            /**
+             * Format: double
+             * @description What its effort is counted on to give at the tree; absent: not known
+             */
+            gives_kn?: number;
+            /** @description It holds sideways, in place of pulling */
+            holds: boolean;
+            id: string;
+            /** @description Of its legs from the tree, what each may carry, kN */
+            leg_kn: number[];
+            /** @description Of its anchor */
+            name: string;
+            /**
+             * Format: double
+             * @description What it must pull at the tree, margin included
+             */
+            need_kn: number;
+            /**
+             * Format: double
+             * @description What it carries at the tree: what its effort gives, where that is more
+             */
+            peak_kn: number;
+            /** @description Where it is tied, its turns, its anchor */
+            points: components["schemas"]["LinePoint"][];
+            /** @description Its stretch, and how far it follows */
+            said: string;
+        };
+        CourseSchool: {
+            said: string;
+            title: string;
+        };
+        CourseSparFigures: {
+            /** Format: double */
+            allowed_mpa: number;
+            /** Format: double */
+            at_m: number;
+            modal: components["schemas"]["SparModal"];
+            /** Format: double */
+            period_s: number;
+            /**
+             * Format: double
+             * @description The worst, as much more as its wood is weaker there
+             */
+            stress_mpa: number;
+            /**
+             * Format: double
+             * @description Under the peak, as if it stood still
+             */
+            top_deflection_m: number;
+            /** Format: double */
+            use_pct: number;
+        };
+        CourseStopFigures: {
+            /** Format: double */
+            energy_kj: number;
+            name: string;
+            said: string;
+            /** Format: double */
+            speed_m_s: number;
+            /**
+             * Format: double
+             * @description Where it is met
+             */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            z: number;
+        };
+        CourseTagFigures: {
+            /**
+             * Format: double
+             * @description How far it draws the piece's tie aside there
+             */
+            aside_m: number;
+            /** @description Where it is tied, the piece hanging where its line stops it */
+            at: components["schemas"]["LinePoint"];
+            /** @description The piece's ends then */
+            cut: components["schemas"]["LinePoint"];
+            /**
+             * Format: double
+             * @description And where the piece is put down
+             */
+            down_m: number;
+            /**
+             * Format: double
+             * @description The most that the piece's own line carries at rest
+             */
+            line_kn: number;
+            /** Format: double */
+            pull_kn: number;
+            said: string;
+            /** @description Where the piece's own line is tied then */
+            tie: components["schemas"]["LinePoint"];
+            /**
+             * Format: double
+             * @description Where it is tied, from the cut along the piece
+             */
+            tie_m: number;
+            tip: components["schemas"]["LinePoint"];
+            /** @description Where it leads to */
+            towards: components["schemas"]["LinePoint"];
+        };
+        CourseTrace: {
+            /**
+             * Format: double
+             * @description Of the upright plane it moves in
+             */
+            azimuth_deg: number;
+            /** Format: double */
+            block_limit_kn: number | null;
+            cautions: string[];
+            /** @description Of a piece held at both ends: from its cut onto its lines and down on them */
+            course?: components["schemas"]["CourseFrame"][];
+            /** @description A felling */
+            fall?: components["schemas"]["FellFallRun"];
+            /** @enum {string} */
+            kind: "drop" | "swing" | "fall" | "course" | "none";
+            /** Format: double */
+            line_limit_kn: number | null;
+            /** @description Of a felling: what the pull must be at each tilt until it goes alone, margin included */
+            need?: components["schemas"]["FellMoment"][];
+            /** @description Of a felling, repeated with what is not known well */
+            odds?: components["schemas"]["FellFallOdds"];
+            /** @description The block at rest: x and z of the series count from here */
+            origin: components["schemas"]["LinePoint"];
+            run?: components["schemas"]["DropRun"];
+            /** @description What came of a felling, in a sentence; empty: it is none */
+            said: string;
+            spread?: components["schemas"]["DropSpreadResult"];
+            /** @description Why there is nothing to follow; empty when there is */
+            why: string;
+        };
+        CourseWanted: {
+            /** @description The part whose limit that is */
+            governs: string;
+            /**
+             * Format: double
+             * @description Tension on the lead at which the rope must run
+             */
+            hold_kn: number;
+            /**
+             * Format: double
+             * @description Line tension at which the nearest limit is reached
+             */
+            line_kn: number;
+            /** @description False when the piece alone weighs as much */
+            reachable: boolean;
+            /**
+             * Format: double
+             * @description Run that takes; null when not reachable
+             */
+            run_m: number | null;
+            /**
+             * Format: double
+             * @description Turns that give this hold with the stated hand
+             */
+            wraps: number;
         };
         CraneChartRow: {
             /** Format: double */
@@ -8124,6 +8111,19 @@ export interface components {
             verdict: "waits" | "may go early" | "goes by itself";
             working: components["schemas"]["WorkingStep"][];
         };
+        SpaceDisc: {
+            /** Format: double */
+            r: number;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+        };
+        SpaceOrderFault: {
+            /** @enum {string} */
+            code: "gone" | "beneath" | "block" | "tie-in" | "tie" | "rig" | "too-long" | "reach" | "sector" | "slings" | "gear" | "back-lean" | "fell" | "tied";
+            message: string;
+        };
         SparAnswer: {
             cautions: string[];
             deflection_at_loads_m: number[];
@@ -12509,7 +12509,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AssessTrace"];
+                    "application/json": components["schemas"]["CourseTrace"];
                 };
             };
             /** @description Unprocessable Entity */

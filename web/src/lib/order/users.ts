@@ -1,8 +1,10 @@
 // Who uses what of a job.
 import type { Job, Way } from "../api/client";
+import ways from "./ways.json";
 
 /** Whether a rig holds what goes down this way; a pick of these that names none is on the first. */
-export const isHeld = (way: Way): boolean => !["thrown", "free", "crane", "felled"].includes(way);
+export const isHeld = (way: Way): boolean =>
+  ways.some((one) => one.way === way && one.held === "line");
 
 /** The picks a rig is of use to, by their numbers: on its line, at an end, beside or in a pull. */
 export function usersOf(job: Job, rig: string): number[] {
