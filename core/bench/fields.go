@@ -97,103 +97,125 @@ func laid(request reflect.Type, document any) Laid {
 	return out
 }
 
+// walk lays out a type with what a document has of it.
 func (out *Laid) walk(t reflect.Type, value any, path, title string) {
-	for t.Kind() == reflect.Pointer {
-		t = t.Elem()
-	}
-	switch t.Kind() {
+	switch t = held(t); t.Kind() {
 	case reflect.Struct:
 		object, _ := value.(map[string]any)
 		for i := range t.NumField() {
-			f := t.Field(i)
-			tag := f.Tag.Get("json")
-			if f.Anonymous && tag == "" {
-				out.walk(f.Type, value, path, title)
-				continue
-			}
-			name, options, _ := strings.Cut(tag, ",")
-			if !f.IsExported() || name == "" || name == "-" {
-				continue
-			}
-			inner, has := object[name]
-			at := strings.TrimPrefix(path+"."+name, ".")
-			label, unit := named(name)
-			own := label
-			if title != "" {
-				own = title + ", " + label
-			}
-			kind := f.Type
-			for kind.Kind() == reflect.Pointer {
-				kind = kind.Elem()
-			}
-			if unit == "" && kind.Kind() == reflect.Float64 {
-				// low, likely, high; left, right: what holds them says it.
-				_, unit = named(path[strings.LastIndexByte(path, '.')+1:])
-			}
-			switch kind.Kind() {
-			case reflect.Struct, reflect.Slice, reflect.Map:
-				// A list that may have none says in its tag what its first row is.
-				first := f.Tag.Get("first")
-				if rows, isList := inner.([]any); isList || first != "" {
-					bound := func(tag string, standard int) int {
-						if v, err := strconv.Atoi(f.Tag.Get(tag)); err == nil {
-							return v
-						}
-						return standard
-					}
-					list := List{Path: at, Label: own, Rows: len(rows), Least: bound("minItems", 0), Most: min(mostRows, bound("maxItems", mostRows))}
-					if first != "" {
-						list.First = json.RawMessage(first)
-					}
-					out.Lists = append(out.Lists, list)
-				}
-				if has {
-					out.walk(kind, inner, at, own)
-				}
-				continue
-			}
-			field := Field{Path: at, Label: own, Unit: unit, Doc: f.Tag.Get("doc"), Required: !strings.Contains(options, "omitempty")}
-			bound := func(tag string) *float64 {
-				if v, err := strconv.ParseFloat(f.Tag.Get(tag), 64); err == nil {
-					return &v
-				}
-				return nil
-			}
-			field.Min, field.Max = bound("minimum"), bound("maximum")
-			if above := bound("exclusiveMinimum"); above != nil {
-				field.Min, field.Above = above, true
-			}
-			if enum := f.Tag.Get("enum"); enum != "" {
-				field.Choices = strings.Split(enum, ",")
-			}
-			switch kind.Kind() {
-			case reflect.Float64:
-				field.Number = true
-			case reflect.Int:
-				field.Number, field.Whole = true, true
-			case reflect.Bool:
-				field.Flag = true
-			}
-			out.Fields = append(out.Fields, field)
+			out.field(t.Field(i), object, path, title)
 		}
 	case reflect.Slice:
 		rows, _ := value.([]any)
 		for i, row := range rows[:min(len(rows), mostRows)] {
-			at, own := fmt.Sprintf("%s[%d]", path, i), fmt.Sprintf("%s %d", title, i+1)
-			if _, ok := row.(json.Number); ok {
-				label, unit := title, ""
-				if name := path[strings.LastIndexByte(path, '.')+1:]; name != "" {
-					label, unit = named(name)
-				}
-				out.Fields = append(out.Fields, Field{Path: at, Label: fmt.Sprintf("%s %d", label, i+1), Unit: unit, Number: true, Required: true})
-				continue
-			}
-			if _, ok := row.(string); ok {
-				out.Fields = append(out.Fields, Field{Path: at, Label: own, Required: true})
-				continue
-			}
-			out.walk(t.Elem(), row, at, own)
+			out.row(t.Elem(), row, i, path, title)
 		}
+	}
+}
+
+// held is what a type points to.
+func held(t reflect.Type) reflect.Type {
+	for t.Kind() == reflect.Pointer {
+		t = t.Elem()
+	}
+	return t
+}
+
+// field lays out one field of a struct.
+func (out *Laid) field(f reflect.StructField, object map[string]any, path, title string) {
+	tag := f.Tag.Get("json")
+	if f.Anonymous && tag == "" {
+		out.walk(f.Type, object, path, title)
+		return
+	}
+	name, options, _ := strings.Cut(tag, ",")
+	if !f.IsExported() || name == "" || name == "-" {
+		return
+	}
+	inner, has := object[name]
+	at := strings.TrimPrefix(path+"."+name, ".")
+	label, unit := named(name)
+	own := label
+	if title != "" {
+		own = title + ", " + label
+	}
+	kind := held(f.Type)
+	if unit == "" && kind.Kind() == reflect.Float64 {
+		// low, likely, high; left, right: what holds them says it.
+		_, unit = named(path[strings.LastIndexByte(path, '.')+1:])
+	}
+	switch kind.Kind() {
+	case reflect.Struct, reflect.Slice, reflect.Map:
+		out.list(f, inner, at, own)
+		if has {
+			out.walk(kind, inner, at, own)
+		}
+	default:
+		out.Fields = append(out.Fields, plain(f, kind, Field{Path: at, Label: own, Unit: unit, Doc: f.Tag.Get("doc"), Required: !strings.Contains(options, "omitempty")}))
+	}
+}
+
+// list lays out how many rows a field has and may have, where it is a list. One that may have none says in
+// its tag what its first row is.
+func (out *Laid) list(f reflect.StructField, inner any, at, label string) {
+	first := f.Tag.Get("first")
+	rows, isList := inner.([]any)
+	if !isList && first == "" {
+		return
+	}
+	bound := func(tag string, standard int) int {
+		if v, err := strconv.Atoi(f.Tag.Get(tag)); err == nil {
+			return v
+		}
+		return standard
+	}
+	list := List{Path: at, Label: label, Rows: len(rows), Least: bound("minItems", 0), Most: min(mostRows, bound("maxItems", mostRows))}
+	if first != "" {
+		list.First = json.RawMessage(first)
+	}
+	out.Lists = append(out.Lists, list)
+}
+
+// plain gives a field its bounds and what may be in it.
+func plain(f reflect.StructField, kind reflect.Type, field Field) Field {
+	bound := func(tag string) *float64 {
+		if v, err := strconv.ParseFloat(f.Tag.Get(tag), 64); err == nil {
+			return &v
+		}
+		return nil
+	}
+	field.Min, field.Max = bound("minimum"), bound("maximum")
+	if above := bound("exclusiveMinimum"); above != nil {
+		field.Min, field.Above = above, true
+	}
+	if enum := f.Tag.Get("enum"); enum != "" {
+		field.Choices = strings.Split(enum, ",")
+	}
+	switch kind.Kind() {
+	case reflect.Float64:
+		field.Number = true
+	case reflect.Int:
+		field.Number, field.Whole = true, true
+	case reflect.Bool:
+		field.Flag = true
+	}
+	return field
+}
+
+// row lays out one row of a list.
+func (out *Laid) row(t reflect.Type, row any, i int, path, title string) {
+	at, own := fmt.Sprintf("%s[%d]", path, i), fmt.Sprintf("%s %d", title, i+1)
+	switch row.(type) {
+	case json.Number:
+		label, unit := title, ""
+		if name := path[strings.LastIndexByte(path, '.')+1:]; name != "" {
+			label, unit = named(name)
+		}
+		out.Fields = append(out.Fields, Field{Path: at, Label: fmt.Sprintf("%s %d", label, i+1), Unit: unit, Number: true, Required: true})
+	case string:
+		out.Fields = append(out.Fields, Field{Path: at, Label: own, Required: true})
+	default:
+		out.walk(t, row, at, own)
 	}
 }
 

@@ -60,68 +60,11 @@ func (p *Pasted) Read() (ReadChart, error) {
 			"this is no chart: %d rows; copy the cells from the spreadsheet itself, so that tabs stand between them", len(table))
 		return read, faults
 	}
-	length, mass := chartLengths[p.Lengths], map[string]float64{"kg": 1, "t": 1000, "lb": units.UnitFor(units.Mass, units.US).Factor}[p.Capacity]
-	cell := func(row, column int, what string, factor, most float64) (float64, bool) {
-		text := strings.TrimSpace(table[row][column])
-		name := fmt.Sprintf("body.text row %d column %d", row+1, column+1)
-		if strings.HasPrefix(text, "=") {
-			faults.Add(name, text, "the value, not the formula", "row %d, column %d holds a formula: paste values", row+1, column+1)
-			return 0, false
-		}
-		value, err := strconv.ParseFloat(strings.ReplaceAll(text, " ", ""), 64)
-		if err != nil {
-			faults.Add(name, text, "a number with a decimal point", "row %d, column %d: %q is no %s", row+1, column+1, text, what)
-			return 0, false
-		}
-		if !(value*factor > 0) || value*factor > most {
-			faults.Add(name, text, fmt.Sprintf("more than 0 and at most %.6g", most/factor), "row %d, column %d: a %s of %s cannot be; is it in another unit?", row+1, column+1, what, text)
-			return 0, false
-		}
-		return value * factor, true
-	}
-	columns := len(table[0])
-	_, err := strconv.ParseFloat(strings.TrimSpace(table[0][1]), 64)
-	switch {
-	case columns == 3 && !increasing(table[0][1:]):
-		read.Shape = "list"
-		first := 0
-		if err != nil {
-			first = 1 // a row of titles
-		}
-		for row := first; row < len(table); row++ {
-			if len(table[row]) != 3 {
-				faults.Add(fmt.Sprintf("body.text row %d", row+1), len(table[row]), "radius, boom, capacity", "row %d has %d cells, not three", row+1, len(table[row]))
-				continue
-			}
-			radius, a := cell(row, 0, "radius", length, 200)
-			boom, b := cell(row, 1, "boom", length, 300)
-			kg, c := cell(row, 2, "capacity", mass, 3e6)
-			if a && b && c {
-				read.Rows = append(read.Rows, ChartRow{radius, boom, kg})
-			}
-		}
-	default:
-		read.Shape = "grid"
-		booms := make([]float64, columns)
-		for column := 1; column < columns; column++ {
-			booms[column], _ = cell(0, column, "boom", length, 300)
-		}
-		for row := 1; row < len(table); row++ {
-			if len(table[row]) > columns {
-				faults.Add(fmt.Sprintf("body.text row %d", row+1), len(table[row]), fmt.Sprintf("%d cells", columns), "row %d has %d cells, the first has %d", row+1, len(table[row]), columns)
-				continue
-			}
-			radius, ok := cell(row, 0, "radius", length, 200)
-			for column := 1; column < len(table[row]) && ok; column++ {
-				// An empty cell, or a dash: no such lift.
-				if text := strings.TrimSpace(table[row][column]); text == "" || text == "-" || text == "–" || booms[column] == 0 {
-					continue
-				}
-				if kg, ok := cell(row, column, "capacity", mass, 3e6); ok {
-					read.Rows = append(read.Rows, ChartRow{radius, booms[column], kg})
-				}
-			}
-		}
+	cells := chartCells{table: table, length: chartLengths[p.Lengths], mass: map[string]float64{"kg": 1, "t": 1000, "lb": units.UnitFor(units.Mass, units.US).Factor}[p.Capacity], faults: &faults}
+	if len(table[0]) == 3 && !increasing(table[0][1:]) {
+		read.Shape, read.Rows = "list", cells.list()
+	} else {
+		read.Shape, read.Rows = "grid", cells.grid()
 	}
 	if len(faults) == 0 {
 		p.settle(&read, &faults)
@@ -130,6 +73,81 @@ func (p *Pasted) Read() (ReadChart, error) {
 		return ReadChart{Rows: []ChartRow{}, Booms: []float64{}}, faults
 	}
 	return read, nil
+}
+
+// chartCells are the cells of a chart as it was pasted.
+type chartCells struct {
+	table        [][]string
+	length, mass float64 // m and kg of one of its own
+	faults       *intake.Faults
+}
+
+// cell is one figure; false: a fault says what it is instead.
+func (c *chartCells) cell(row, column int, what string, factor, most float64) (float64, bool) {
+	text := strings.TrimSpace(c.table[row][column])
+	name := fmt.Sprintf("body.text row %d column %d", row+1, column+1)
+	if strings.HasPrefix(text, "=") {
+		c.faults.Add(name, text, "the value, not the formula", "row %d, column %d holds a formula: paste values", row+1, column+1)
+		return 0, false
+	}
+	value, err := strconv.ParseFloat(strings.ReplaceAll(text, " ", ""), 64)
+	if err != nil {
+		c.faults.Add(name, text, "a number with a decimal point", "row %d, column %d: %q is no %s", row+1, column+1, text, what)
+		return 0, false
+	}
+	if !(value*factor > 0) || value*factor > most {
+		c.faults.Add(name, text, fmt.Sprintf("more than 0 and at most %.6g", most/factor), "row %d, column %d: a %s of %s cannot be; is it in another unit?", row+1, column+1, what, text)
+		return 0, false
+	}
+	return value * factor, true
+}
+
+// list reads rows of radius, boom and capacity.
+func (c *chartCells) list() []ChartRow {
+	rows := []ChartRow{}
+	first := 0
+	if _, err := strconv.ParseFloat(strings.TrimSpace(c.table[0][1]), 64); err != nil {
+		first = 1 // a row of titles
+	}
+	for row := first; row < len(c.table); row++ {
+		if len(c.table[row]) != 3 {
+			c.faults.Add(fmt.Sprintf("body.text row %d", row+1), len(c.table[row]), "radius, boom, capacity", "row %d has %d cells, not three", row+1, len(c.table[row]))
+			continue
+		}
+		radius, a := c.cell(row, 0, "radius", c.length, 200)
+		boom, b := c.cell(row, 1, "boom", c.length, 300)
+		kg, both := c.cell(row, 2, "capacity", c.mass, 3e6)
+		if a && b && both {
+			rows = append(rows, ChartRow{radius, boom, kg})
+		}
+	}
+	return rows
+}
+
+// grid reads capacities, a row for each radius and a column for each boom.
+func (c *chartCells) grid() []ChartRow {
+	rows, columns := []ChartRow{}, len(c.table[0])
+	booms := make([]float64, columns)
+	for column := 1; column < columns; column++ {
+		booms[column], _ = c.cell(0, column, "boom", c.length, 300)
+	}
+	for row := 1; row < len(c.table); row++ {
+		if len(c.table[row]) > columns {
+			c.faults.Add(fmt.Sprintf("body.text row %d", row+1), len(c.table[row]), fmt.Sprintf("%d cells", columns), "row %d has %d cells, the first has %d", row+1, len(c.table[row]), columns)
+			continue
+		}
+		radius, ok := c.cell(row, 0, "radius", c.length, 200)
+		for column := 1; column < len(c.table[row]) && ok; column++ {
+			// An empty cell, or a dash: no such lift.
+			if text := strings.TrimSpace(c.table[row][column]); text == "" || text == "-" || text == "–" || booms[column] == 0 {
+				continue
+			}
+			if kg, ok := c.cell(row, column, "capacity", c.mass, 3e6); ok {
+				rows = append(rows, ChartRow{radius, booms[column], kg})
+			}
+		}
+	}
+	return rows
 }
 
 // settle puts a chart in order and names what no chart can be: a lift twice, or more

@@ -13,7 +13,6 @@ package crane
 import (
 	"fmt"
 	"math"
-	"slices"
 
 	"elkstay/core/intake"
 	"elkstay/core/units"
@@ -34,24 +33,6 @@ const (
 	Basket   = "basket"
 )
 
-// A Sling runs from the piece to the hook.
-type Sling struct {
-	Name     string   `json:"name" minLength:"1" maxLength:"80"`
-	AtM      float64  `json:"at_m" minimum:"0" maximum:"100" doc:"On the piece, from the butt, m"`
-	LengthM  float64  `json:"length_m" exclusiveMinimum:"0" maximum:"100" doc:"To the hook, m"`
-	WllKn    float64  `json:"wll_kn,omitempty" minimum:"0" maximum:"5000" doc:"Working load limit of one straight leg, kN; absent: not known yet, and not worked out as a question"`
-	Hitch    string   `json:"hitch" enum:"vertical,choker,basket"`
-	Item     string   `json:"item,omitempty" maxLength:"40" doc:"Id in the locker; empty: not from there"`
-	ChokeDeg *float64 `json:"choke_deg,omitempty" minimum:"0" maximum:"180" doc:"Angle of the choke; a choker only; default over 120"`
-}
-
-// A ChartRow is one figure of a crane's chart.
-type ChartRow struct {
-	RadiusM    float64 `json:"radius_m" exclusiveMinimum:"0" maximum:"200"`
-	BoomM      float64 `json:"boom_m" exclusiveMinimum:"0" maximum:"300"`
-	CapacityKg float64 `json:"capacity_kg" exclusiveMinimum:"0" maximum:"3000000"`
-}
-
 // A Pick is one lift.
 type Pick struct {
 	MassKg      wood.Range `json:"mass_kg"`
@@ -62,15 +43,6 @@ type Pick struct {
 	RadiusM     float64    `json:"radius_m" exclusiveMinimum:"0" maximum:"200"`
 	BoomM       float64    `json:"boom_m" exclusiveMinimum:"0" maximum:"300"`
 	ChartUsePct *float64   `json:"chart_use_pct,omitempty" exclusiveMinimum:"0" maximum:"100" doc:"Share of the chart the crew uses; default 75"`
-}
-
-// A SlingLoad is what one sling carries.
-type SlingLoad struct {
-	Name      string  `json:"name"`
-	TensionKn float64 `json:"tension_kn"`
-	AngleDeg  float64 `json:"angle_deg" doc:"From the piece's axis"`
-	RatingKn  float64 `json:"rating_kn"`
-	UsePct    float64 `json:"use_pct"`
 }
 
 // A Lift is how a pick hangs.
@@ -228,116 +200,6 @@ func meet(slings []Sling) (x, y float64, ok bool) {
 	return x, y, y > 1e-6
 }
 
-// A Read is what the chart has from the read before it out to a radius.
-type Read struct {
-	RadiusM    float64 `json:"radius_m"`
-	CapacityKg float64 `json:"capacity_kg"`
-}
-
-// Reads is what the chart has for this boom at every radius it names, from the nearest out,
-// as capacity reads it: steps, each as far out as its radius.
-func (p *Pick) Reads() []Read {
-	radii := make([]float64, len(p.Chart))
-	for i, row := range p.Chart {
-		radii[i] = row.RadiusM
-	}
-	slices.Sort(radii)
-	at, list := *p, []Read{}
-	for _, at.RadiusM = range slices.Compact(radii) {
-		if kg, ok := at.capacity(); ok {
-			list = append(list, Read{at.RadiusM, kg})
-		}
-	}
-	return list
-}
-
-// Farthest is how far out the share of the chart that the crew uses takes this load at the
-// hook, kg, by what it reads, with nothing nearer that does not; 0: nowhere.
-func (p *Pick) Farthest(reads []Read, hookKg float64) (m float64) {
-	for _, read := range reads {
-		if read.CapacityKg*p.share()/100 < hookKg {
-			break
-		}
-		m = read.RadiusM
-	}
-	return m
-}
-
-// capacity reads the chart; ok is false where it has no such lift.
-func (p *Pick) capacity() (kg float64, ok bool) {
-	boom := math.Inf(1)
-	for _, row := range p.Chart {
-		if row.BoomM >= p.BoomM {
-			boom = min(boom, row.BoomM)
-		}
-	}
-	shorter := math.Inf(-1)
-	for _, row := range p.Chart {
-		if row.BoomM < boom {
-			shorter = max(shorter, row.BoomM)
-		}
-	}
-	read := func(column float64) (kg float64, ok bool) {
-		radius := math.Inf(1)
-		for _, row := range p.Chart {
-			if row.BoomM != column || row.RadiusM < p.RadiusM || row.RadiusM > radius {
-				continue
-			}
-			if row.RadiusM < radius || row.CapacityKg < kg { // written twice: the lesser
-				radius, kg, ok = row.RadiusM, row.CapacityKg, true
-			}
-		}
-		return kg, ok
-	}
-	if kg, ok = read(boom); !ok {
-		return 0, false
-	}
-	if other, has := read(shorter); has {
-		kg = min(kg, other)
-	}
-	return kg, true
-}
-
-// Rating is what the sling may carry as it is set: ASME B30.9 (from memory).
-func (s Sling) Rating() float64 {
-	rating := s.WllKn * HitchFactor(s.Hitch)
-	if s.Hitch == Choker {
-		rating *= s.chokeFactor()
-	}
-	return rating
-}
-
-// HitchFactor is what a sling carries in a hitch, over what one straight leg carries,
-// with a choke of more than 120°: ASME B30.9 (from memory).
-func HitchFactor(hitch string) float64 {
-	switch hitch {
-	case Basket:
-		return 2
-	case Choker:
-		return 0.80
-	}
-	return 1
-}
-
-func (s Sling) chokeFactor() float64 {
-	switch {
-	case s.ChokeDeg == nil || *s.ChokeDeg > 120:
-		return 1
-	case *s.ChokeDeg >= 90:
-		return 0.87
-	case *s.ChokeDeg >= 60:
-		return 0.74
-	case *s.ChokeDeg >= 30:
-		return 0.62
-	}
-	return 0.49
-}
-
-func (s Sling) load(tension, angle float64) SlingLoad {
-	rating := s.Rating()
-	return SlingLoad{s.Name, tension, angle, rating, 100 * tension / rating}
-}
-
 // Solve works out a pick without Faults.
 func (p *Pick) Solve() Lift {
 	lift := Lift{HookKg: p.MassKg.Plus(p.RiggingKg), Slings: []SlingLoad{}}
@@ -374,35 +236,6 @@ func (p *Pick) share() float64 {
 		return 75
 	}
 	return *p.ChartUsePct
-}
-
-// angle is a sling's from the piece's axis.
-func angle(s Sling, h hanging) float64 {
-	return math.Atan2(h.hookY, math.Abs(h.hookX-s.AtM)) * 180 / math.Pi
-}
-
-// worstTwo takes every pair of slings alone and keeps the largest each one sees. A
-// pair that cannot hold the piece by itself is passed over.
-func (p *Pick) worstTwo() []SlingLoad {
-	worst := make([]SlingLoad, len(p.Slings))
-	for i, sling := range p.Slings {
-		worst[i] = sling.load(0, 0)
-	}
-	for i := range p.Slings {
-		for k := range i {
-			pair := []Sling{p.Slings[k], p.Slings[i]}
-			h, why := p.hang(pair)
-			if why != "" || h.tensions[0] < 0 || h.tensions[1] < 0 {
-				continue
-			}
-			for n, index := range [2]int{k, i} {
-				if h.tensions[n] > worst[index].TensionKn {
-					worst[index] = pair[n].load(h.tensions[n], angle(pair[n], h))
-				}
-			}
-		}
-	}
-	return worst
 }
 
 // Working writes the sum behind a lift.

@@ -2,12 +2,9 @@ package fell
 
 import (
 	"context"
-	"fmt"
 	"math"
 
-	"elkstay/core/gear"
 	"elkstay/core/units"
-	"elkstay/core/working"
 )
 
 // airKgM3 is half the density of air, 1.2 kg/m³, as the sums take it.
@@ -26,74 +23,6 @@ const (
 	iPsi
 	iRope
 )
-
-// roped is a line readied for its tension.
-type roped struct {
-	attach, ahead, aside float64 // m; where it is tied, along the tree and off it
-	ax, ay, az           float64 // m; the anchor's place
-	lead                 float64
-	rows                 int
-	strain, kn, slope    [gear.MaxStretchRows + 1]float64 // kN per strain behind each corner
-	runsAt               float64                          // tension at the tree at which rope runs out; infinite: never
-	speed, most          float64                          // of hauling: unloaded, and the tension at which it gains no more
-	breaks               float64
-}
-
-func newRoped(l *FallLine) roped {
-	bearing := l.BearingDeg * math.Pi / 180
-	r := roped{attach: l.AttachHeightM, ahead: l.AttachForwardM, aside: l.AttachSideM, ax: l.AnchorDistanceM * math.Cos(bearing), ay: l.AnchorDistanceM * math.Sin(bearing), az: l.AnchorHeightM, lead: l.LeadM, runsAt: math.Inf(1), breaks: l.Rope.BreakingKn}
-	for i, row := range l.Rope.Elongation {
-		r.strain[i+1], r.kn[i+1] = row.StrainPct/100, row.LoadPct/100*l.Rope.BreakingKn
-		r.slope[i] = (r.kn[i+1] - r.kn[i]) / (r.strain[i+1] - r.strain[i])
-		r.slope[i+1] = r.slope[i] // the last is carried on
-	}
-	r.rows = len(l.Rope.Elongation)
-	efficiency := orElse(l.Efficiency, 1)
-	if l.HoldKn != nil {
-		r.runsAt = *l.HoldKn / efficiency
-	}
-	if l.Haul != nil {
-		r.speed, r.most = l.Haul.SpeedMS, efficiency*min(l.Haul.StallKn, orElse(l.HoldKn, math.Inf(1)))
-	}
-	return r
-}
-
-// pull is the tension at a strain, kN.
-func (r *roped) pull(strain float64) float64 {
-	if strain <= 0 {
-		return 0
-	}
-	i := 0
-	for i < r.rows && strain > r.strain[i+1] {
-		i++
-	}
-	return r.kn[i] + r.slope[i]*(strain-r.strain[i])
-}
-
-// stretched is the strain at a tension.
-func (r *roped) stretched(kn float64) float64 {
-	i := 0
-	for i < r.rows && kn > r.kn[i+1] {
-		i++
-	}
-	return r.strain[i] + (kn-r.kn[i])/r.slope[i]
-}
-
-// way is the length of the line outside its lead, and its unit vector at the tree.
-func (r *roped) way(sin, cos float64) (long, ux, uy, uz float64) {
-	x, y, z := r.ax-r.attach*sin-r.ahead*cos, r.ay-r.aside, r.az-r.attach*cos+r.ahead*sin
-	long = math.Sqrt(x*x + y*y + z*z)
-	return long, x / long, y / long, z / long
-}
-
-// steepestSlope is the stiffest part of its table, kN per strain.
-func (r *roped) steepestSlope() float64 {
-	most := 0.0
-	for i := range r.rows {
-		most = max(most, r.slope[i])
-	}
-	return most
-}
 
 // faller follows one fall. Figures inside are in kN, t, m, s.
 type faller struct {
@@ -352,206 +281,29 @@ func (s *faller) longestStep(y *fallState) float64 {
 
 // follow runs the fall until it ends. The error is that of ctx.
 func (s *faller) follow(ctx context.Context, run *FallRun) error {
-	y := s.begin()
-	var k1 fallState
-	var tight, slackened [mostLines]bool
-	degrees := func(y *fallState) float64 { return y[iPhi] * 180 / math.Pi }
-	t := 0.0
-	note := func(name string) { run.Phases = append(run.Phases, FallPhase{name, t, degrees(&y)}) }
+	f := falling{faller: s, run: run, y: s.begin()}
 	s.onLow = !s.sits // what keeps it from turning back is there from the start
-	_, side := s.moment(&y)
-	for i := range s.count {
-		tight[i] = s.tension[i] > 0
-		run.Lines[i].KnAtRest, run.Lines[i].PeakKn = s.tension[i], s.tension[i]
+	f.start()
+	ended := f.watch()
+	f.take()
+	if ended == "" {
+		f.settle()
 	}
-	// watch keeps the extremes; ended names what ends the run there.
-	watch := func() (ended string) {
-		_, side = s.moment(&y)
-		for i := range s.count {
-			line := &run.Lines[i]
-			if s.tension[i] > line.PeakKn {
-				line.PeakKn, line.PeakAtDeg = s.tension[i], degrees(&y)
-			}
-			if s.tension[i] > 0 {
-				tight[i] = true
-			} else if tight[i] && !slackened[i] {
-				slackened[i] = true
-				at := degrees(&y)
-				line.SlackAtDeg = &at
-			}
-			if s.tension[i] >= s.lines[i].breaks*(1-1e-9) {
-				note("parted " + line.Name)
-				return Parts
-			}
-		}
-		if w := s.hung; w != nil {
-			w.most = max(w.most, w.kn)
-			if w.kn >= s.lines[w.line].breaks*(1-1e-9) {
-				note("parted " + run.Lines[w.line].Name)
-				return Parts
-			}
-			if !w.down && y[iHung+2] <= w.ground+1e-9 {
-				w.down, s.known = true, false
-				note("weight down")
-			}
-		}
-		run.HighestDeg = max(run.HighestDeg, degrees(&y))
-		if s.hinged {
-			s.twist = max(s.twist, math.Abs(s.weight*s.side*math.Sin(y[iPhi])))
-			if share, known := s.use(side); known {
-				if share = math.Abs(share); share > s.best || !s.seen {
-					s.best, s.bestAt, s.seen = share, degrees(&y), true
-				}
-				if share >= 1-1e-9 {
-					note("torn")
-					return Tears
-				}
-			}
-		}
-		return ""
-	}
-	finish := func(outcome string) error {
-		run.Outcome, run.TimeS = outcome, t
-		if w := s.hung; w != nil {
-			if outcome == Goes {
-				s.swingOut(&y, run)
-			}
-			most := w.most
-			run.Lines[w.line].AnchorPeakKn = &most
-		}
-		for i := range s.count {
-			run.Lines[i].HauledM, run.Lines[i].PaidOutM = s.hauled[i], s.paid[i]
-		}
-		s.end(run, &y)
-		return nil
-	}
-	take := func() {
-		if !s.observe || t < s.next-1e-9 {
-			return
-		}
-		s.next += s.sample
-		use := 0.0
-		if s.hinged {
-			if share, known := s.use(side); known {
-				use = 100 * math.Abs(share)
-			}
-		}
-		run.Series.TS = append(run.Series.TS, t)
-		run.Series.TiltDeg = append(run.Series.TiltDeg, degrees(&y))
-		run.Series.SideUsePct = append(run.Series.SideUsePct, use)
-		for i := range s.count {
-			run.Series.Lines[i] = append(run.Series.Lines[i], s.tension[i])
-		}
-		if s.hung != nil {
-			run.Series.Weight = append(run.Series.Weight, [3]float64(y[iHung:iHung+3]))
-		}
-	}
-	if ended := watch(); ended != "" {
-		take()
-		return finish(ended)
-	}
-	take()
-	moved := false
-	settle := func() {
-		forward, _ := s.moment(&y)
-		if s.onLow && s.rests() {
-			s.rod = max(s.rod, -forward)
-		}
-		if s.direction = s.breaksAway(forward); s.direction != 0 {
-			s.onLow = false
-			if !moved {
-				moved = true
-				note("moving")
-			}
-		}
-	}
-	settle()
-	stride := s.longestStep(&y)
-	for steps := 1; t < s.until; steps++ {
+	stride := s.longestStep(&f.y)
+	for steps := 1; ended == "" && f.t < s.until && steps <= mostFall; steps++ {
 		if steps%asksFall == 0 {
 			if err := ctx.Err(); err != nil {
 				return err
 			}
-			stride = s.longestStep(&y)
+			stride = s.longestStep(&f.y)
 		}
-		if steps > mostFall {
-			break
-		}
-		h := min(stride, s.until-t)
-		if s.observe {
-			h = min(h, max(1e-9, s.next-t))
-		}
-		s.rates(&y, &k1)
-		next := s.step(&y, &k1, h)
-		event := s.happened(&next, &slackened, &tight)
-		if event {
-			low, high := 0.0, h
-			for range 44 {
-				middle := (low + high) / 2
-				next = s.step(&y, &k1, middle)
-				if s.happened(&next, &slackened, &tight) {
-					high = middle
-				} else {
-					low = middle
-				}
-			}
-			h = high
-			next = s.step(&y, &k1, h)
-		}
-		for i := range s.count {
-			s.hauled[i] += max(0, y[iRope+i]-next[iRope+i]) //nolint:gosec // count is mostLines at most
-		}
-		y, t = next, t+h
-		s.slip(&y)
-		if event && s.direction != 0 {
-			switch {
-			case y[iPhi] >= s.turned-1e-9:
-				y[iPhi] = s.turned
-				watch()
-				take()
-				note("landed")
-				speed, kj := y[iOmega]*s.f.Tree.TopHeightM, s.inertia*y[iOmega]*y[iOmega]/2
-				run.TipSpeedMS, run.LandingKj = &speed, &kj
-				return finish(Goes)
-			case s.hinged && y[iPhi] >= s.closes-1e-9:
-				if ended := watch(); ended != "" {
-					take()
-					return finish(ended)
-				}
-				s.hinged = false
-				note("closed")
-			case s.direction < 0 && y[iPhi] <= s.low+1e-9 && y[iOmega] <= 0:
-				y[iPhi], y[iOmega] = s.low, 0
-				if s.sits {
-					watch()
-					take()
-					note("sits back")
-					return finish(SitsBack)
-				}
-				s.direction, s.onLow = 0, true
-			case s.direction*y[iOmega] <= 0:
-				y[iOmega], s.direction = 0, 0
-			}
-		}
-		if ended := watch(); ended != "" {
-			take()
-			return finish(ended)
-		}
-		if s.direction == 0 {
-			settle()
-		}
-		take()
+		ended = f.advance(stride)
 	}
-	if s.direction != 0 {
-		return finish(Unfinished)
+	if ended == "" {
+		ended = f.still()
 	}
-	s.moment(&y)
-	for i := range s.count {
-		if l := &s.lines[i]; l.speed > 0 && s.tension[i] < 0.995*l.most {
-			return finish(Unfinished)
-		}
-	}
-	return finish(Stands)
+	f.finish(ended)
+	return nil
 }
 
 // rests reports that what it rests on is a wedge.
@@ -614,68 +366,4 @@ func (f *Fall) Follow(ctx context.Context) (FallRun, error) {
 	}
 	err := s.follow(ctx, &run)
 	return run, err
-}
-
-// Working writes the sums that a fall begins with, and how it was followed.
-func (f *Fall) Working(run FallRun) []working.Step {
-	var sheet working.Sheet
-	n := working.Figure
-	const statics = "statics: moments about the hinge"
-	s := newFaller(f)
-	y := s.begin()
-	forward, side := s.moment(&y)
-	sheet.Add("W", "weight", n(f.Tree.MassKg)+"·9.80665/1000", s.weight, "kN", units.GravitySource)
-	sheet.Add("I", "inertia about the hinge", "that about the centre of gravity + m·(height² + forward²)", f.inertia(), "kg·m²", "parallel axes; mass·top²/16 where none is given: "+working.Common)
-	sheet.Add("D", "forward moment at the start", "weight, lines and wind", forward, "kN·m", statics)
-	if f.Hinge != nil {
-		sheet.Add("M", "moment that bends the hinge", "as given", f.Hinge.BendingKnm, "kN·m", "as given")
-	}
-	sheet.Add("S", "side moment at the start, + to the right", "weight, lines and wind", side, "kN·m", statics)
-	if run.GoesAloneDeg != nil {
-		sheet.Add("φ₁", "tilt from which it goes alone", "W·(forward·cos φ + height·sin φ) ≥ M, a wind from ahead taken off", *run.GoesAloneDeg, "°", statics)
-	}
-	sheet.Add("φ₂", "tilt at which its tip meets the ground", "as kind reach", run.TurnedDeg, "°", "geometry")
-	sheet.Add("t", "time it was followed for", "I·φ̈ = D − M, the lines by their stretch, hauled and let out; fourth-order steps", run.TimeS, "s", "mechanics of a rigid body")
-	return sheet.Steps()
-}
-
-// Cautions returns what must stand beside a fall.
-func (f *Fall) Cautions(run FallRun) []string {
-	cautions := []string{"Nobody stands in a line's path or in its bight, nor nearer than two lengths of the tree but who cuts."}
-	s := newFaller(f)
-	alone := math.Inf(1)
-	if run.GoesAloneDeg != nil {
-		alone = *run.GoesAloneDeg
-	}
-	for i := range run.Lines {
-		_, ux, _, _ := s.lines[i].way(0, 1)
-		if at := run.Lines[i].SlackAtDeg; at != nil && ux > 0 && *at < alone {
-			if f.Lines[i].Haul != nil && run.Outcome == Goes {
-				continue // it outran the haul for a moment, and the haul caught up
-			}
-			to := "the tree never goes alone"
-			if !math.IsInf(alone, 1) {
-				to = fmt.Sprintf("the tree needs it to %.3g°", alone)
-			}
-			cautions = append(cautions, fmt.Sprintf("%s: the pull is used up at %.3g°, %s. Haul on, or take out more before the cut.", run.Lines[i].Name, *at, to))
-		}
-	}
-	if run.SideUsePct != nil && *run.SideUsePct > 70 {
-		cautions = append(cautions, fmt.Sprintf("The hinge is used to %.0f %% sideways: hinge wood alone is never relied on against a heavy side lean.", *run.SideUsePct))
-	} else if math.Abs(f.Tree.CogSideM) > 0.05*f.Tree.CogHeightM {
-		cautions = append(cautions, "Its weight stands aside of the fall: hinge wood alone is never relied on against a heavy side lean.")
-	}
-	if f.Hinge != nil && run.SideUsePct == nil {
-		cautions = append(cautions, "What the hinge holds sideways is not given: the side load is not judged.")
-	}
-	if run.TwistKnm > 0 {
-		cautions = append(cautions, fmt.Sprintf("The hinge is twisted by up to %.3g kN·m: no limit is known for that.", run.TwistKnm))
-	}
-	if f.Back == nil {
-		cautions = append(cautions, "Nothing is said of the back cut: that it cannot turn back is taken as held, by what is not known.")
-	}
-	if f.Wind != nil && f.Wind.SpeedMS > 0 {
-		cautions = append(cautions, "Wind comes in gusts: the figure is for a steady one.")
-	}
-	return cautions
 }

@@ -136,7 +136,7 @@ func (s *faller) swingOut(y *fallState, run *FallRun) {
 	var k1 fallState
 	const longest = 8.0
 	step := s.longestStep(y)
-	falling := y[iHung+5] < 0
+	sinking := y[iHung+5] < 0
 	for t := 0.0; t < longest; t += step {
 		s.rates(y, &k1)
 		*y = s.step(y, &k1, step)
@@ -148,8 +148,8 @@ func (s *faller) swingOut(y *fallState, run *FallRun) {
 			return
 		}
 		if y[iHung+5] < 0 {
-			falling = true
-		} else if falling {
+			sinking = true
+		} else if sinking {
 			return
 		}
 	}

@@ -111,24 +111,7 @@ func (r *RatingRequest) Rate() Rated {
 	if rated.Policy == "" {
 		rated.Policy = PeakWithinWorkingLoad
 	}
-	left, least := 1.0, 1.0
-	rated.Decided = ByFactor
-	note := func(by, name string, factor float64) {
-		rated.Factors = append(rated.Factors, Share{name, factor, memory})
-		left *= factor
-		if factor < least {
-			least, rated.Decided = factor, by
-		}
-	}
-	if r.Termination != "" && r.Termination != "none" {
-		note(ByKnot, r.Termination, terminations[r.Termination])
-	}
-	if r.BendRatio != nil {
-		note(ByBend, fmt.Sprintf("bend %.3g to 1", *r.BendRatio), BendFactor(*r.BendRatio))
-	}
-	for _, condition := range r.Conditions {
-		note(ByCondition, condition, conditions[condition])
-	}
+	left := r.strengthLeft(&rated)
 	factor := float64(DefaultDesignFactor)
 	if r.DesignFactor != nil {
 		factor = *r.DesignFactor
@@ -170,6 +153,36 @@ func (r *RatingRequest) Rate() Rated {
 	if rated.PeakReason == "" && rated.PeakLimitKn != nil {
 		rated.PeakReason = rated.Reason
 	}
+	rated.judge(r)
+	return rated
+}
+
+// strengthLeft is the share of its strength that termination, bend and conditions leave, and says which takes most.
+func (r *RatingRequest) strengthLeft(rated *Rated) (left float64) {
+	left = 1
+	least := 1.0
+	rated.Decided = ByFactor
+	note := func(by, name string, factor float64) {
+		rated.Factors = append(rated.Factors, Share{name, factor, memory})
+		left *= factor
+		if factor < least {
+			least, rated.Decided = factor, by
+		}
+	}
+	if r.Termination != "" && r.Termination != "none" {
+		note(ByKnot, r.Termination, terminations[r.Termination])
+	}
+	if r.BendRatio != nil {
+		note(ByBend, fmt.Sprintf("bend %.3g to 1", *r.BendRatio), BendFactor(*r.BendRatio))
+	}
+	for _, condition := range r.Conditions {
+		note(ByCondition, condition, conditions[condition])
+	}
+	return left
+}
+
+// judge holds what the item sees to its limits.
+func (rated *Rated) judge(r *RatingRequest) {
 	rated.Verdict = "not known"
 	if r.RestingKn != nil {
 		use := 100 * *r.RestingKn / rated.RestingLimit
@@ -189,7 +202,6 @@ func (r *RatingRequest) Rate() Rated {
 	case rated.PeakUsePct != nil:
 		rated.Verdict = "within"
 	}
-	return rated
 }
 
 // DefaultLeastFactor is what stays between the strength that is left and any limit, whatever

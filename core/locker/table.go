@@ -32,14 +32,6 @@ type number struct {
 	factor float64
 }
 
-// column is one column of the items' table.
-type column struct {
-	name  string // without its unit
-	units []number
-	get   func(*Item) string
-	set   func(*Item, string) error // an empty text clears
-}
-
 // names lists the headers under which a column may stand, the metric one first.
 func (c *column) names() []string {
 	if len(c.units) == 0 {
@@ -249,4 +241,12 @@ func chartRowOf(list []crane.ChartRow, row crane.ChartRow) []crane.ChartRow {
 		}
 	}
 	return append(list, row)
+}
+
+// column is one column of the items' table.
+type column struct {
+	name  string // without its unit
+	units []number
+	get   func(*Item) string
+	set   func(*Item, string) error // an empty text clears
 }

@@ -21,7 +21,6 @@ import (
 	"elkstay/core/intake"
 	"elkstay/core/timber"
 	"elkstay/core/units"
-	"elkstay/core/working"
 )
 
 // A Load acts on the stem at one height.
@@ -107,19 +106,6 @@ func (s *Spar) Faults(path string) intake.Faults {
 	return faults
 }
 
-// finest is the longest cell of the sum, m: the worst section is searched as finely.
-const finest = 0.05
-
-// fewestCells keeps the sum fine on a short stem.
-const fewestCells = 200
-
-// beam is the stem cut into cells between nodes.
-type beam struct {
-	z, area, inertia []float64 // at the nodes
-	flexible         [][2]float64
-	mass             []float64 // kg at the nodes
-}
-
 // corners are the heights between which nothing begins or ends, from the bottom up: stations, loads, weak wood.
 func (s *Spar) corners() []float64 {
 	stem := timber.Stem{Stations: s.Stations}
@@ -136,30 +122,6 @@ func (s *Spar) corners() []float64 {
 	slices.Sort(corners)
 	return slices.Compact(corners)
 }
-
-// cell is how long the cells of the sum are at most, m.
-func (s *Spar) cell() float64 {
-	stem := timber.Stem{Stations: s.Stations}
-	return min(finest, (stem.Top()-stem.Bottom())/fewestCells)
-}
-
-// nodes cuts the stem into cells no longer than cell, with nodes at all corners.
-func (s *Spar) nodes() []float64 {
-	corners, cell := s.corners(), s.cell()
-	z := append(make([]float64, 0, int((corners[len(corners)-1]-corners[0])/cell)+len(corners)+1), corners[0])
-	for i := 1; i < len(corners); i++ {
-		from, span := corners[i-1], corners[i]-corners[i-1]
-		count := int(math.Ceil(span / cell))
-		for k := 1; k < count; k++ {
-			z = append(z, node(from, span, k, count))
-		}
-		z = append(z, corners[i])
-	}
-	return z
-}
-
-// node is the k-th of so many nodes above a corner.
-func node(from, span float64, k, count int) float64 { return from + span*float64(k)/float64(count) }
 
 // section is what a cross-section resists with: area, m², second moment, m⁴.
 func section(outside, cavity float64) (area, inertia float64) {
@@ -336,184 +298,4 @@ func (w *Worst) take(felt Felt) {
 	if felt.StressMpa > w.StressMpa {
 		*w = Worst{felt.AtM, felt.StressMpa, felt.UsePct}
 	}
-}
-
-// lay works out the beam between its nodes.
-func (s *Spar) lay() *beam {
-	stem := timber.Stem{Stations: s.Stations}
-	b := &beam{z: s.nodes()}
-	n := len(b.z)
-	b.area, b.inertia, b.mass = make([]float64, n), make([]float64, n), make([]float64, n)
-	b.flexible = make([][2]float64, n)
-	modulus := s.StiffnessGpa * 1e6 // kN/m²
-	for i, z := range b.z {
-		b.area[i], b.inertia[i] = section(stem.DiameterAt(z))
-		if i == 0 {
-			continue
-		}
-		length := z - b.z[i-1]
-		for k, place := range gauss {
-			_, inertia := section(stem.DiameterAt(b.z[i-1] + place*length))
-			b.flexible[i][k] = 1 / (modulus * inertia)
-		}
-		middle, _ := section(stem.DiameterAt(b.z[i-1] + length/2))
-		mass := s.DensityKgM3 * length * (b.area[i-1] + 4*middle + b.area[i]) / 6
-		b.mass[i-1] += mass / 2
-		b.mass[i] += mass / 2
-	}
-	return b
-}
-
-// gauss are the two places of Gauss–Legendre quadrature in a cell.
-var gauss = [2]float64{0.5 - 0.5/math.Sqrt(3), 0.5 + 0.5/math.Sqrt(3)}
-
-// bend returns the deflection at every node for a moment that is linear in each cell:
-// below[i] and above[i] are its values at the lower and upper end of cell i (between
-// nodes i−1 and i), kN·m.
-func (b *beam) bend(below, above, into []float64) {
-	slope, deflection := 0.0, 0.0
-	into[0] = 0
-	for i := 1; i < len(b.z); i++ {
-		length := b.z[i] - b.z[i-1]
-		turn, sink := 0.0, 0.0
-		for k, place := range gauss {
-			curvature := (below[i] + place*(above[i]-below[i])) * b.flexible[i][k]
-			turn += curvature * length / 2
-			sink += curvature * length / 2 * (1 - place) * length
-		}
-		deflection += slope*length + sink
-		slope += turn
-		into[i] = deflection
-	}
-}
-
-// moment is the bending moment in its two planes just above a height: of loads at or above it
-// when at is set, of loads above it when not.
-func (s *Spar) moment(z float64, at bool) (along, across float64) {
-	for _, load := range s.Loads {
-		if load.AtM > z || at && load.AtM == z {
-			along += load.HorizontalKn*(load.AtM-z) + load.VerticalKn*load.OffsetM
-			across += load.AcrossKn*(load.AtM-z) + load.VerticalKn*load.AcrossOffsetM
-		}
-	}
-	return along, across
-}
-
-// Solve works out a spar without Faults.
-func (s *Spar) Solve() Standing {
-	b := s.lay()
-	n := len(b.z)
-	top := n - 1
-	below, above, bent := make([]float64, n), make([]float64, n), make([]float64, n)
-	belowAcross, aboveAcross, bentAcross := make([]float64, n), make([]float64, n), make([]float64, n)
-	for i := 1; i < n; i++ {
-		// Within a cell the moment is linear: loads sit on nodes.
-		above[i], aboveAcross[i] = s.moment(b.z[i], true)
-		below[i], belowAcross[i] = s.moment(b.z[i-1], false)
-	}
-	b.bend(below, above, bent)
-	b.bend(belowAcross, aboveAcross, bentAcross)
-	for i := range bent {
-		bent[i] = together(bent[i], bentAcross[i])
-	}
-	out := Standing{Stations: []Felt{}, DeflectionAtLoadsM: []float64{}, TopDeflectionM: bent[top]}
-	for _, load := range s.Loads {
-		i, _ := slices.BinarySearch(b.z, load.AtM)
-		out.DeflectionAtLoadsM = append(out.DeflectionAtLoadsM, bent[i])
-	}
-
-	stretches := s.stretches(s.corners())
-	for k := range stretches {
-		t := &stretches[k]
-		if slices.ContainsFunc(s.Stations, func(station timber.Station) bool { return station.AtM == t.top }) {
-			out.Stations = append(out.Stations, t.felt(t.top))
-		}
-	}
-	slices.Reverse(out.Stations)
-	out.Worst = s.worstOf(stretches)
-
-	// 1 kN at the top, then the first mode from that shape.
-	for i := 1; i < n; i++ {
-		above[i], below[i] = b.z[top]-b.z[i], b.z[top]-b.z[i-1]
-	}
-	b.bend(below, above, bent)
-	out.Modal.StiffnessKnM = 1 / bent[top]
-	for _, load := range s.Loads {
-		i, _ := slices.BinarySearch(b.z, load.AtM)
-		b.mass[i] += load.MassKg
-	}
-	omega := math.Sqrt(b.firstMode(bent, below, above))
-	out.FrequencyHz = omega / (2 * math.Pi)
-	out.PeriodS = 1 / out.FrequencyHz
-	out.Modal.MassKg = 1000 * out.Modal.StiffnessKnM / (omega * omega)
-	return out
-}
-
-// firstMode returns ω² of the first mode by Stodola's iteration: the masses' inertia
-// bends the beam into the next shape; Rayleigh's quotient gives ω².
-func (b *beam) firstMode(shape, below, above []float64) (square float64) {
-	n := len(b.z)
-	next := make([]float64, n)
-	for range 40 {
-		shear, moment := 0.0, 0.0
-		for i := n - 1; i > 0; i-- {
-			shear += b.mass[i] * shape[i] / 1000
-			above[i] = moment
-			moment += shear * (b.z[i] - b.z[i-1])
-			below[i] = moment
-		}
-		b.bend(below, above, next)
-		work, kinetic, largest := 0.0, 0.0, 0.0
-		for i := range n {
-			work += b.mass[i] * shape[i] * next[i]
-			kinetic += b.mass[i] * next[i] * next[i]
-			largest = max(largest, math.Abs(next[i]))
-		}
-		before := square
-		square = work / kinetic
-		for i := range n {
-			shape[i] = next[i] / largest
-		}
-		if math.Abs(square-before) < 1e-12*square {
-			break
-		}
-	}
-	return square
-}
-
-// Working writes the sum behind what the stem feels.
-func (s *Spar) Working(st Standing) []working.Step {
-	var sheet working.Sheet
-	const beam = "Euler–Bernoulli beam (Timoshenko; from memory)"
-	sum := "Σ horizontal·(at − z) + vertical·offset, of loads at or above"
-	if slices.ContainsFunc(s.Loads, func(l Load) bool {
-		return math.Abs(l.AcrossKn) > still || math.Abs(l.AcrossOffsetM*l.VerticalKn) > still
-	}) {
-		sum += ", and likewise across; the two by Pythagoras"
-	}
-	for _, felt := range st.Stations {
-		at := fmt.Sprintf("at %s m", working.Figure(felt.AtM))
-		sheet.Add("M", "moment "+at, sum, felt.MomentKnm, "kN·m", "statics")
-		sheet.Add("N", "compression "+at, "Σ vertical above + own weight above", felt.AxialKn, "kN", "statics")
-		stress := "N/A + |M|·(D/2)/I"
-		if share := s.keeps(felt.AtM); share < 1 {
-			stress = fmt.Sprintf("(%s) / %s, which its weak wood keeps", stress, working.Figure(share))
-		}
-		sheet.Add("σ", "stress "+at, stress, felt.StressMpa, "MPa", beam)
-	}
-	sheet.Add("σ_max", fmt.Sprintf("worst stress, at %s m", working.Figure(st.Worst.AtM)), "searched every 5 cm or closer", st.Worst.StressMpa, "MPa", beam)
-	sheet.Add("w", "deflection of the top", "M/(E·I) integrated twice from the foot", st.TopDeflectionM, "m", beam)
-	sheet.Add("k", "stiffness at the top", "1/(deflection under 1 kN at the top)", st.Modal.StiffnessKnM, "kN/m", beam)
-	sheet.Add("f", "first frequency", "Stodola's iteration, Rayleigh's quotient, loads' masses included", st.FrequencyHz, "Hz", "vibrations (Timoshenko; from memory)")
-	sheet.Add("m", "modal mass", "k/(2πf)²", st.Modal.MassKg, "kg", "vibrations (Timoshenko; from memory)")
-	return sheet.Steps()
-}
-
-// Cautions returns what must stand beside it.
-func (s *Spar) Cautions(st Standing) []string {
-	cautions := []string{"Lean counts as far as its loads have it; roots and second-order sway do not. Decay and cracks hold less than a round cavity."}
-	if top := s.Stations[len(s.Stations)-1].AtM - s.Stations[0].AtM; math.Abs(st.TopDeflectionM) > top/10 {
-		cautions = append(cautions, "The stem bends by more than a tenth of its height: small deflections no longer hold.")
-	}
-	return cautions
 }
