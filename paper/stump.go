@@ -140,5 +140,5 @@ func (c *stumpCard) fromLeft() {
 	c.write(ink, 3.4, at+c.size+1.4, level-mouth/2, -1, bothUnits(c.fell.MouthM))
 	c.write(ink, 3.4, at+c.size+1.4, level-mouth/2+4.4, -1, fmt.Sprintf("open %.0f°", c.fell.OpeningDeg))
 	c.write(ink, 3.4, at+1.5, level-up-1.6, -1, "up "+bothUnits(c.fell.BackUpM))
-	c.write(ink, 3.4, at+c.r, c.top+c.size+5, 0, "from its c.left")
+	c.write(ink, 3.4, at+c.r, c.top+c.size+5, 0, "from its left")
 }

@@ -146,6 +146,11 @@ func mountCrew(api huma.API, jobs *store.Store) {
 			}
 			return &struct{ Body PolicyHistory }{out}, nil
 		})
+	mountPolicy(api, jobs)
+}
+
+// mountPolicy keeps rules, and tries them on the open jobs.
+func mountPolicy(api huma.API, jobs *store.Store) {
 	document := reflect.TypeFor[policy.Policy]()
 	register(api, operation(http.MethodPut, "/api/policy", "save-policy", "Keep rules as the crew's next"), document,
 		func(ctx context.Context, in *struct {

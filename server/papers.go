@@ -6,24 +6,20 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"image"
 	_ "image/jpeg" // the pictures that are kept
 	_ "image/png"
 	"net/http"
-	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
 
 	"elkstay/core/assess"
-	"elkstay/core/bench"
 	"elkstay/core/calc"
 	"elkstay/core/ground"
 	"elkstay/core/job"
 	"elkstay/core/locker"
 	"elkstay/core/units"
-	"elkstay/core/wood"
 	"elkstay/paper"
 	"elkstay/paper/brief"
 	"elkstay/sheet"
@@ -43,16 +39,6 @@ type BriefingHead struct {
 type BriefingList struct {
 	Briefings []BriefingHead `json:"briefings"`
 	More
-}
-
-// PhotoHead is a picture kept with a job.
-type PhotoHead struct {
-	ID      uuid.UUID `json:"id"`
-	TakenAt time.Time `json:"taken_at"`
-	About   string    `json:"about" doc:"What it shows: a path of the document; empty: the job"`
-	Note    string    `json:"note"`
-	Width   int       `json:"width"`
-	Height  int       `json:"height"`
 }
 
 // RevisionIn asks for a thing made of a job.
@@ -219,6 +205,14 @@ func mountPapers(api huma.API, kept *store.Store) {
 			}
 			return &struct{ Body BriefingList }{BriefingList{list, More{total, written(next)}}}, nil
 		})
+	mountBriefing(api, kept)
+	mountCards(api)
+	mountFiles(api, kept)
+	mountPhotos(api, kept)
+}
+
+// mountBriefing serves a briefing as a PDF, with the figures that it was made with.
+func mountBriefing(api huma.API, kept *store.Store) {
 	huma.Register(api, operation(http.MethodGet, "/api/jobs/{id}/briefings/{briefing}/pdf", "briefing-pdf", "A briefing as a PDF, with the figures it was made with"),
 		func(ctx context.Context, in *struct {
 			BriefingPath
@@ -246,67 +240,6 @@ func mountPapers(api huma.API, kept *store.Store) {
 			data, err := paper.Briefing(&document, &assessment, &said, stamp, in.Units, in.Sheet == "letter")
 			return &fileOut{"application/pdf", inline(document.Name, fmt.Sprintf("briefing-%d.pdf", b.Revision)), data}, err
 		})
-	huma.Register(api, operation(http.MethodGet, "/api/weights.pdf", "weights-pdf", "A table of what logs of one wood weigh, on one page"),
-		func(_ context.Context, in *struct {
-			Units   units.System `query:"units" enum:"metric,us" default:"metric"`
-			Sheet   string       `query:"sheet" enum:"a4,letter" default:"a4"`
-			Species string       `query:"species" maxLength:"60" required:"true" doc:"Id of the wood table"`
-			Taper   float64      `query:"taper_m_per_m" minimum:"0" maximum:"0.1"`
-			LimitKg float64      `query:"limit_kg" minimum:"0" maximum:"100000" doc:"0: none"`
-
-			TaughtBy      string  `query:"taught_by" maxLength:"120" doc:"The job whose weighings taught something; empty: none"`
-			TaughtWeighed int     `query:"taught_weighed" minimum:"1" maximum:"100000" default:"1"`
-			TaughtFactor  float64 `query:"taught_factor" minimum:"0.05" maximum:"20" default:"1"`
-			TaughtHigh    float64 `query:"taught_high" minimum:"0.05" maximum:"20" default:"1"`
-		}) (*fileOut, error) {
-			asked := bench.WeightsRequest{Wood: wood.Wood{Species: in.Species}, Units: in.Units, TaperMPM: in.Taper}
-			if in.LimitKg > 0 {
-				asked.LimitKg = &in.LimitKg
-			}
-			if in.TaughtBy != "" {
-				asked.Taught = &bench.Taught{By: in.TaughtBy, Weighed: in.TaughtWeighed, Factor: in.TaughtFactor, HighFactor: in.TaughtHigh}
-			}
-			table, err := asked.Table()
-			if err != nil {
-				return nil, calc.Refuse("weights", err)
-			}
-			data, err := paper.Weights(&table, asked.LimitKg, time.Now(), in.Units, in.Sheet == "letter")
-			return &fileOut{"application/pdf", inline(table.Species, "weights.pdf"), data}, err
-		})
-	huma.Register(api, operation(http.MethodGet, "/api/wraps.pdf", "wraps-pdf", "What a hand holds with every number of turns on a device, on one page"),
-		func(_ context.Context, in *struct {
-			Units    units.System `query:"units" enum:"metric,us" default:"metric"`
-			Sheet    string       `query:"sheet" enum:"a4,letter" default:"a4"`
-			Device   string       `query:"device" maxLength:"80" doc:"What the crew calls it"`
-			Friction float64      `query:"friction" minimum:"0.02" maximum:"1" required:"true"`
-			HandKn   float64      `query:"hand_kn" minimum:"0.01" maximum:"5" required:"true"`
-			LimitKn  float64      `query:"limit_kn" minimum:"0" maximum:"500" doc:"0: none"`
-			DrumM    float64      `query:"drum_m" minimum:"0" maximum:"2" doc:"0: not said"`
-			RopeM    float64      `query:"rope_m" minimum:"0" maximum:"0.1" doc:"0: not said"`
-		}) (*fileOut, error) {
-			asked := bench.WrapsRequest{Device: in.Device, Friction: in.Friction, HandKn: in.HandKn}
-			for _, one := range []struct {
-				to    **float64
-				value *float64
-			}{{&asked.LimitKn, &in.LimitKn}, {&asked.DrumM, &in.DrumM}, {&asked.RopeM, &in.RopeM}} {
-				if *one.value > 0 {
-					*one.to = one.value
-				}
-			}
-			card, err := asked.Card()
-			if err != nil {
-				return nil, calc.Refuse("wraps-card", err)
-			}
-			data, err := paper.Wraps(&card, &asked, time.Now(), in.Units, in.Sheet == "letter")
-			return &fileOut{"application/pdf", inline(in.Device, "wraps.pdf"), data}, err
-		})
-	mountFiles(api, kept)
-	mountPhotos(api, kept)
-}
-
-// inline names a file that a browser may show.
-func inline(document, name string) string {
-	return `inline; filename="` + strings.TrimSuffix(fileName(document), ".elkstay.json") + "-" + name + `"`
 }
 
 // mountFiles mounts what other programs read of a job.
@@ -356,81 +289,3 @@ const (
 	maxSide   = 12_000     // pixels
 	maxPixels = 25_000_000 // unpacked, four bytes each
 )
-
-// PhotoPath names a picture in an address.
-type PhotoPath struct {
-	JobPath
-	Photo uuid.UUID `path:"photo"`
-}
-
-type pictureOut struct {
-	ContentType string `header:"Content-Type"`
-	Cache       string `header:"Cache-Control"`
-	Body        []byte
-}
-
-func mountPhotos(api huma.API, kept *store.Store) {
-	huma.Register(api, operation(http.MethodGet, "/api/jobs/{id}/photos", "list-photos", "The pictures kept with a job"),
-		func(ctx context.Context, in *JobPath) (*struct{ Body []PhotoHead }, error) {
-			found, err := kept.Photos(ctx, in.ID)
-			if err != nil {
-				return nil, refusal(err)
-			}
-			list := make([]PhotoHead, len(found))
-			for i, p := range found {
-				list[i] = PhotoHead{p.ID, p.TakenAt, p.About, p.Note, p.Width, p.Height}
-			}
-			return &struct{ Body []PhotoHead }{list}, nil
-		})
-	put := operation(http.MethodPut, "/api/jobs/{id}/photos/{photo}", "keep-photo", "Keep a picture with a job: JPEG or PNG")
-	put.DefaultStatus = http.StatusNoContent
-	huma.Register(api, put, func(ctx context.Context, in *struct {
-		PhotoPath
-		About   string `query:"about" maxLength:"120" doc:"What it shows: a path of the document"`
-		Note    string `query:"note" maxLength:"400"`
-		RawBody []byte `contentType:"application/octet-stream"`
-	}) (*struct{}, error) {
-		refuse := func(value any, allowed, format string, args ...any) error {
-			problem := problemOf(http.StatusUnprocessableEntity, "The picture was not kept.")
-			problem.Errors.Add("body", value, allowed, format, args...)
-			return problem
-		}
-		if len(in.RawBody) > maxPhoto {
-			return nil, refuse(len(in.RawBody), "at most 8 MB", "the picture has %.1f MB", float64(len(in.RawBody))/1e6)
-		}
-		config, format, err := image.DecodeConfig(bytes.NewReader(in.RawBody))
-		if err != nil || format != "jpeg" && format != "png" {
-			return nil, refuse(format, "JPEG or PNG", "this is no picture that can be kept")
-		}
-		if config.Width > maxSide || config.Height > maxSide || config.Width*config.Height > maxPixels {
-			return nil, refuse(fmt.Sprintf("%d by %d", config.Width, config.Height), fmt.Sprintf("at most %d pixels a side and %d million in all", maxSide, maxPixels/1_000_000), "the picture is %d by %d pixels", config.Width, config.Height)
-		}
-		if _, _, err := image.Decode(bytes.NewReader(in.RawBody)); err != nil {
-			return nil, refuse("", "a whole picture", "the picture is damaged, or not all of it came")
-		}
-		in.RawBody = placeless(in.RawBody, format)
-		err = kept.KeepPhoto(ctx, in.ID, store.Photo{ID: in.Photo, About: in.About, Note: in.Note, MediaType: "image/" + format, Width: config.Width, Height: config.Height, Picture: in.RawBody})
-		if errors.Is(err, store.ErrFull) {
-			return nil, refuse(store.MaxPhotos, fmt.Sprintf("at most %d pictures", store.MaxPhotos), "the job has as many pictures as it may have")
-		}
-		if err != nil {
-			return nil, refusal(err)
-		}
-		return nil, nil
-	})
-	huma.Register(api, operation(http.MethodGet, "/api/jobs/{id}/photos/{photo}", "get-photo", "One picture"),
-		func(ctx context.Context, in *PhotoPath) (*pictureOut, error) {
-			p, err := kept.Photo(ctx, in.ID, in.Photo)
-			if err != nil {
-				return nil, refusal(err)
-			}
-			return &pictureOut{p.MediaType, "private, max-age=31536000, immutable", p.Picture}, nil
-		})
-	huma.Register(api, operation(http.MethodDelete, "/api/jobs/{id}/photos/{photo}", "delete-photo", "Take a picture off a job"),
-		func(ctx context.Context, in *PhotoPath) (*struct{}, error) {
-			if err := kept.DeletePhoto(ctx, in.ID, in.Photo); err != nil {
-				return nil, refusal(err)
-			}
-			return nil, nil
-		})
-}
