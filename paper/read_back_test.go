@@ -9,6 +9,7 @@ import (
 	"io"
 	"os"
 	"path/filepath"
+	"slices"
 	"strconv"
 	"strings"
 	"testing"
@@ -16,6 +17,9 @@ import (
 
 	"elkstay/core/assess"
 	"elkstay/core/bench"
+	"elkstay/core/job"
+	"elkstay/core/policy"
+	"elkstay/core/space"
 	"elkstay/core/units"
 	timberwood "elkstay/core/wood"
 	"elkstay/paper/brief"
@@ -214,5 +218,56 @@ func TestWeightTableOnOnePage(t *testing.T) {
 				}
 			}
 		}
+	}
+}
+
+// Each column of the table of picks has the figure that its title names, and each thing of the site stands in the GeoJSON where
+// the site has it.
+func TestTablesByTheirTitles(t *testing.T) {
+	of := func(v float64) *float64 { return &v }
+	a := assess.Assessment{Picks: []assess.PickFigures{{Number: 7, Title: "top", Way: job.WaySwung, MassKg: &timberwood.Range{Low: 1, Likely: 2, High: 3}, Basis: assess.Guessed, FromM: 4, ToM: 5, LengthM: 6, Cut: "open face",
+		TieM: of(8), Rig: "r", Wraps: of(9), RunM: of(10), PeakKn: of(11), Nearest: &assess.Nearest{Part: "block", Name: "one", UsePct: 12}, Verdict: policy.Close, Call: "now", Done: true,
+		Faults: []space.OrderFault{{Message: "a"}, {Message: "b"}}}}}
+	rows := Picks(&a).Rows
+	want := map[string]string{"number": "7", "piece": "top", "way": "swung", "low_kg": "1.0000", "likely_kg": "2.0000", "high_kg": "3.0000", "basis": string(assess.Guessed), "from_m": "4.0000", "to_m": "5.0000", "length_m": "6.0000",
+		"cut": "open face", "tie_m": "8.0000", "rig": "r", "wraps": "9.0000", "run_m": "10.0000", "peak_kn": "11.0000", "nearest": "block one", "use_pct": "12.0000", "verdict": "close", "call": "now", "cannot_happen": "a; b", "done": "yes"}
+	for k, title := range rows[0] {
+		if rows[1][k] != want[title] {
+			t.Errorf("%s: %q, want %q", title, rows[1][k], want[title])
+		}
+	}
+	document := job.NewJob("site")
+	document.Trees[0].At = &job.Spot{X: 1, Y: 2}
+	document.Site.Targets = []job.Target{{Name: "shed", Kind: "building", Box: &job.Box{Min: job.Spot{X: 3, Y: 4}, Max: job.Spot{X: 5, Y: 6}}, FromM: 0.5, ToM: 2.5}}
+	document.Site.Sectors = []job.Sector{{Name: "road", FromDeg: 30, ToDeg: 70}}
+	document.Site.Anchors = []job.Anchor{{Name: "post", Kind: job.AnchorGround, At: job.Spot{X: 7, Y: 8}}}
+	document.Site.Cranes = []job.Crane{{Name: "crane", At: job.Spot{X: 9, Y: 10}}}
+	document.Site.Posts = []job.Post{{Role: "ground", Name: "A", At: job.Spot{X: 11, Y: 12}}}
+	data, err := GeoJSON(&document, &assess.Assessment{})
+	if err != nil {
+		t.Fatal(err)
+	}
+	var read struct {
+		Features []struct {
+			Geometry   struct{ Coordinates any }
+			Properties map[string]any
+		}
+	}
+	if err := json.Unmarshal(data, &read); err != nil {
+		t.Fatal(err)
+	}
+	got := []string{}
+	for _, f := range read.Features {
+		got = append(got, fmt.Sprint(f.Geometry.Coordinates, f.Properties))
+	}
+	if want := []string{
+		"[1 2] map[kind:tree name:foot of the tree]",
+		"[[[3 4] [5 4] [5 6] [3 6] [3 4]]] map[from_m:0.5 kind:target name:shed target:building to_m:2.5]",
+		"[1 2] map[from_deg:30 kind:sector name:road to_deg:70]",
+		"[7 8] map[anchor:ground kind:anchor name:post]",
+		"[9 10] map[kind:crane name:crane]",
+		"[11 12] map[kind:post name:ground who:A]",
+	}; !slices.Equal(got, want) {
+		t.Errorf("%s", strings.Join(got, "\n"))
 	}
 }

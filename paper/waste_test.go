@@ -8,6 +8,7 @@ import (
 	"elkstay/core/assess"
 	lies "elkstay/core/ground"
 	"elkstay/core/job"
+	timberwood "elkstay/core/wood"
 )
 
 // The note has a row for every piece and for every load that has gone, and its columns add up to
@@ -57,5 +58,25 @@ func TestWasteNote(t *testing.T) {
 	}
 	if got := sum(1+len(j.Picks), len(rows), 8, 11); got != 1250 {
 		t.Errorf("gone %g kg", got)
+	}
+}
+
+// Each column has the figure that its title names: figures by themselves, no two alike.
+func TestWasteNoteByItsTitles(t *testing.T) {
+	g := lies.Ground{Pieces: []lies.Piece{{Number: 4, Title: "fork", Tree: "oak", Species: "english-oak", Done: true, LogsKg: timberwood.Range{Low: 1, Likely: 2, High: 3}, LogsM3: 4,
+		ChipsKg: timberwood.Range{Low: 5, Likely: 6, High: 7}, ChipsM3: 8, Parts: []lies.Part{{Logs: make([]lies.Log, 2)}, {Logs: make([]lies.Log, 3)}}}}}
+	g.Settings.Trucks = []job.Truck{{Name: "tipper", Gone: []job.Gone{{What: job.TakesLogs, Kg: 9, On: "2026-03-31"}, {What: job.TakesChips, Kg: 10}}}}
+	rows := Waste(&g).Rows
+	want := []map[string]string{
+		{"row": "planned", "tree": "oak", "species": "english-oak", "number": "4", "piece": "fork", "down": "yes", "stays": "no", "logs": "5", "logs_kg": "2.000", "logs_high_kg": "3.000", "logs_m3": "4.000", "chips_kg": "6.000", "chips_high_kg": "7.000", "chips_loose_m3": "8.000"},
+		{"row": "gone", "logs_kg": "9.000", "vehicle": "tipper", "on": "2026-03-31"},
+		{"row": "gone", "chips_kg": "10.000", "vehicle": "tipper"},
+	}
+	for i, row := range rows[1:] {
+		for k, title := range rows[0] {
+			if row[k] != want[i][title] {
+				t.Errorf("row %d, %s: %q, want %q", i+1, title, row[k], want[i][title])
+			}
+		}
 	}
 }

@@ -271,3 +271,33 @@ func TestDefectsAndShells(t *testing.T) {
 		}
 	}
 }
+
+// Every thing of a rig that the locker has may be set aside, and each by itself keeps the pick from being planned: the
+// winch that stands in for a hand as the block.
+func TestAnythingThatIsSetAsideIsRefused(t *testing.T) {
+	kinds := map[string]string{"rope": locker.Rope, "block": locker.Block, "sling": locker.Sling, "device": locker.Device, "connector": locker.Connector, "turn": locker.Pulley, "winch": locker.Winch}
+	for id := range kinds {
+		j, c := outfitted()
+		r := &j.Rigs[0]
+		r.Hands = job.Hands{By: "winch", Item: "winch"}
+		r.Connector = &job.Connector{Item: "connector"}
+		r.Redirects = []job.Redirect{{Name: "turn", Item: "turn", Efficiency: jobtest.Of(0.9), Place: job.Place{On: job.OnStem, AtM: 2}}}
+		for other, kind := range kinds {
+			if !slices.ContainsFunc(c.Gear, func(one locker.Item) bool { return one.ID == other }) {
+				c.Gear = append(c.Gear, locker.Item{ID: other, Kind: kind, Name: "made-up " + other, Rating: gear.Rating{MarkedKn: jobtest.Of(20)}})
+			}
+		}
+		if got := with(&j, c).Picks[0].Faults; len(got) != 0 {
+			t.Fatalf("with all of it: %v", got)
+		}
+		for i := range c.Gear {
+			if c.Gear[i].ID == id {
+				c.Gear[i].SetAside = &locker.SetAside{On: "2026-02-01", Why: "worn"}
+			}
+		}
+		got := with(&j, c).Picks[0].Faults
+		if len(got) != 1 || got[0].Code != course.FaultGear || !strings.Contains(got[0].Message, "made-up ") || !strings.Contains(got[0].Message, id[:4]) && id != "rope" && id != "device" {
+			t.Errorf("%s set aside: %v", id, got)
+		}
+	}
+}

@@ -69,7 +69,7 @@ type Pick struct {
 	Way            Way      `json:"way" enum:"thrown,free,past-block,from-above,swung,two-points,both-ends,crane,felled"`
 	Rig            string   `json:"rig,omitempty" maxLength:"40" doc:"Id of the rig; empty: the first"`
 	TieM           *float64 `json:"tie_m,omitempty" minimum:"0" maximum:"60" doc:"Tie, from the cut along the piece, m; default the rig's on the stem, the balance on a limb"`
-	FallTowardsDeg *float64 `json:"fall_towards_deg,omitempty" minimum:"0" maximum:"360" doc:"Azimuth it tips or falls towards; default the limb's, the lean's, or the first drop zone's"`
+	FallTowardsDeg *float64 `json:"fall_towards_deg,omitempty" minimum:"0" maximum:"360" doc:"Azimuth it tips or falls towards; default the limb's, that of the first drop zone, or the lean's"`
 	CarryM         *float64 `json:"carry_m,omitempty" minimum:"0" maximum:"120" doc:"Height of the tie while it is carried between two points, m"`
 	TieIn          *Place   `json:"tie_in,omitempty" doc:"Where the climber is tied in"`
 	Catch          *Catch   `json:"catch,omitempty" doc:"Otherwise than the rig's"`

@@ -175,3 +175,17 @@ func TestFillOffersHazardsFirst(t *testing.T) {
 		}
 	}
 }
+
+// Where no section keeps every limit the order says what stops even a short one: on the rig where there is one, not let fall.
+func TestWhatAnOrderFallsBackTo(t *testing.T) {
+	for rigged, want := range map[bool]string{true: "even a short one is stopped by the heaviest piece you take", false: "even a short one is stopped by where it comes down"} {
+		j := jobtest.Stem()
+		j.Picks, j.Limits.PieceKg = nil, jobtest.Of(5)
+		if !rigged {
+			j.Rigs[0].Rope = nil
+		}
+		if p := Order(&j, ByUp, "", assess.Options{Units: units.Metric}); !strings.Contains(p.Ending, want) {
+			t.Errorf("with a rig %v: %q, want %q", rigged, p.Ending, want)
+		}
+	}
+}

@@ -152,3 +152,30 @@ func treeOf(j *job.Job) *Tree {
 	}
 	return site.Trees[0]
 }
+
+// Where nobody says which way a piece goes, a limb goes the way it grows, other wood to the middle of the first drop zone, and
+// without one the way it leans; upright, north.
+func TestWhereAPieceGoesUnsaid(t *testing.T) {
+	j := jobtest.Whole()
+	j.Trees[0].At = &job.Spot{X: 5, Y: 5}
+	j.Site.Zones = []job.Zone{{ID: "z", Name: "lawn", Outline: []job.Spot{{X: 14, Y: 3}, {X: 16, Y: 3}, {X: 16, Y: 7}, {X: 14, Y: 7}}}, {ID: "y", Name: "yard", Outline: []job.Spot{{X: -9, Y: 5}, {X: -8, Y: 5}, {X: -8, Y: 6}}}}
+	said, top := 200.0, job.Pick{What: job.WhatTop, CutM: jobtest.Of(6)}
+	goes := func(p job.Pick) float64 { return treeOf(&j).FallTowards(&p) }
+	if got := goes(job.Pick{What: job.WhatLimb, Limb: "b"}); got != 60 {
+		t.Errorf("a fork that grows to 60° goes to %v°", got)
+	}
+	if got := goes(top); got != 90 {
+		t.Errorf("the middle of the first zone is due east: %v°", got)
+	}
+	if got := goes(job.Pick{What: job.WhatTop, FallTowardsDeg: &said}); got != said {
+		t.Errorf("told %v°: %v°", said, got)
+	}
+	j.Site.Zones = nil
+	if got := goes(top); got != 0 {
+		t.Errorf("upright with no zone: %v°", got)
+	}
+	j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(4), jobtest.Of(130)
+	if got := goes(top); math.Abs(got-130) > 1e-9 {
+		t.Errorf("leaning to 130°: %v°", got)
+	}
+}
