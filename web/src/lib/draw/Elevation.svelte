@@ -4,21 +4,13 @@
   import { print, unitOf } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
   import Backdrop from "./Backdrop.svelte";
+  import Badges from "./Badges.svelte";
   import Falling from "./Falling.svelte";
   import Film from "./Film.svelte";
   import Pulls from "./Pulls.svelte";
   import Rigging from "./Rigging.svelte";
-  import {
-    across,
-    alongLimb,
-    onStem,
-    outlineOf,
-    put,
-    widthAt,
-    wind,
-    woodRoom,
-    type View,
-  } from "./view";
+  import { frameOf, tagBeside } from "./frame";
+  import { alongLimb, onStem, put, widthAt, wind, type View } from "./view";
   import TwoLines from "./TwoLines.svelte";
   import Wood from "./Wood.svelte";
   import { sized } from "./sized";
@@ -54,7 +46,6 @@
   let shape = $derived(own?.shape ?? { foot: { x: 0, y: 0, z: 0 }, stem: [], limbs: [] });
   let stem = $derived(own?.stem ?? []);
   let limbs = $derived(session.tree?.limbs ?? []);
-  let foot = $derived(assessment.trees[0]?.shape.foot ?? { x: 0, y: 0, z: 0 });
   let pick = $derived(session.pick);
   let detail = $derived(session.detail);
   let figures = $derived(session.figures);
@@ -81,70 +72,20 @@
 
   // The frame holds still while something is in hand.
   let held = $state<View | null>(null);
-  let view = $derived.by<View>(() => {
-    if (held) return held;
-    const flat: View = { foot, right, axis: 0, ground: 0, perMetre: 1 };
-    const reach = (p: readonly number[]) => across(flat, { x: p[0] ?? 0, y: p[1] ?? 0 });
-    const places = assessment.trees.flatMap((t) => [
-      ...t.shape.stem,
-      ...t.shape.limbs.flatMap((l) => l.points),
-    ]);
-    const tops = [1, ...places.map((p) => p[2] ?? 0)];
-    const sides = places.map(reach);
-    let high = Math.max(...tops);
-    let low = 0;
-    let left = Math.min(-3, ...sides) - 1.5;
-    let far = Math.max(3, ...sides) + 1.5;
-    // What stands near is worth its place; what stands far off is cut at the edge.
-    for (const target of session.job.site.targets) {
-      for (const corner of outlineOf(target)) {
-        const x = across(flat, corner);
-        if (Math.abs(x) < high * 0.6) {
-          left = Math.min(left, x - 0.5);
-          far = Math.max(far, x + 0.5);
-        }
-      }
-    }
-    if (square && !close) {
-      const out = across(flat, shape.foot) + (detail?.fell?.farthest_m ?? 0) + 0.5;
-      far = Math.max(far, out);
-    }
-    if (close && detail?.piece) {
-      const near = [
-        detail.piece.cut,
-        detail.piece.tip,
-        ...detail.line.slice(0, 2).map((l) => l.at),
-      ];
-      const xs = near.map((p) => across(flat, p));
-      const zs = near.map((p) => p.z);
-      const pad = 0.8 + detail.piece.length_m * 0.15;
-      low = Math.max(0, Math.min(...zs) - pad);
-      high = Math.max(...zs) + pad;
-      left = Math.min(...xs) - pad - 0.6;
-      far = Math.max(...xs) + pad + 0.6;
-    }
-    // What the piece weighs and the tools stand above the tree, the small plan beside it.
-    const tall = Math.max(60, height - 30 - (width < 640 ? 50 : 62));
-    const beside = (kept: number): View => {
-      const wide = Math.max(60, width - 60 - kept);
-      const perMetre = Math.min(tall / (high - low), wide / (far - left));
-      return {
-        foot,
+  let view = $derived<View>(
+    held ??
+      frameOf({
+        assessment,
+        targets: session.job.site.targets,
+        detail,
+        shape,
         right,
-        axis: 40 + (width - 50 - kept) / 2 - ((left + far) / 2) * perMetre,
-        ground: height - 26 + low * perMetre,
-        perMetre,
-      };
-    };
-    const whole = beside(0);
-    const plan = width < 640 ? 120 : 168;
-    const covered = assessment.trees
-      .flatMap((tree) => woodRoom(whole, tree.shape, tree.stem))
-      .some((wood) => wood.right > width - plan && wood.top < plan + 50);
-    if (!covered) return whole;
-    const less = beside(plan);
-    return less.perMetre > 0.7 * whole.perMetre ? less : whole;
-  });
+        close,
+        square,
+        width,
+        height,
+      }),
+  );
 
   // Where the cut is drawn, and which way it is dragged.
   let grip = $derived.by(() => {
@@ -159,15 +100,6 @@
     const wide = (here ? here.wide : widthAt(stem, cut).outside) * view.perMetre;
     return { ...p, dx: (ahead.x - p.x) / long, dy: (ahead.y - p.y) / long, wide, limb, whole };
   });
-
-  let badges = $derived(
-    assessment.picks.flatMap((p) => {
-      const document = session.job.picks.find((one) => one.id === p.id);
-      // What came off before is no longer there to press.
-      if (!document || !p.middle || p.number < session.index + 1) return [];
-      return [{ ...put(view, p.middle), figures: p }];
-    }),
-  );
 
   function bounds(): { least: number; most: number } {
     if (pick?.what === "limb") {
@@ -294,25 +226,13 @@
     void session.change((job) => job.picks.push(fresh), [fresh.id]);
   }
   let cutAt = $derived(limbAt >= 0 && cut === 0 ? "at the union" : print("height", cut));
-  // Beside the wood: of a stem to the left, of a limb square to it and away from what it grows on.
-  function tagAt(from: NonNullable<typeof grip>, half: number, room: number, union: boolean) {
-    if (!from.limb) return { x: Math.max(76, from.x - from.wide / 2 - 46), y: from.y };
-    const out = from.dx < 0 ? -1 : 1;
-    const down = from.dy < 0 ? 1 : -1;
-    const square = { x: out * Math.abs(from.dy), y: down * Math.abs(from.dx) };
-    const far = half + 6 + Math.abs(square.x) * room + Math.abs(square.y) * 13;
-    // The stem, or the limb it grows on, is as wide again beside a union.
-    const least = union ? room + half : 0;
-    const x = from.x + out * Math.max(Math.abs(square.x) * far, least);
-    return {
-      x: Math.max(room + 4, Math.min(width - room - 4, x)),
-      y: Math.max(18, Math.min(height - 40, from.y + square.y * far)),
-    };
-  }
-
   let union = $derived(limbAt >= 0 && cut === 0);
   let room = $derived(union ? 48 : 32);
-  let tag = $derived(grip ? tagAt(grip, grip.wide / 2 + 10, room, union) : { x: -1000, y: -1000 });
+  let tag = $derived(
+    grip
+      ? tagBeside({ ...grip, onLimb: grip.limb !== undefined }, room, union, { width, height })
+      : { x: -1000, y: -1000 },
+  );
   // Names stand clear of it.
   let tagRoom = $derived({
     left: tag.x - room,
@@ -397,26 +317,7 @@
         <Film {detail} trace={session.trace} at={session.at} {view} />
       {/if}
 
-      {#each picks ? badges : [] as badge (badge.figures.id)}
-        {@const chosen = session.chosen.includes(badge.figures.id)}
-        <g
-          transform={`translate(${badge.x} ${badge.y})`}
-          class="pointer-events-none text-[11px] font-bold"
-          opacity={badge.figures.done ? 0.4 : 1}
-        >
-          <circle
-            r={chosen ? 11 : 8.5}
-            class={chosen ? "fill-primary" : "fill-base-100 stroke-base-content"}
-            stroke-width="1"
-          />
-          <text
-            y="4"
-            text-anchor="middle"
-            class={chosen ? "fill-primary-content" : "fill-base-content"}
-            >{badge.figures.number}</text
-          >
-        </g>
-      {/each}
+      {#if picks}<Badges {session} {assessment} {view} />{/if}
 
       {#if picks && grip && figures && figures.to_m > 0}
         {@const { least, most } = bounds()}
