@@ -51,7 +51,7 @@ bin/elkstay: web/build/200.html $(go_sources)
 generate: web/node_modules/.installed
 	go run ./cmd/apidoc
 	go run ./cmd/notices
-	cd web && npm run -s api
+	cd web && npm run -s api && npx prettier --write --log-level warn src/lib/words/glossary.json src/lib/order/ways.json
 	cd store && CGO_ENABLED=0 go run github.com/sqlc-dev/sqlc/cmd/sqlc@$(SQLC_VERSION) generate
 
 test: test-needs check test-go test-web test-browser
@@ -73,7 +73,7 @@ check: bin/elkstay $(LINT) e2e/node_modules/.installed
 	cd web && npm run -s check && npm run -s lint && npm run -s format:check && npm run -s api:check
 	cd e2e && npm run -s check && npm run -s format:check
 
-test-go: bin/elkstay
+test-go: bin/elkstay | test-needs
 	go test ./core/... ./question/... ./cmd/... ./demo/... ./paper/... ./sheet/...
 	go test -race ./server/... ./store/...
 
@@ -81,13 +81,13 @@ test-go: bin/elkstay
 test-web: web/node_modules/.installed $(web_core)
 	cd web && npm run -s test
 
-test-browser: bin/elkstay e2e/node_modules/.installed
+test-browser: bin/elkstay e2e/node_modules/.installed | test-needs
 	cd e2e && npm run -s test
 
-screenshots: bin/elkstay e2e/node_modules/.installed
+screenshots: bin/elkstay e2e/node_modules/.installed | test-needs
 	cd e2e && ELKSTAY_SCREENSHOTS=../docs/screenshots npm run -s test -- screenshots.spec.ts
 
-benchmarks: bin/elkstay e2e/node_modules/.installed
+benchmarks: bin/elkstay e2e/node_modules/.installed | test-needs
 	go test -p 1 -run xxx -bench . -benchmem ./core/... ./paper/... ./server/...
 	cd e2e && node benchmarks/browser.mjs
 
@@ -97,7 +97,7 @@ mutants:
 
 # The same bugs, all of a package built at once: minutes where the other takes hours.
 mutants-at-once:
-	@go run ./cmd/mutants $(or $(PACKAGES),$(filter-out core/frozen,$(patsubst %/,%,$(wildcard core/*/))))
+	@go run ./cmd/mutants $(or $(PACKAGES),$(filter-out core/frozen,$(patsubst %/,%,$(wildcard core/*/ core/ways/*/))))
 
 clean:
 	rm -rf bin $(web_core) web/build web/.svelte-kit e2e/test-results

@@ -6,7 +6,7 @@ import (
 	"strings"
 
 	"elkstay/core/assess"
-	lies "elkstay/core/ground"
+	groundwork "elkstay/core/ground"
 	"elkstay/core/job"
 	"elkstay/core/locker"
 )
@@ -50,7 +50,7 @@ func Picks(a *assess.Assessment) locker.Table {
 }
 
 // Waste is what has to go and what has gone, piece by piece and load by load, in SI figures.
-func Waste(g *lies.Ground) locker.Table {
+func Waste(g *groundwork.Ground) locker.Table {
 	table := locker.Table{Name: "waste", Rows: [][]string{{
 		"row", "tree", "species", "number", "piece", "down", "stays", "logs", "logs_kg", "logs_high_kg", "logs_m3", "chips_kg", "chips_high_kg", "chips_loose_m3", "vehicle", "on",
 	}}}

@@ -6,7 +6,7 @@ import (
 	"testing"
 
 	"elkstay/core/assess"
-	lies "elkstay/core/ground"
+	groundwork "elkstay/core/ground"
 	"elkstay/core/job"
 	timberwood "elkstay/core/wood"
 )
@@ -23,7 +23,7 @@ func TestWasteNote(t *testing.T) {
 		t.Fatal(err)
 	}
 	j.Ground = &job.Ground{Trucks: []job.Truck{{ID: "t", Name: "=tipper", Gone: []job.Gone{{ID: "1", What: job.TakesLogs, Kg: 900, On: "2026-03-31"}, {ID: "2", What: job.TakesChips, Kg: 350}}}}}
-	g, err := lies.Of(&j, assess.Options{})
+	g, err := groundwork.Of(&j, assess.Options{})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -63,8 +63,8 @@ func TestWasteNote(t *testing.T) {
 
 // Each column has the figure that its title names: figures by themselves, no two alike.
 func TestWasteNoteByItsTitles(t *testing.T) {
-	g := lies.Ground{Pieces: []lies.Piece{{Number: 4, Title: "fork", Tree: "oak", Species: "english-oak", Done: true, LogsKg: timberwood.Range{Low: 1, Likely: 2, High: 3}, LogsM3: 4,
-		ChipsKg: timberwood.Range{Low: 5, Likely: 6, High: 7}, ChipsM3: 8, Parts: []lies.Part{{Logs: make([]lies.Log, 2)}, {Logs: make([]lies.Log, 3)}}}}}
+	g := groundwork.Ground{Pieces: []groundwork.Piece{{Number: 4, Title: "fork", Tree: "oak", Species: "english-oak", Done: true, LogsKg: timberwood.Range{Low: 1, Likely: 2, High: 3}, LogsM3: 4,
+		ChipsKg: timberwood.Range{Low: 5, Likely: 6, High: 7}, ChipsM3: 8, Parts: []groundwork.Part{{Logs: make([]groundwork.Log, 2)}, {Logs: make([]groundwork.Log, 3)}}}}}
 	g.Settings.Trucks = []job.Truck{{Name: "tipper", Gone: []job.Gone{{What: job.TakesLogs, Kg: 9, On: "2026-03-31"}, {What: job.TakesChips, Kg: 10}}}}
 	rows := Waste(&g).Rows
 	want := []map[string]string{

@@ -27,7 +27,7 @@ var flights = [...]float64{50, 70, 90}
 // over, and does not have to turn in the air, m.
 const FromGround = 1.5
 
-// layCell is how finely the ground is told apart where a piece may lie, m.
+// layCell is how finely the ground is towards apart where a piece may lie, m.
 const layCell = 0.15
 
 // Lay is the ground that a free piece may lie on: all of its body, tipped over, thrown as it
@@ -89,19 +89,19 @@ func (g *ground) put(at r3.Vec, r float64) {
 	g.discs = append(g.discs, space.Disc{X: at.X, Y: at.Y, R: r})
 }
 
-// goesAside is how far aside of where it is told a free piece may go, degrees: where its weight stands further to
+// goesAside is how far aside of where it is towards a free piece may go, degrees: where its weight stands further to
 // the side of its cut than a wedge brings it, all the way to there.
 func (c *Course) goesAside() float64 {
-	told := c.Settings.FallTowardsDeg
+	towards := c.Settings.FallTowardsDeg
 	lever := space.Level(r3.Sub(c.Weight.At, c.Cut))
 	if c.Pick.What == job.WhatLimb {
 		return 0
 	}
 	_, wedge := c.Back()
-	if math.Abs(r3.Dot(lever, r3.Cross(space.Towards(told), r3.Vec{Z: 1}))) <= wedge {
+	if math.Abs(r3.Dot(lever, r3.Cross(space.Towards(towards), r3.Vec{Z: 1}))) <= wedge {
 		return 0
 	}
-	return math.Remainder(space.AzimuthOf(lever)-told, 360)
+	return math.Remainder(space.AzimuthOf(lever)-towards, 360)
 }
 
 // layAlong lays a part of the body down towards a bearing on the ground; out is how much further it

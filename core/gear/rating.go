@@ -182,25 +182,25 @@ func (r *RatingRequest) strengthLeft(rated *Rated) (left float64) {
 }
 
 // judge holds what the item sees to its limits.
-func (rated *Rated) judge(r *RatingRequest) {
-	rated.Verdict = "not known"
-	if r.RestingKn != nil {
-		use := 100 * *r.RestingKn / rated.RestingLimit
-		rated.RestingUsePct = &use
+func (r *Rated) judge(asked *RatingRequest) {
+	r.Verdict = "not known"
+	if asked.RestingKn != nil {
+		use := 100 * *asked.RestingKn / r.RestingLimit
+		r.RestingUsePct = &use
 	}
-	if r.PeakKn != nil && rated.PeakLimitKn != nil {
-		use := 100 * *r.PeakKn / *rated.PeakLimitKn
-		rated.PeakUsePct = &use
+	if asked.PeakKn != nil && r.PeakLimitKn != nil {
+		use := 100 * *asked.PeakKn / *r.PeakLimitKn
+		r.PeakUsePct = &use
 	}
-	if rated.Policy == StaticWithinWorkingLoad && rated.PeakUsePct != nil && (rated.RestingUsePct == nil || *rated.PeakUsePct >= *rated.RestingUsePct) {
-		rated.Decided = ByShare
+	if r.Policy == StaticWithinWorkingLoad && r.PeakUsePct != nil && (r.RestingUsePct == nil || *r.PeakUsePct >= *r.RestingUsePct) {
+		r.Decided = ByShare
 	}
 	over := func(use *float64) bool { return use != nil && *use > 100 }
 	switch {
-	case over(rated.RestingUsePct) || over(rated.PeakUsePct):
-		rated.Verdict = "over"
-	case rated.PeakUsePct != nil:
-		rated.Verdict = "within"
+	case over(r.RestingUsePct) || over(r.PeakUsePct):
+		r.Verdict = "over"
+	case r.PeakUsePct != nil:
+		r.Verdict = "within"
 	}
 }
 

@@ -173,7 +173,7 @@ func heavyEnd(l *Log) float64 {
 	return l.LengthM / 4 * (thin*thin + 2*thin*thick + 3*thick*thick) / (thin*thin + thin*thick + thick*thick)
 }
 
-// pulled is what pulls against what the way takes, and what holds the pull.
+// pulled works out the effort that moves a log along its way, whether what pulls there gives it, and what holds the system that pulls.
 func (g *Ground) pulled(f *assess.Forest, m *job.Move, out *MoveFigures) {
 	system := f.System
 	force := func(kn float64) string { return units.Print(units.Force, system, kn) }

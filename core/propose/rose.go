@@ -88,8 +88,8 @@ func (r *Rose) turn(f *assess.Forest, v *assess.Survey, p *job.Pick, now *space.
 	r.Said = r.words()
 }
 
-// rosary is what is the same along every bearing.
-type rosary struct {
+// bearingSearch is what is the same along every bearing.
+type bearingSearch struct {
 	*assess.Survey
 	pick  job.Pick
 	now   *space.Standing
@@ -98,8 +98,8 @@ type rosary struct {
 	pulls []job.FellLine // from every anchor, with what pulls now
 }
 
-func roseOf(v *assess.Survey, p *job.Pick, now *space.Standing) rosary {
-	r := rosary{Survey: v, pick: *p, now: now}
+func roseOf(v *assess.Survey, p *job.Pick, now *space.Standing) bearingSearch {
+	r := bearingSearch{Survey: v, pick: *p, now: now}
 	r.pick.Way = job.WayFelled
 	if p.Fell != nil {
 		r.bare = *p.Fell
@@ -111,7 +111,7 @@ func roseOf(v *assess.Survey, p *job.Pick, now *space.Standing) rosary {
 }
 
 // along is the best that can be done along a bearing.
-func (r *rosary) along(deg float64) assess.Bearing {
+func (r *bearingSearch) along(deg float64) assess.Bearing {
 	p := r.pick
 	p.FallTowardsDeg = &deg
 	work := func(lines []job.FellLine, lands bool) *assess.Outcome {
@@ -163,7 +163,7 @@ func (r *rosary) along(deg float64) assess.Bearing {
 
 // all asks of bearings so many degrees apart, from north: one after another where there is one
 // processor, side by side where there are more.
-func (r *rosary) all(step int) []assess.Bearing {
+func (r *bearingSearch) all(step int) []assess.Bearing {
 	list := make([]assess.Bearing, 360/step)
 	var next atomic.Int64
 	var workers sync.WaitGroup
@@ -180,7 +180,7 @@ func (r *rosary) all(step int) []assess.Bearing {
 }
 
 // best is the open bearing that takes least, of those so many degrees apart; none: there is none.
-func (r *rosary) best(step int) (best assess.Bearing, found bool) {
+func (r *bearingSearch) best(step int) (best assess.Bearing, found bool) {
 	cost := math.Inf(1)
 	for _, b := range r.all(step) {
 		if !open(&b) || r.Cancelled() {
@@ -213,7 +213,7 @@ func pulled(b *assess.Bearing) float64 {
 }
 
 // felled is the pick along a bearing, with the lines that bring it there.
-func (r *rosary) felled(b *assess.Bearing) job.Pick {
+func (r *bearingSearch) felled(b *assess.Bearing) job.Pick {
 	p, fell, deg := r.pick, r.bare, b.Deg
 	switch {
 	case b.AsSet:

@@ -7,8 +7,8 @@ import (
 )
 
 // FallsAway is how steeply the ground falls away along a bearing, degrees; negative: it rises.
-func (v *Site) FallsAway(bearingDeg float64) float64 {
-	steep, down := job.Or(v.Job.Site.SlopeDeg, 0), v.Job.Site.SlopeTowardsDeg
+func (s *Site) FallsAway(bearingDeg float64) float64 {
+	steep, down := job.Or(s.Job.Site.SlopeDeg, 0), s.Job.Site.SlopeTowardsDeg
 	if down == nil {
 		return steep
 	}
@@ -29,10 +29,10 @@ const TheGround = "the ground"
 
 // FloorUnder is what lies beneath a place of the plan: the ground, or the top of the
 // highest target or wood within a distance of it and below a height.
-func (v *Site) FloorUnder(x, y, within, below float64, wood []*Wood) Floor {
+func (s *Site) FloorUnder(x, y, within, below float64, wood []*Wood) Floor {
 	f := Floor{Name: TheGround}
-	for i := range v.Targets {
-		p := &v.Targets[i]
+	for i := range s.Targets {
+		p := &s.Targets[i]
 		if p.ToM > f.Z && p.ToM < below && Apart(p.Corners, x, y) <= within {
 			f.Name, f.Z, f.Hard = p.Name, p.ToM, p.ToM
 		}

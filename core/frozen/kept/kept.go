@@ -122,7 +122,7 @@ func Hold(t *testing.T, path string, value any, first ...func(any) any) {
 	var was any
 	Read(t, path, &was)
 	var found []string
-	differ("", told(was), told(is), 1e-9, &found)
+	differ("", heldTo(was), heldTo(is), 1e-9, &found)
 	for _, line := range found {
 		t.Error(line)
 	}
@@ -178,17 +178,17 @@ func Updating() bool { return *update }
 // figure is a figure within a sentence.
 var figure = regexp.MustCompile(`[−-]?\d+(\.\d+)?`)
 
-// told is what of an answer is held to: figures and codes. Of a sentence that is the figures in it, for
+// heldTo is what of an answer is held to: figures and codes. Of a sentence that is the figures in it, for
 // its words are another test's.
-func told(value any) any {
+func heldTo(value any) any {
 	switch v := value.(type) {
 	case map[string]any:
 		for key, inner := range v {
-			v[key] = told(inner)
+			v[key] = heldTo(inner)
 		}
 	case []any:
 		for i := range v {
-			v[i] = told(v[i])
+			v[i] = heldTo(v[i])
 		}
 	case string:
 		if strings.ContainsRune(v, ' ') {
@@ -204,7 +204,7 @@ var drawn = []string{"shape", "shells", "points", "stem", "frames", "discs", "li
 // Figures are what an answer is held to, in short: figures to six digits and codes, nothing drawn.
 func Figures(t *testing.T, value any) any {
 	t.Helper()
-	return inShort(told(plain(t, value)))
+	return inShort(heldTo(plain(t, value)))
 }
 
 func inShort(value any) any {

@@ -107,10 +107,10 @@ func (o *BothEnds) cautions() []string {
 	if o.leaves != "" {
 		list = append(list, strings.ToUpper(o.leaves[:1])+o.leaves[1:]+".")
 	}
-	switch told := o.set.FaceDeg; {
-	case told == nil:
+	switch face := o.set.FaceDeg; {
+	case face == nil:
 		list = append(list, fmt.Sprintf("How far it turns on its hinge is not said: the worst of letting go at once, at %g° and at %g° is told.", facesUnknown[1], facesUnknown[2]))
-	case *told == 0:
+	case *face == 0:
 		list = append(list, "It is taken as let go at rest where it grows.")
 	case o.breaks != "":
 		list = append(list, o.breaks)

@@ -150,8 +150,8 @@ func (o *Felled) Follow() {
 		}
 	}
 	if !o.Aloft {
-		told, aim := o.Settings.FallTowardsDeg, o.Limits.AimDeg
-		o.GoesOver(o.Laid(told-aim, 2*aim))
+		towards, aim := o.Settings.FallTowardsDeg, o.Limits.AimDeg
+		o.GoesOver(o.Laid(towards-aim, 2*aim))
 	}
 }
 

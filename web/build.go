@@ -6,7 +6,9 @@ import (
 	"io/fs"
 )
 
-//go:embed all:build
+// The pattern finds this file too: the package compiles where nothing is built yet.
+//
+//go:embed all:build*
 var build embed.FS
 
 // Files returns the built front end, each file beside its compressed forms. It
