@@ -6,6 +6,7 @@ import (
 
 	"elkstay/core/gear"
 	"elkstay/core/intake"
+	"elkstay/core/search"
 	"elkstay/core/units"
 	"elkstay/core/working"
 )
@@ -84,18 +85,7 @@ func (h *Held) caught(g *give, before float64) Caught {
 	}
 	peak := max(before, weight)
 	if left(peak) < 0 {
-		low, high := peak, 2*peak
-		for left(high) < 0 {
-			low, high = high, 2*high
-		}
-		for range 100 {
-			if middle := (low + high) / 2; left(middle) < 0 {
-				low = middle
-			} else {
-				high = middle
-			}
-		}
-		peak = high
+		peak = search.Root(100, peak, 2*peak, left)
 	}
 	out := Caught{Holds: true, PretensionCountsKn: before}
 	run := 0.0

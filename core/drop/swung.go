@@ -3,6 +3,7 @@ package drop
 import (
 	"math"
 
+	"elkstay/core/search"
 	"elkstay/core/units"
 	"elkstay/core/working"
 )
@@ -175,15 +176,12 @@ func (s *Swung) HoldFor(runM float64) float64 {
 	if runM <= 0 {
 		return high
 	}
-	for range 40 {
-		middle := (low + high) / 2
-		if s.Solve(middle).RunM > runM {
-			low = middle
-		} else {
-			high = middle
+	return search.Root(40, low, high, func(hold float64) float64 {
+		if s.Solve(hold).RunM > runM {
+			return -1
 		}
-	}
-	return high
+		return 1
+	})
 }
 
 // Working writes what the swing was followed from, and what came of it.

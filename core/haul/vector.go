@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"elkstay/core/intake"
+	"elkstay/core/search"
 	"elkstay/core/working"
 )
 
@@ -39,22 +40,7 @@ func (s Sideways) Solve() Gain {
 		tension, half := s.tension(d)
 		return 2 * tension * d / half
 	}
-	high := s.SpanM
-	for force(high) < s.SideForceKn {
-		high *= 2
-	}
-	low := 0.0
-	for range 200 {
-		middle := (low + high) / 2
-		if middle <= low || middle >= high {
-			break
-		}
-		if force(middle) < s.SideForceKn {
-			low = middle
-		} else {
-			high = middle
-		}
-	}
+	high := search.Root(100, 0, s.SpanM, func(d float64) float64 { return force(d) - s.SideForceKn })
 	tension, _ := s.tension(high)
 	gain := tension - s.PretensionKn
 	return Gain{
