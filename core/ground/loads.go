@@ -1,18 +1,21 @@
 package ground
 
 import (
+	"cmp"
 	"fmt"
 	"math"
+	"slices"
 
 	"elkstay/core/job"
 	"elkstay/core/units"
+	"elkstay/core/wood"
 )
 
 // Loads is how a vehicle takes the wood away, as if it took all of what it carries.
 type Loads struct {
 	ID          string   `json:"id"`
 	Name        string   `json:"name"`
-	Logs        *int     `json:"logs,omitempty" doc:"Loads of logs; absent: it takes none, or neither payload nor room is known"`
+	Logs        *int     `json:"logs,omitempty" doc:"Loads of logs; absent: it takes none, one is heavier than it may carry, or neither payload nor room is known"`
 	LogsBy      string   `json:"logs_by" enum:"weight,room," doc:"What fills it first"`
 	Chips       *int     `json:"chips,omitempty" doc:"Loads of chips, likewise"`
 	ChipsBy     string   `json:"chips_by" enum:"weight,room,"`
@@ -43,6 +46,50 @@ func fills(kg, m3 float64, t *job.Truck) (loads *int, by string) {
 	return &n, "room"
 }
 
+// logsToGo are the weights of all logs that do not stay, the heaviest first, kg.
+func (g *Ground) logsToGo() (list []wood.Range) {
+	for i := range g.Pieces {
+		if g.Pieces[i].Logging.Kept {
+			continue
+		}
+		for k := range g.Pieces[i].Parts {
+			for _, log := range g.Pieces[i].Parts[k].Logs {
+				list = append(list, log.MassKg)
+			}
+		}
+	}
+	slices.SortFunc(list, func(a, b wood.Range) int { return cmp.Compare(b.High, a.High) })
+	return list
+}
+
+// plannedOver is by how much more than was weighed what has gone may have been planned at (common practice, no source).
+const plannedOver = 1.05
+
+// without takes off what has gone, kg: nobody has said which logs that were, so the lightest, as they likely weigh.
+func without(logs []wood.Range, goneKg float64) []wood.Range {
+	goneKg *= plannedOver
+	for n := len(logs); n > 0; n-- {
+		if goneKg -= logs[n-1].Likely; goneKg < 0 {
+			return logs[:n]
+		}
+	}
+	return nil
+}
+
+// packed is how many loads logs make that are not sawn up for it, the heaviest first, kg: each goes onto the first load that
+// still takes it, which is never more than two ninths over the fewest (first fit decreasing; Johnson 1973, from memory).
+func packed(logs []wood.Range, payloadKg float64) int {
+	var loads []float64
+	for _, log := range logs {
+		at := slices.IndexFunc(loads, func(kg float64) bool { return kg+log.High <= payloadKg*(1+1e-9) })
+		if at < 0 {
+			at, loads = len(loads), append(loads, 0)
+		}
+		loads[at] += log.High
+	}
+	return len(loads)
+}
+
 // loaded is a number of loads in words: where half of what bounds them is not known, they may be more.
 func loaded(t *job.Truck, n int, what, by string) string {
 	least := ""
@@ -66,6 +113,18 @@ func (g *Ground) loads(t *job.Truck, system units.System) Loads {
 		share := left(a.LogsKg.High, a.GoneLogs)
 		out.Logs, out.LogsBy = fills(a.LogsKg.High, a.StackedM3, t)
 		out.LogsLeft, _ = fills(share*a.LogsKg.High, share*a.StackedM3, t)
+		logs := g.logsToGo()
+		if t.PayloadKg != nil && len(logs) > 0 && logs[0].High > *t.PayloadKg {
+			out.Logs, out.LogsLeft, out.LogsBy = nil, nil, ""
+			out.Cautions = append(out.Cautions, fmt.Sprintf("The heaviest log may weigh %s, more than the %s that it may carry: saw it shorter, or take another vehicle.", mass(logs[0].High), mass(*t.PayloadKg)))
+			words = "it takes no such logs"
+		} else if t.PayloadKg != nil {
+			if n := packed(logs, *t.PayloadKg); n > *out.Logs {
+				out.Logs, out.LogsBy = &n, "weight"
+			}
+			n := max(*out.LogsLeft, packed(without(logs, a.GoneLogs), *t.PayloadKg))
+			out.LogsLeft = &n
+		}
 		if out.Logs != nil {
 			words = loaded(t, *out.Logs, "logs", out.LogsBy)
 		}

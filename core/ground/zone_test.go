@@ -10,6 +10,7 @@ import (
 	"elkstay/core/job"
 	"elkstay/core/policy"
 	"elkstay/core/units"
+	"elkstay/core/wood"
 )
 
 // Two pieces of 3 m and 0.4 m cover 1.2 m² each: a drop zone of 1.5 m² is covered after the second.
@@ -123,5 +124,44 @@ func TestCutsAreOfTheLog(t *testing.T) {
 	g := lies(t, lot(nil))
 	if part := g.Pieces[0].Parts[0]; len(part.Cuts) != len(part.Logs)-1 || len(part.Cuts) == 0 {
 		t.Errorf("%d logs, %d cuts", len(part.Logs), len(part.Cuts))
+	}
+}
+
+// Logs are not sawn up to fill a load: three of 654 kg take three loads of a vehicle that carries 1,000 kg, one of 1,300 kg goes on
+// none of them; what is light fills what is left. Of what has gone the lightest are taken off.
+func TestLogsGoWhole(t *testing.T) {
+	with := func(kg ...float64) *Ground {
+		g := settings(nil)
+		part := Part{}
+		for _, one := range kg {
+			part.Logs = append(part.Logs, Log{MassKg: wood.Range{Low: 0.8 * one, Likely: 0.9 * one, High: one}})
+			g.Away.LogsKg.High += one
+			g.Away.StackedM3 += one / 900
+		}
+		g.Pieces = []Piece{{Parts: []Part{part}}, {Logging: job.Logging{Kept: true}, Parts: []Part{{Logs: []Log{{MassKg: wood.Range{High: 5000}}}}}}}
+		return g
+	}
+	truck := job.Truck{ID: "t", Name: "t", PayloadKg: of(1000.0), VolumeM3: of(9.0)}
+	for _, c := range []struct {
+		kg   []float64
+		want int
+	}{{[]float64{654, 654, 654}, 3}, {[]float64{654, 346, 654, 346}, 2}, {[]float64{500, 500, 500}, 2}, {[]float64{100, 100, 100, 100}, 1}, {[]float64{1000, 999}, 2}} {
+		if got := with(c.kg...).loads(&truck, units.Metric); got.Logs == nil || *got.Logs != c.want || *got.LogsLeft != c.want {
+			t.Errorf("%v: %+v", c.kg, got)
+		}
+	}
+	if got := with(1300, 200).loads(&truck, units.Metric); got.Logs != nil || got.LogsLeft != nil || !strings.Contains(strings.Join(got.Cautions, " "), "The heaviest log may weigh 1,300 kg") {
+		t.Errorf("too heavy a log: %+v", got)
+	}
+	gone := with(654, 654, 100, 100)
+	gone.Away.GoneLogs = 180 // both of the light ones
+	if got := gone.loads(&truck, units.Metric); *got.LogsLeft != 2 {
+		t.Errorf("two of 654 kg are left: %+v", got)
+	}
+	// With room for little the room counts.
+	small := truck
+	small.VolumeM3 = of(0.5)
+	if got := with(500, 500, 500).loads(&small, units.Metric); *got.Logs != 4 || got.LogsBy != "room" {
+		t.Errorf("%+v", got)
 	}
 }

@@ -4856,7 +4856,7 @@ export interface components {
             id: string;
             /**
              * Format: int64
-             * @description Loads of logs; absent: it takes none, or neither payload nor room is known
+             * @description Loads of logs; absent: it takes none, one is heavier than it may carry, or neither payload nor room is known
              */
             logs?: number;
             /**
@@ -6156,7 +6156,7 @@ export interface components {
             ends?: components["schemas"]["JobEnds"];
             /**
              * Format: double
-             * @description Azimuth it tips or falls towards; default the limb's, the lean's, or the first drop zone's
+             * @description Azimuth it tips or falls towards; default the limb's, that of the first drop zone, or the lean's
              */
             fall_towards_deg?: number;
             /** @description When it is felled; absent: all of it at its default */
