@@ -74,6 +74,14 @@ func (v *Survey) learn(a *Assessment) {
 			request.CvPct, request.PieceCvPct, of = &cv, &each, "limbs"
 		}
 		learned := request.Learn()
+		// One that is heavier than the others leave room for is wood of this tree as well: the next may be.
+		fits := learned.HighFactor
+		for _, one := range weighed[limb] {
+			learned.HighFactor = max(learned.HighFactor, one.MeasuredKg/one.PredictedKg)
+		}
+		if learned.HighFactor > fits {
+			a.Cautions = append(a.Cautions, fmt.Sprintf("A weighing of %s came to %.2f times what was planned, where the others leave no more than %.2f: the heavy end counts it, until the weighing is taken out.", of, learned.HighFactor, fits))
+		}
 		if limb {
 			v.Taught.Limbs = &learned
 		} else {

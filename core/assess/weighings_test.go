@@ -1,6 +1,7 @@
 package assess
 
 import (
+	"fmt"
 	"math"
 	"slices"
 	"strings"
@@ -173,5 +174,39 @@ func TestHowFarAJobIs(t *testing.T) {
 	j.Trees[0].Limbs = nil
 	if is, _ := said(); is != ToSurvey {
 		t.Errorf("not measured: %s", is)
+	}
+}
+
+// Two sections at 0.7 of what was planned and one at 1.3: the heavy end of the next is no lighter than the one that was weighed.
+func TestAHeavyWeighingIsNotForgotten(t *testing.T) {
+	weighed := func(shares ...float64) PickFigures {
+		j := jobtest.Stem()
+		j.Trees[0].Limbs = nil
+		j.Picks = nil
+		for i := range len(shares) + 1 {
+			cut := 16.5 - 1.5*float64(i)
+			j.Picks = append(j.Picks, job.Pick{ID: fmt.Sprint(i), What: job.WhatStem, CutM: &cut, Way: job.WayPastBlock, Rig: "r1"})
+		}
+		planned := assess(&j, "").Picks
+		for i, share := range shares {
+			j.Picks[i].WeighedKg = jobtest.Of(share * planned[i].MassKg.Likely)
+		}
+		a := assess(&j, "")
+		next := a.Picks[len(shares)]
+		next.MassKg.High /= planned[len(shares)].MassKg.Likely
+		if said := strings.Contains(strings.Join(a.Cautions, " "), "1.30 times what was planned"); said != (shares[len(shares)-1] == 1.3) {
+			t.Errorf("%v: %v", shares, a.Cautions)
+		}
+		return next
+	}
+	if got := weighed(0.7, 0.7, 1.3).MassKg.High; got < 1.3*(1-1e-9) || got > 1.3*1.15 {
+		t.Errorf("the heavy end of the next is %v times what is likely, one was 1.3", got)
+	}
+	// What is light takes nothing off beyond what the sum says: ln of the factor is Σ/s² over 1/0.12² + n/s², s² = 0.08² + 0.02².
+	s2 := 0.08*0.08 + 0.02*0.02
+	variance := 1 / (1/(0.12*0.12) + 2/s2)
+	want := math.Exp(2*math.Log(0.7)/s2*variance + 1.645*math.Sqrt(variance+0.08*0.08))
+	if got := weighed(0.7, 0.7).MassKg.High; math.Abs(got-want) > 1e-6*want {
+		t.Errorf("after two light ones %v, by hand %v", got, want)
 	}
 }
