@@ -2,6 +2,7 @@ package assess
 
 import (
 	"math"
+	"slices"
 	"strings"
 	"testing"
 
@@ -12,6 +13,7 @@ import (
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
 	"elkstay/core/policy"
+	"elkstay/core/space"
 	"elkstay/core/ways/roped"
 	"elkstay/core/wood"
 )
@@ -210,4 +212,35 @@ func TestTwoLinesToOneAnchor(t *testing.T) {
 	j.Site.Anchors[2].ID, j.Site.Anchors[2].Name = "f", "ash"
 	j.Picks[0].Fell.Lines[1].Anchor = "f"
 	jobtest.Nearly(t, "a tree each", *rung(t, assess(&j, "p1"), hold.PartHolder).LimitKn, whole)
+}
+
+// Two lines that work against each other: a pull that leads mostly to the right, a line from behind on the left that holds against
+// that. Drawn against its lean with all that there is they turn the tree back, whatever the pull: by moments about the hinge, per
+// kilonewton of pull, what is left of it forward when nothing is left sideways.
+func TestLinesThatWorkAgainstEachOther(t *testing.T) {
+	j := jobtest.Poled()
+	j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(2), jobtest.Of(270)
+	net := func() float64 {
+		turns := func(at job.Spot) (forward, right float64) {
+			z := 12 - 0.5 // the tie over the hinge
+			long := math.Sqrt(at.X*at.X + at.Y*at.Y + 11.7*11.7)
+			return z * at.X / long, z * -at.Y / long
+		}
+		ax, ay := turns(j.Site.Anchors[0].At)
+		bx, by := turns(j.Site.Anchors[1].At)
+		return ax - ay/by*bx
+	}
+	j.Picks[0].Fell.Lines = append(j.Picks[0].Fell.Lines, job.FellLine{ID: "h", Holds: true, AtM: 12, Anchor: "w"})
+	for _, c := range []struct{ pulls, holds job.Spot }{
+		{job.Spot{X: 3, Y: -17}, job.Spot{X: -20, Y: 5}}, {job.Spot{X: 20, Y: -10}, job.Spot{X: -2, Y: 18}}, {job.Spot{X: 17, Y: -17}, job.Spot{X: -17, Y: 12}}, {job.Spot{X: 17, Y: -12}, job.Spot{X: -12, Y: 14}},
+	} {
+		j.Site.Anchors[0].At, j.Site.Anchors[1].At = c.pulls, c.holds
+		p := assess(&j, "p1").Picks[0]
+		cannot := slices.ContainsFunc(p.Faults, func(f space.OrderFault) bool {
+			return f.Code == course.FaultBack && strings.Contains(f.Message, "against each other")
+		})
+		if cannot != (net() < 0) {
+			t.Errorf("%+v: %v m of forward pull are left per kN, said %v %v", c, net(), cannot, p.Faults)
+		}
+	}
 }

@@ -245,8 +245,7 @@ func (f *Felling) Faults(path string) (faults intake.Faults) {
 // lines solves pull and retainer together at a tilt: forward moments sum to the
 // margin on lean and hinge, side moments to nothing. A line cannot push.
 func (f *Felling) lines(tilt float64) (pull, retainer float64) {
-	forward := f.Tree.CogForwardM*math.Cos(tilt) + f.Tree.CogHeightM*math.Sin(tilt)
-	need := f.margin() * (-f.weightKn()*forward + f.bending())
+	need := f.needForward(tilt)
 	ax, ay, _ := f.pulls(tilt)
 	alone := max(0, need/ax)
 	if !f.held() {
@@ -263,6 +262,37 @@ func (f *Felling) lines(tilt float64) (pull, retainer float64) {
 		pull, retainer = alone, 0
 	}
 	return pull, retainer
+}
+
+// Unmet is the least tilt, degrees, from upright to where its weight stands over the hinge, at which no pull on the lines
+// bends the hinge with the margin: the pull is past its dead point, or what holds the tree sideways takes more of the pull
+// forward than that gives. met is true when there is none.
+func (f *Felling) Unmet() (tiltDeg float64, met bool) {
+	balance := 0.0
+	if f.Tree.CogForwardM < 0 {
+		balance = math.Atan(-f.Tree.CogForwardM / f.Tree.CogHeightM)
+	}
+	for i := range curvePoints + 1 {
+		tilt := balance * float64(i) / curvePoints
+		need := f.needForward(tilt)
+		pull, retainer := f.lines(tilt)
+		ax, _, _ := f.pulls(tilt)
+		got := pull * ax
+		if f.held() {
+			bx, _, _ := f.holds(tilt)
+			got += retainer * bx
+		}
+		if got < need-1e-6*math.Abs(need)-1e-9 {
+			return tilt * 180 / math.Pi, false
+		}
+	}
+	return 0, true
+}
+
+// needForward is the moment that the lines have to turn it forward with at a tilt, margin included, kN·m.
+func (f *Felling) needForward(tilt float64) float64 {
+	forward := f.Tree.CogForwardM*math.Cos(tilt) + f.Tree.CogHeightM*math.Sin(tilt)
+	return f.margin() * (-f.weightKn()*forward + f.bending())
 }
 
 // PullAt is the pull needed at a tilt (radians), margin included, hinge kept whole, kN.
@@ -354,6 +384,9 @@ const KeepUp = "The pull falls away as soon as its slack is used up: the line ha
 // Cautions returns what must stand beside a need.
 func (f *Felling) Cautions(need Need) []string {
 	cautions := []string{KeepUp}
+	if tilt, met := f.Unmet(); !met {
+		cautions = append(cautions, fmt.Sprintf("No pull on these lines brings it over: at %.3g° of tilt they work against each other, or the pull is past its dead point.", tilt))
+	}
 	if need.TipsAlone {
 		cautions = append(cautions, "Its own lean bends the hinge: it goes without a pull. Think of the stem splitting up.")
 	}

@@ -155,3 +155,21 @@ func TestTheWorkingOfANeed(t *testing.T) {
 		}
 	}
 }
+
+// A pull from high up is past its dead point from where the line leads over the hinge: tan φ = distance over height.
+func TestPastItsDeadPoint(t *testing.T) {
+	back := -3.0 // of a balance 10 m up: it stands over its hinge at 16.7°
+	f := Felling{Tree: Tree{MassKg: 1000, CogHeightM: 10, CogForwardM: back}, Pull: Line{AttachHeightM: 12, AnchorDistanceM: 4, AnchorHeightM: 20}}
+	dead := math.Atan(4.0/20) * 180 / math.Pi // 11.3°
+	tilt, met := f.Unmet()
+	if step := math.Atan(0.3) * 180 / math.Pi / 40; met || tilt < dead || tilt > dead+step {
+		t.Errorf("met %v, unmet from %v°, dead from %v°", met, tilt, dead)
+	}
+	if said := strings.Join(f.Cautions(f.Solve()), " "); !strings.Contains(said, "brings it over") {
+		t.Error(said)
+	}
+	f.Pull.AnchorHeightM = 12 // dead at 18.4°, beyond the balance
+	if tilt, met := f.Unmet(); !met {
+		t.Errorf("unmet from %v°", tilt)
+	}
+}

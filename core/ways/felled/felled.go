@@ -82,6 +82,9 @@ func (o *Felled) fell() {
 		return
 	}
 	f.needs(o.Weight.Kg.Low)
+	if tilt, met := f.pulled.Unmet(); f.set.Pulled() && !met {
+		o.Fault(course.FaultBack, "no pull on its lines brings it over: at %.0f° of tilt what pulls and what holds it sideways work against each other, or the pull is past its dead point. Take other anchors", tilt)
+	}
 	o.weightsCatch(f)
 	o.fellLoads(f)
 	f.complete = true
