@@ -171,3 +171,22 @@ func TestALiftThatStandsTwice(t *testing.T) {
 		}
 	}
 }
+
+// The middle one of three slings stands over the balance: with either of the others alone it carries all, and those nothing, whatever
+// the lengths round to.
+func TestTheMiddleOfThreeCarriesAll(t *testing.T) {
+	weight := 800 * 9.80665 / 1000
+	for k := range 49 {
+		far := 0.4 + 0.1*float64(k)
+		p := Pick{MassKg: wood.Range{Low: 700, Likely: 750, High: 800}, Piece: Piece{LengthM: 12, CogM: 6}, Slings: []Sling{
+			{Name: "a", AtM: 6 - far, LengthM: math.Hypot(far, 5), WllKn: 20, Hitch: "vertical"}, {Name: "b", AtM: 6, LengthM: 5, WllKn: 20, Hitch: "vertical"}, {Name: "c", AtM: 6 + far, LengthM: math.Hypot(far, 5), WllKn: 20, Hitch: "vertical"}}}
+		two := p.Solve().WorstTwo
+		if !(math.Abs(two[1].TensionKn-weight) <= 1e-9*weight) {
+			t.Errorf("%.1f m to either side: the middle one carries %v kN of %v", far, two[1].TensionKn, weight)
+		}
+		// Without the middle one each of the others carries half, along itself.
+		if want := weight / 2 * math.Hypot(far, 5) / 5; !(math.Abs(two[0].TensionKn-want) <= 1e-9*want) || !(math.Abs(two[2].TensionKn-want) <= 1e-9*want) {
+			t.Errorf("%.1f m to either side: %v and %v kN, want %v", far, two[0].TensionKn, two[2].TensionKn, want)
+		}
+	}
+}

@@ -78,8 +78,8 @@ func (p *Pick) worstTwo() []SlingLoad {
 		for k := range i {
 			pair := []Sling{p.Slings[k], p.Slings[i]}
 			h, why := p.hang(pair)
-			if why != "" || h.tensions[0] < 0 || h.tensions[1] < 0 {
-				continue
+			if why != "" || min(h.tensions[0], h.tensions[1]) < -1e-9*p.MassKg.High {
+				continue // it turns over until one of them hangs slack
 			}
 			for n, index := range [2]int{k, i} {
 				if h.tensions[n] > worst[index].TensionKn {
