@@ -198,7 +198,7 @@ func TestACranesChartComesFromTheLocker(t *testing.T) {
 	j.Site.Cranes = []job.Crane{{ID: "c", Name: "made-up crane", At: job.Spot{X: 4, Y: 0}, BoomM: 20, Item: "crane"}}
 	j.Picks[0].Way, j.Picks[0].Lift = job.WayCrane, &job.Lift{Crane: "c", Slings: []crane.Sling{{Name: "one", AtM: 0.3, LengthM: 3, WllKn: 20, Hitch: crane.Choker}, {Name: "two", AtM: 2.5, LengthM: 3, WllKn: 20, Hitch: crane.Choker, Item: "s"}}}
 	crew := policy.Crew{On: "2026-03-01", Gear: []locker.Item{
-		{ID: "crane", Kind: locker.Crane, Name: "made-up crane", RiggingKg: jobtest.Of(100), Chart: []crane.ChartRow{{RadiusM: 10, BoomM: 20, CapacityKg: 2000}}},
+		{ID: "crane", Kind: locker.Crane, Name: "made-up crane", RiggingKg: jobtest.Of(100), Chart: []crane.ChartRow{{RadiusM: 3, BoomM: 20, CapacityKg: 2000}, {RadiusM: 10, BoomM: 20, CapacityKg: 2000}}},
 		{ID: "s", Kind: locker.Sling, Name: "made-up sling", Rating: gear.Rating{MarkedKn: jobtest.Of(40)}},
 	}}
 	r := rung(t, with(&j, crew), hold.PartCrane)

@@ -225,7 +225,7 @@ func (set keptSet) felledAndBent() {
 			}
 		}
 	})
-	set.put("bent twice, lifted", slewed(), twice, func(j *job.Job) { j.Site.Cranes[0].BoomM, j.Site.Cranes[0].Chart[0].BoomM = 25, 25 })
+	set.put("bent twice, lifted", slewed(), twice, func(j *job.Job) { jobtest.Boom(j, 25) })
 	set.put("bent twice, felled", jobtest.Poled(), twice, manned, func(j *job.Job) {
 		j.Trees[0].Limbs = jobtest.Whole().Trees[0].Limbs
 		j.Picks[0].FallTowardsDeg = jobtest.Of(110)

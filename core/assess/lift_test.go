@@ -251,3 +251,24 @@ func TestTheLargerRadiusCounts(t *testing.T) {
 		jobtest.Nearly(t, "radius", assess(&j, "p1").Detail.Lift.RadiusM, c.want)
 	}
 }
+
+// Nearer than its chart begins no crane lifts, nor puts down; a shorter boom that is on the chart there says nothing for a longer one.
+func TestNearerThanTheChartBegins(t *testing.T) {
+	for _, c := range []struct {
+		down   job.Spot
+		cannot string
+	}{{job.Spot{X: 3, Y: -14}, "has it at 3.00 m, and the chart for its boom begins at 6.00 m"}, {job.Spot{X: 6, Y: -14}, ""}} {
+		j := jobtest.Lifted()
+		j.Site.Cranes[0].Chart[0].RadiusM = 6
+		j.Site.Cranes[0].Chart = append(j.Site.Cranes[0].Chart, crane.ChartRow{RadiusM: 2, BoomM: 20, CapacityKg: 12000})
+		j.Picks[0].Lift.SetDown = &c.down
+		p := assess(&j, "p1").Picks[0]
+		said := ""
+		for _, f := range p.Faults {
+			said += f.Message
+		}
+		if (c.cannot == "") != (len(p.Faults) == 0) || !strings.Contains(said, c.cannot) {
+			t.Errorf("put down at %+v: %q", c.down, said)
+		}
+	}
+}

@@ -50,7 +50,7 @@ func TestAHookMustReachTheHigherOfTieAndBalance(t *testing.T) {
 	j.Picks[0].Lift.Slings = []crane.Sling{{Name: "one", AtM: 2.8, LengthM: 2, WllKn: 60, Hitch: crane.Choker}}
 	// The tree stands 14 m from the crane; the sling sits at 17.8 m and its hook at least 2 m over that.
 	for boom, want := range map[float64]bool{math.Hypot(14, 19.6): true, math.Hypot(14, 20.3): false} {
-		j.Site.Cranes[0].BoomM, j.Site.Cranes[0].Chart[0].BoomM = boom, boom
+		jobtest.Boom(&j, boom)
 		a := assess(&j, "p1")
 		if got := strings.Contains(strings.Join(codes(a.Picks[0]), " "), course.FaultReach); got != want {
 			t.Errorf("%v m of boom: %v", boom, a.Picks[0].Faults)

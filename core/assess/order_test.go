@@ -110,7 +110,7 @@ func TestCranePicks(t *testing.T) {
 	j := jobtest.Whole()
 	j.Picks = j.Picks[:3]
 	j.Site.Cranes = []job.Crane{{ID: "k", Name: "yard crane", At: job.Spot{X: 6, Y: 0}, BoomM: 20, RiggingKg: 100}}
-	if err := readInto(`[{"radius_m":6,"boom_m":20,"capacity_kg":3000},{"radius_m":9,"boom_m":20,"capacity_kg":2000}]`, &j.Site.Cranes[0].Chart); err != nil {
+	if err := readInto(`[{"radius_m":3,"boom_m":20,"capacity_kg":3000},{"radius_m":6,"boom_m":20,"capacity_kg":3000},{"radius_m":9,"boom_m":20,"capacity_kg":2000}]`, &j.Site.Cranes[0].Chart); err != nil {
 		t.Fatal(err)
 	}
 	lift := job.Lift{Crane: "k"}

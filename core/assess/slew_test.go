@@ -32,7 +32,7 @@ func TestASlewIsSweptAtTheHeightOfTheBoom(t *testing.T) {
 	// A boom whose head stands 5 m over the hook as it is picked.
 	head := middle + under + 5
 	j.Site.Cranes[0].BoomM = math.Hypot(head, 14)
-	j.Site.Cranes[0].Chart[0].BoomM = j.Site.Cranes[0].BoomM
+	jobtest.Boom(&j, j.Site.Cranes[0].BoomM)
 	x := 14 * math.Sin(math.Pi/4)
 	load := head - under // the balance, as high as it can be
 	for _, row := range []struct {
@@ -110,7 +110,7 @@ func TestABoomReachesUpToItsPiece(t *testing.T) {
 	hook := 15 + a.Detail.Piece.CogM + overBalance(a.Detail.Piece.CogM)
 	boom := func(over float64) Assessment {
 		b := math.Hypot(hook+over, 14)
-		j.Site.Cranes[0].BoomM, j.Site.Cranes[0].Chart[0].BoomM = b, b
+		jobtest.Boom(&j, b)
 		return assess(&j, "p1")
 	}
 	if got := boom(-0.1); got.Picks[0].Verdict != policy.Over || !strings.Contains(strings.Join(codes(got.Picks[0]), " "), course.FaultReach) {
@@ -130,7 +130,7 @@ func TestALimbIsLiftedOverItsOwnTree(t *testing.T) {
 	said := func(boom float64) string {
 		j := jobtest.Whole()
 		j.Site.Targets = []job.Target{}
-		j.Site.Cranes = []job.Crane{{ID: "c", Name: "crane", At: job.Spot{X: 0, Y: -14}, BoomM: boom, Chart: []crane.ChartRow{{RadiusM: 60, BoomM: 90, CapacityKg: 9000}}}}
+		j.Site.Cranes = []job.Crane{{ID: "c", Name: "crane", At: job.Spot{X: 0, Y: -14}, BoomM: boom, Chart: []crane.ChartRow{{RadiusM: 3, BoomM: 90, CapacityKg: 9000}, {RadiusM: 60, BoomM: 90, CapacityKg: 9000}}}}
 		for i := range j.Picks {
 			p := &j.Picks[i]
 			if p.What != job.WhatLimb {
@@ -158,7 +158,7 @@ func TestALimbIsLiftedOverItsOwnTree(t *testing.T) {
 func TestOneSlingAsideOfTheBalanceTips(t *testing.T) {
 	j := jobtest.Whole()
 	j.Site.Targets = []job.Target{}
-	j.Site.Cranes = []job.Crane{{ID: "c", Name: "crane", At: job.Spot{X: 0, Y: -14}, BoomM: 60, Chart: []crane.ChartRow{{RadiusM: 60, BoomM: 60, CapacityKg: 9000}}}}
+	j.Site.Cranes = []job.Crane{{ID: "c", Name: "crane", At: job.Spot{X: 0, Y: -14}, BoomM: 60, Chart: []crane.ChartRow{{RadiusM: 3, BoomM: 60, CapacityKg: 9000}, {RadiusM: 60, BoomM: 60, CapacityKg: 9000}}}}
 	at := -1
 	for i := range j.Picks {
 		if j.Picks[i].What == job.WhatLimb {

@@ -96,7 +96,7 @@ func (s *smallJob) document() job.Job {
 		r.Second = &job.SecondLine{Name: "far block", Place: job.Place{On: job.OnAnchor, Anchor: "two", AtM: s.B[1]}}
 		p.CarryM = &s.CarryZ
 	case job.WayCrane:
-		j.Site.Cranes = []job.Crane{{ID: "c", Name: "crane", At: job.Spot{Y: -10}, BoomM: 30, RiggingKg: s.RiggingKg, Chart: []crane.ChartRow{{RadiusM: 12, BoomM: 30, CapacityKg: s.CapacityKg}}}}
+		j.Site.Cranes = []job.Crane{{ID: "c", Name: "crane", At: job.Spot{Y: -10}, BoomM: 30, RiggingKg: s.RiggingKg, Chart: []crane.ChartRow{{RadiusM: 3, BoomM: 30, CapacityKg: s.CapacityKg}, {RadiusM: 12, BoomM: 30, CapacityKg: s.CapacityKg}}}}
 		p.Rig, p.Lift = "", &job.Lift{Crane: "c"}
 		for i, sling := range s.Slings {
 			p.Lift.Slings = append(p.Lift.Slings, crane.Sling{Name: string(rune('a' + i)), AtM: sling[0], LengthM: sling[1], WllKn: s.WllKn, Hitch: crane.Choker})

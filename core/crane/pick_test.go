@@ -63,7 +63,9 @@ func TestChartIsReadAsChartsAre(t *testing.T) {
 		ok           bool
 	}{
 		{24, 8, 3900, true}, {24, 8.1, 3000, true}, {22, 9.2, 3000, true}, {24, 10.1, 0, false},
-		{25, 11, 2300, true}, {25, 9, 2800, true}, {31, 5, 0, false},
+		{25, 11, 2300, true}, {25, 10, 2800, true}, {31, 5, 0, false},
+		// Nearer than the chart begins for the boom that counts.
+		{24, 5.9, 0, false}, {25, 9.9, 0, false},
 	} {
 		p.BoomM, p.RadiusM = c.boom, c.radius
 		if got, ok := p.capacity(); ok != c.ok || got != c.want {
@@ -164,7 +166,7 @@ func TestASlingAtTheCentreOfGravity(t *testing.T) {
 func TestALiftThatStandsTwice(t *testing.T) {
 	for _, twice := range [][2]float64{{5000, 3000}, {3000, 5000}} {
 		p := pick(1000, 6, 2, sling("a", 2, 3))
-		p.BoomM, p.RadiusM = 20, 8
+		p.BoomM, p.RadiusM = 20, 10
 		p.Chart = []ChartRow{{RadiusM: 10, BoomM: 20, CapacityKg: twice[0]}, {RadiusM: 12, BoomM: 20, CapacityKg: 2000}, {RadiusM: 10, BoomM: 20, CapacityKg: twice[1]}}
 		if l := p.Solve(); l.CapacityKg == nil || *l.CapacityKg != 3000 {
 			t.Errorf("%v: %v", twice, l.CapacityKg)

@@ -47,14 +47,35 @@ func (p *Pick) Farthest(reads []Read, hookKg float64) (m float64) {
 	return m
 }
 
-// capacity reads the chart; ok is false where it has no such lift.
-func (p *Pick) capacity() (kg float64, ok bool) {
+// column is the boom of the chart that counts for this one, m: the shortest that is no shorter; infinite: none is.
+func (p *Pick) column() float64 {
 	boom := math.Inf(1)
 	for _, row := range p.Chart {
 		if row.BoomM >= p.BoomM {
 			boom = min(boom, row.BoomM)
 		}
 	}
+	return boom
+}
+
+// begins is the least radius that the chart has for a boom, m: nearer than that no load stands in it, for there the boom may
+// fall back over the crane. Infinite: it has none.
+func (p *Pick) begins(boom float64) float64 {
+	least := math.Inf(1)
+	for _, row := range p.Chart {
+		if row.BoomM == boom {
+			least = min(least, row.RadiusM)
+		}
+	}
+	return least
+}
+
+// Begins is the least radius that the chart has for this boom, m; infinite: it has none.
+func (p *Pick) Begins() float64 { return p.begins(p.column()) }
+
+// capacity reads the chart; ok is false where it has no such lift.
+func (p *Pick) capacity() (kg float64, ok bool) {
+	boom := p.column()
 	shorter := math.Inf(-1)
 	for _, row := range p.Chart {
 		if row.BoomM < boom {
@@ -73,7 +94,7 @@ func (p *Pick) capacity() (kg float64, ok bool) {
 		}
 		return kg, ok
 	}
-	if kg, ok = read(boom); !ok {
+	if kg, ok = read(boom); !ok || p.RadiusM < p.begins(boom)*(1-1e-9) {
 		return 0, false
 	}
 	if other, has := read(shorter); has {

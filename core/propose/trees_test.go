@@ -125,7 +125,7 @@ func TestWaysSideBySide(t *testing.T) {
 
 // craned is a job with a crane south of its tree that takes so much at any radius.
 func craned(j job.Job, kg float64) job.Job {
-	j.Site.Cranes = []job.Crane{{ID: "c", Name: "big crane", At: job.Spot{X: 0, Y: -14}, BoomM: 40, Chart: []crane.ChartRow{{RadiusM: 40, BoomM: 40, CapacityKg: kg}}}}
+	j.Site.Cranes = []job.Crane{{ID: "c", Name: "big crane", At: job.Spot{X: 0, Y: -14}, BoomM: 40, Chart: []crane.ChartRow{{RadiusM: 2, BoomM: 40, CapacityKg: kg}, {RadiusM: 40, BoomM: 40, CapacityKg: kg}}}}
 	return j
 }
 

@@ -83,9 +83,18 @@ func Pole(limbs ...job.Limb) job.Job {
 // hold it level, beside a crane.
 func Lifted() job.Job {
 	j := Stem()
-	j.Site.Cranes = []job.Crane{{ID: "c", Name: "crane", At: job.Spot{X: 0, Y: -14}, BoomM: 40, Chart: []crane.ChartRow{{RadiusM: 40, BoomM: 40, CapacityKg: 9000}}}}
+	j.Site.Cranes = []job.Crane{{ID: "c", Name: "crane", At: job.Spot{X: 0, Y: -14}, BoomM: 40, Chart: []crane.ChartRow{{RadiusM: 3, BoomM: 40, CapacityKg: 9000}, {RadiusM: 40, BoomM: 40, CapacityKg: 9000}}}}
 	j.Picks[0].Way, j.Picks[0].Rig, j.Picks[0].FallTowardsDeg = job.WayCrane, "", Of(90)
 	j.Picks[0].Lift = &job.Lift{Crane: "c", SetDown: &job.Spot{X: 14, Y: -14}, Slings: []crane.Sling{
 		{Name: "butt", AtM: 0.3, LengthM: 4, WllKn: 30, Hitch: crane.Choker}, {Name: "tip", AtM: 2.3, LengthM: 4, WllKn: 30, Hitch: crane.Choker}}}
 	return j
+}
+
+// Boom gives the first crane of a job a boom of so much, m, with all of its chart.
+func Boom(j *job.Job, m float64) {
+	c := &j.Site.Cranes[0]
+	c.BoomM = m
+	for i := range c.Chart {
+		c.Chart[i].BoomM = m
+	}
 }

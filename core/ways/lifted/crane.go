@@ -127,9 +127,23 @@ func (o *Lifted) hookLoad() {
 			Reason: fmt.Sprintf("%g %% of the chart's %s at %s", share, units.Print(units.Mass, o.System, *o.lift.CapacityKg), o.Height(o.radius))}
 	} else {
 		hook.Why = "the chart has no such lift"
-		o.Fault(course.FaultReach, "%s cannot reach it: the chart has nothing at %s with %s of boom", o.crane.Name, o.Height(o.radius), o.Height(o.crane.BoomM))
+		if begins := o.pick.Begins(); o.radius >= begins || math.IsInf(begins, 1) {
+			o.Fault(course.FaultReach, "%s cannot reach it: the chart has nothing at %s with %s of boom", o.crane.Name, o.Height(o.radius), o.Height(o.crane.BoomM))
+		}
+	}
+	if near, begins := o.nearest(), o.pick.Begins(); near < begins*(1-1e-9) && !math.IsInf(begins, 1) {
+		o.Fault(course.FaultReach, "%s has it at %s, and the chart for its boom begins at %s: nothing nearer is on it. Stand the crane further off, or give the chart's nearer rows", o.crane.Name, o.Height(near), o.Height(begins))
 	}
 	o.Loads = append(o.Loads, hook)
+}
+
+// nearest is the lesser of the radii that it is lifted and put down at, m.
+func (o *Lifted) nearest() float64 {
+	near := o.cutRadius
+	if o.downRadius != nil {
+		near = min(near, *o.downRadius)
+	}
+	return near
 }
 
 // Follow measures what it passes as it is lifted, and on its way round.

@@ -38,7 +38,9 @@
     lift.chart
       .map((row, i) => {
         const kg = (row.capacity_kg * share) / 100;
-        return `${i ? "" : `M${x(0)} ${y(kg)}`}V${y(kg)}H${x(row.radius_m / unit.factor)}`;
+        const out = x(row.radius_m / unit.factor);
+        // Nearer than its first row nothing is on it.
+        return i ? `V${y(kg)}H${out}` : `M${out} ${y(kg)}`;
       })
       .join(""),
   );
