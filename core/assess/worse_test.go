@@ -7,6 +7,7 @@ import (
 	"testing"
 
 	"elkstay/core/gear"
+	"elkstay/core/hold"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
 	"elkstay/core/policy"
@@ -117,5 +118,46 @@ func TestWorseIsNeverMilder(t *testing.T) {
 	}
 	if n < 70 || looked < 60 {
 		t.Errorf("%d jobs made worse, %d parts looked at", n, looked)
+	}
+}
+
+// No moment of a course asks more of what holds its gear than the rung of that says, whatever else happens on the way: each moment
+// by itself, on wood and anchors as they stand once the piece is off.
+func TestNoMomentOfACourseIsOverItsRung(t *testing.T) {
+	t.Parallel()
+	looked := 0
+	for name, j := range keptJobs(t) {
+		forest, a := Prepare(&j, &Options{Units: units.Metric})
+		if forest == nil || len(a.Missing) > 0 {
+			continue
+		}
+		all := forest.Whole()
+		for i := range j.Picks {
+			p := &j.Picks[i]
+			v := forest.Of(p)
+			if v == nil {
+				continue
+			}
+			o := v.work(p, i+1, v.Now(all))
+			for _, one := range o.Cases {
+				for _, moment := range one.Moments {
+					for _, asked := range v.Strength().Holders(v.Tree, []hold.Moment{moment}, o.Without()) {
+						most, found := 0.0, false
+						for k := range o.Loads {
+							if l := &o.Loads[k]; l.Part == asked.Part && l.On == asked.On && l.Known {
+								most, found = max(most, l.Use()), true
+							}
+						}
+						if looked++; asked.Known && (!found || asked.Use() > most*(1+1e-9)) {
+							t.Errorf("%s, %s: %s asked for %v of what it holds at one moment, its rung has %v", name, p.ID, asked.On, asked.Use(), most)
+						}
+					}
+				}
+			}
+			o.Off(v.Now(all))
+		}
+	}
+	if looked < 500 {
+		t.Errorf("%d moments looked at", looked)
 	}
 }
