@@ -49,38 +49,7 @@ func missing(path string, v reflect.Value, found map[string]bool) {
 // Every list that an answer promises is there, be the job ever so bare: before its first
 // reading, its first pick, its first rig.
 func TestNoListIsMissing(t *testing.T) {
-	documents := map[string][]byte{}
-	put := func(name string, j job.Job) {
-		written, err := json.Marshal(j)
-		if err != nil {
-			t.Fatal(err)
-		}
-		documents[name] = written
-	}
-	put("empty", job.NewJob("empty"))
-	put("stem", jobtest.Stem())
-	put("whole", jobtest.Whole())
-	bare := jobtest.Whole()
-	bare.Picks, bare.Rigs = []job.Pick{}, []job.Rig{}
-	put("not planned", bare)
-	stray := jobtest.Whole()
-	stray.Trees[0].Readings, stray.Trees[0].HeightM = []job.Reading{}, nil
-	put("not measured", stray)
-	frozen, err := filepath.Glob("../core/frozen/testdata/jobs/*.json")
-	if err != nil || len(frozen) < 20 {
-		t.Fatalf("%d jobs, %v", len(frozen), err)
-	}
-	for _, path := range frozen {
-		data, err := os.ReadFile(path)
-		if err != nil {
-			t.Fatal(err)
-		}
-		var one struct{ Job json.RawMessage }
-		if err := json.Unmarshal(data, &one); err != nil {
-			t.Fatal(err)
-		}
-		documents[filepath.Base(path)] = one.Job
-	}
+	documents := asked(t)
 	asJob := reflect.TypeFor[job.Job]()
 	for name, document := range documents {
 		var head struct {
@@ -89,15 +58,15 @@ func TestNoListIsMissing(t *testing.T) {
 		if err := json.Unmarshal(document, &head); err != nil {
 			t.Fatal(err)
 		}
-		asked := []Asked{{By: "up"}}
+		asks := []Asked{{By: "up"}}
 		for i := range head.Picks[:min(len(head.Picks), 1)] {
-			asked = append(asked, Asked{Pick: head.Picks[i].ID, Ask: "length", Hold: "limits", By: "sides"})
+			asks = append(asks, Asked{Pick: head.Picks[i].ID, Ask: "length", Hold: "limits", By: "sides"})
 		}
 		for _, q := range All() {
 			if q.Document != asJob || q.Name == "resolve" {
 				continue
 			}
-			for _, a := range asked {
+			for _, a := range asks {
 				answer, err := q.Answer(t.Context(), document, a, policy.Crew{})
 				if err != nil {
 					continue
@@ -130,4 +99,42 @@ func TestNoListIsMissing(t *testing.T) {
 	for at := range found {
 		t.Errorf("no list at %s", at)
 	}
+}
+
+// asked are jobs in every state, as documents.
+func asked(t *testing.T) map[string][]byte {
+	t.Helper()
+	documents := map[string][]byte{}
+	put := func(name string, j job.Job) {
+		written, err := json.Marshal(j)
+		if err != nil {
+			t.Fatal(err)
+		}
+		documents[name] = written
+	}
+	put("empty", job.NewJob("empty"))
+	put("stem", jobtest.Stem())
+	put("whole", jobtest.Whole())
+	bare := jobtest.Whole()
+	bare.Picks, bare.Rigs = []job.Pick{}, []job.Rig{}
+	put("not planned", bare)
+	stray := jobtest.Whole()
+	stray.Trees[0].Readings, stray.Trees[0].HeightM = []job.Reading{}, nil
+	put("not measured", stray)
+	frozen, err := filepath.Glob("../core/frozen/testdata/jobs/*.json")
+	if err != nil || len(frozen) < 20 {
+		t.Fatalf("%d jobs, %v", len(frozen), err)
+	}
+	for _, path := range frozen {
+		data, err := os.ReadFile(path)
+		if err != nil {
+			t.Fatal(err)
+		}
+		var one struct{ Job json.RawMessage }
+		if err := json.Unmarshal(data, &one); err != nil {
+			t.Fatal(err)
+		}
+		documents[filepath.Base(path)] = one.Job
+	}
+	return documents
 }

@@ -161,6 +161,12 @@ func TestATagLineOnTheBoard(t *testing.T) {
 	if r := rung(t, assess(&j, "p1"), hold.PartTag); !(math.Abs(*r.PeakKn-*r.LimitKn) <= 1e-9) || !(math.Abs(*r.LimitKn-3**hand.LimitKn) <= 1e-9) {
 		t.Errorf("three people: %+v", r)
 	}
+}
+
+// A tag line that leads to nothing, from beyond the piece, or all the way to where it leads is said not to be.
+func TestTagLinesThatCannotBe(t *testing.T) {
+	j := jobtest.Hung(0)
+	j.Site.Anchors = append(j.Site.Anchors, job.Anchor{ID: "lawn", Name: "lawn edge", Kind: job.AnchorGround, At: job.Spot{X: 3, Y: 25}})
 	for _, c := range []struct {
 		spoil func(*job.Tag)
 		says  string

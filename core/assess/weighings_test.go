@@ -101,7 +101,12 @@ func TestWeighingsTeachTheirOwnKind(t *testing.T) {
 	sure := assess(&j, "").Picks[4].MassKg
 	j.Trees[0].Readings[0].Offered = true
 	open := assess(&j, "").Picks[4].MassKg
-	// What each weight rests on is said.
+	about("offered, heavy", open.High, sure.High*1.18)
+	about("offered, light", open.Low, sure.Low*0.85)
+}
+
+// What each weight rests on is said.
+func TestWhatAWeightRestsOn(t *testing.T) {
 	bases := func(change func(*job.Job)) string {
 		one := jobtest.Whole()
 		change(&one)
@@ -127,8 +132,6 @@ func TestWeighingsTeachTheirOwnKind(t *testing.T) {
 			t.Errorf("%q, want %q", got, want)
 		}
 	}
-	about("offered, heavy", open.High, sure.High*1.18)
-	about("offered, light", open.Low, sure.Low*0.85)
 }
 
 // The stem that stays is the spar package's own; a defect at a cut speaks up.

@@ -19,57 +19,7 @@ import (
 func TestWorseIsNeverMilder(t *testing.T) {
 	t.Parallel()
 	random := rand.New(rand.NewPCG(12, 5))
-	f := func(low, high float64) float64 { return low + (high-low)*random.Float64() }
-	spot := func(r float64) job.Spot { return job.Spot{X: f(-r, r), Y: f(-r, r)} }
-	weaker := func(r *gear.Rating) {
-		for _, kn := range []*float64{r.MarkedKn, r.BreakingKn} {
-			if kn != nil {
-				*kn *= 0.9
-			}
-		}
-	}
-	worse := []struct {
-		what string
-		each bool // every part is looked at, too
-		make func(j *job.Job)
-	}{
-		{"a building", false, func(j *job.Job) {
-			low := spot(12)
-			j.Site.Targets = append(j.Site.Targets, job.Target{ID: "new", Name: "new shed", Kind: "building", Box: &job.Box{Min: low, Max: job.Spot{X: low.X + f(0.3, 6), Y: low.Y + f(0.3, 6)}}, ToM: f(0.5, 12)})
-		}},
-		{"a power line", false, func(j *job.Job) {
-			from := f(2, 14)
-			j.Site.Targets = append(j.Site.Targets, job.Target{ID: "new", Name: "new line", Kind: "power-line", Outline: []job.Spot{spot(20), spot(20)}, FromM: from, ToM: from + 0.2, VoltageKv: jobtest.Of(0.4)})
-		}},
-		{"a sector", false, func(j *job.Job) {
-			from := f(0, 270)
-			j.Site.Sectors = append(j.Site.Sectors, job.Sector{ID: "new", Name: "new", FromDeg: from, ToDeg: from + f(5, 90)})
-		}},
-		{"a person", false, func(j *job.Job) {
-			j.Site.Posts = append(j.Site.Posts, job.Post{ID: "new", Role: "ground", At: spot(12)})
-		}},
-		{"a tree", false, func(j *job.Job) {
-			tree, at := j.Trees[0], spot(10)
-			tree.ID, tree.Name, tree.At = "new", "new tree", &at
-			j.Trees = append(j.Trees, tree)
-		}},
-		{"decay", false, func(j *job.Job) {
-			from := f(0, 18)
-			j.Trees[0].Defects = append(j.Trees[0].Defects, job.Defect{ID: "new", Kind: job.DefectDecay, AtM: from, ToM: jobtest.Of(from + f(0, 3))})
-		}},
-		{"more clear", false, func(j *job.Job) { j.Limits.ClearM = jobtest.Of(1.2) }},
-		{"weaker gear", true, func(j *job.Job) {
-			for i := range j.Rigs {
-				for _, r := range []*gear.Rating{&j.Rigs[i].Block.Rating, &j.Rigs[i].Sling.Rating, &j.Rigs[i].Device.Rating, &j.Rigs[i].Tie.Rating} {
-					weaker(r)
-				}
-			}
-			for i := range j.Site.Anchors {
-				weaker(&j.Site.Anchors[i].Rating)
-			}
-		}},
-		{"a gust", true, func(j *job.Job) { j.Site.GustMS = jobtest.Of(job.Or(j.Site.GustMS, 0) + 6) }},
-	}
+	worse := worsenings(random)
 	rank := func(v policy.Verdict) int {
 		return slices.Index([]policy.Verdict{policy.Within, policy.Close, policy.NotKnown, policy.Over, policy.NotHeld}, v)
 	}
@@ -118,6 +68,63 @@ func TestWorseIsNeverMilder(t *testing.T) {
 	}
 	if n < 70 || looked < 60 {
 		t.Errorf("%d jobs made worse, %d parts looked at", n, looked)
+	}
+}
+
+// A worsening makes a job worse.
+type worsening struct {
+	what string
+	each bool // every part is looked at, too
+	make func(j *job.Job)
+}
+
+func worsenings(random *rand.Rand) []worsening {
+	f := func(low, high float64) float64 { return low + (high-low)*random.Float64() }
+	spot := func(r float64) job.Spot { return job.Spot{X: f(-r, r), Y: f(-r, r)} }
+	weaker := func(r *gear.Rating) {
+		for _, kn := range []*float64{r.MarkedKn, r.BreakingKn} {
+			if kn != nil {
+				*kn *= 0.9
+			}
+		}
+	}
+	return []worsening{
+		{"a building", false, func(j *job.Job) {
+			low := spot(12)
+			j.Site.Targets = append(j.Site.Targets, job.Target{ID: "new", Name: "new shed", Kind: "building", Box: &job.Box{Min: low, Max: job.Spot{X: low.X + f(0.3, 6), Y: low.Y + f(0.3, 6)}}, ToM: f(0.5, 12)})
+		}},
+		{"a power line", false, func(j *job.Job) {
+			from := f(2, 14)
+			j.Site.Targets = append(j.Site.Targets, job.Target{ID: "new", Name: "new line", Kind: "power-line", Outline: []job.Spot{spot(20), spot(20)}, FromM: from, ToM: from + 0.2, VoltageKv: jobtest.Of(0.4)})
+		}},
+		{"a sector", false, func(j *job.Job) {
+			from := f(0, 270)
+			j.Site.Sectors = append(j.Site.Sectors, job.Sector{ID: "new", Name: "new", FromDeg: from, ToDeg: from + f(5, 90)})
+		}},
+		{"a person", false, func(j *job.Job) {
+			j.Site.Posts = append(j.Site.Posts, job.Post{ID: "new", Role: "ground", At: spot(12)})
+		}},
+		{"a tree", false, func(j *job.Job) {
+			tree, at := j.Trees[0], spot(10)
+			tree.ID, tree.Name, tree.At = "new", "new tree", &at
+			j.Trees = append(j.Trees, tree)
+		}},
+		{"decay", false, func(j *job.Job) {
+			from := f(0, 18)
+			j.Trees[0].Defects = append(j.Trees[0].Defects, job.Defect{ID: "new", Kind: job.DefectDecay, AtM: from, ToM: jobtest.Of(from + f(0, 3))})
+		}},
+		{"more clear", false, func(j *job.Job) { j.Limits.ClearM = jobtest.Of(1.2) }},
+		{"weaker gear", true, func(j *job.Job) {
+			for i := range j.Rigs {
+				for _, r := range []*gear.Rating{&j.Rigs[i].Block.Rating, &j.Rigs[i].Sling.Rating, &j.Rigs[i].Device.Rating, &j.Rigs[i].Tie.Rating} {
+					weaker(r)
+				}
+			}
+			for i := range j.Site.Anchors {
+				weaker(&j.Site.Anchors[i].Rating)
+			}
+		}},
+		{"a gust", true, func(j *job.Job) { j.Site.GustMS = jobtest.Of(job.Or(j.Site.GustMS, 0) + 6) }},
 	}
 }
 

@@ -29,84 +29,89 @@ func rotten(s *Site)  { s.Decay = "much" }
 func tallTop(s *Site) { s.Rigged, s.LengthM = "line", 9 }
 func union(s *Site)   { s.OrientationDeg, s.AtUnion, s.LengthM = 60, true, 5 }
 
+// A ruleCase is where a rule must speak, and where it must be silent.
+type ruleCase struct{ yes, no func(*Site) }
+
+func both(fs ...func(*Site)) func(*Site) {
+	return func(s *Site) {
+		for _, f := range fs {
+			f(s)
+		}
+	}
+}
+
+// ruleCases are those of every rule, by its id.
+var ruleCases = map[string]ruleCase{
+	"snap-upright":     {nil, level},
+	"snap-side":        {sided, nil},
+	"snap-not-upright": {level, nil},
+	"snap-knots":       {func(s *Site) { s.Knots = true }, nil},
+	"snap-goes":        {func(s *Site) { s.SelfRatio = 1 }, func(s *Site) { s.SelfRatio = 0.99 }},
+	"snap-early":       {func(s *Site) { s.SelfRatio = 0.5 }, func(s *Site) { s.SelfRatio = 1 }},
+	"snap-heavy":       {func(s *Site) { s.MassKg, s.PushKg = 81, 80 }, func(s *Site) { s.MassKg, s.PushKg = 80, 80 }},
+	"snap-weak":        {func(s *Site) { s.Decay = "some" }, nil},
+	"snap-long":        {func(s *Site) { s.LengthM = 3.1 }, nil},
+	"tear-splits":      {both(union, func(s *Site) { s.Species, s.OrientationDeg = "white-ash", 50 }), union},
+	"tear-target":      {both(union, target), union},
+	"snap-big":         {func(s *Site) { s.DiameterM = 0.9 }, nil},
+	"snap-crane":       {crane, lined},
+	"snap-line":        {lined, nil},
+	"face-direction":   {nil, level},
+	"face-line":        {lined, crane},
+	"face-target":      {target, nil},
+	"face-tall":        {tallTop, lined},
+	"face-crane":       {crane, nil},
+	"face-decay":       {rotten, nil},
+	"face-splits":      {headed, func(s *Site) { s.HeadLeanDeg = 15 }}, // plane splits little
+	"narrow-tall":      {tallTop, func(s *Site) { s.LengthM = 9 }},
+	"narrow-direction": {nil, crane},
+	"narrow-crane":     {crane, nil},
+	"narrow-splits":    {headed, sided},
+	"taper-side":       {both(sided, func(s *Site) { s.Species = "douglas-fir" }), sided},
+	"taper-fair":       {sided, both(sided, rotten)},
+	"taper-brittle":    {both(sided, func(s *Site) { s.Species = "black-willow" }), sided},
+	"taper-straight":   {nil, sided},
+	"taper-crane":      {both(sided, crane), sided},
+	"bore-splits":      {headed, nil},
+	"bore-small":       {both(headed, func(s *Site) { s.DiameterM = 0.15 }), headed},
+	"bore-needless":    {nil, func(s *Site) { s.MachinePush = true }},
+	"bore-decay":       {both(headed, rotten), headed},
+	"bore-beneath":     {both(headed, func(s *Site) { s.ClimbingBeneath = true }), headed},
+	"bore-crane":       {both(headed, crane), headed},
+	"nick-splits":      {headed, nil},
+	"nick-steering":    {both(headed, target), headed},
+	"nick-needless":    {nil, headed},
+	"nick-crane":       {both(headed, crane), headed},
+	"strap-head":       {headed, both(headed, crane)},
+	"strap-machine":    {func(s *Site) { s.MachinePush = true }, nil},
+	"strap-needless":   {nil, headed},
+	"strap-crane":      {both(headed, crane), headed},
+	"tear-union":       {union, level},
+	"tear-no-union":    {level, union},
+	"tear-lanyard":     {both(union, func(s *Site) { s.LanyardBeneath = true }), union},
+	"tear-upright":     {both(union, func(s *Site) { s.OrientationDeg = 10 }), union},
+	"tear-long":        {both(union, func(s *Site) { s.LengthM = 12 }), union},
+	"tear-crane":       {both(union, crane), union},
+	"under-steer":      {level, nil},
+	"under-target":     {both(level, target), level},
+	"under-upright":    {nil, level},
+	"under-crane":      {both(level, crane), level},
+	"straight-thin":    {both(level, func(s *Site) { s.DiameterM = 0.08 }), level},
+	"straight-thick":   {level, both(level, func(s *Site) { s.DiameterM = 0.08 })},
+	"shelf-crane":      {crane, lined},
+	"shelf-no-crane":   {lined, crane},
+}
+
 // Every rule stands alone: it speaks on the one site and is silent on the other. All
 // are common practice, no source.
 func TestEachRule(t *testing.T) {
-	type pair struct{ yes, no func(*Site) }
-	both := func(fs ...func(*Site)) func(*Site) {
-		return func(s *Site) {
-			for _, f := range fs {
-				f(s)
-			}
-		}
-	}
-	cases := map[string]pair{
-		"snap-upright":     {nil, level},
-		"snap-side":        {sided, nil},
-		"snap-not-upright": {level, nil},
-		"snap-knots":       {func(s *Site) { s.Knots = true }, nil},
-		"snap-goes":        {func(s *Site) { s.SelfRatio = 1 }, func(s *Site) { s.SelfRatio = 0.99 }},
-		"snap-early":       {func(s *Site) { s.SelfRatio = 0.5 }, func(s *Site) { s.SelfRatio = 1 }},
-		"snap-heavy":       {func(s *Site) { s.MassKg, s.PushKg = 81, 80 }, func(s *Site) { s.MassKg, s.PushKg = 80, 80 }},
-		"snap-weak":        {func(s *Site) { s.Decay = "some" }, nil},
-		"snap-long":        {func(s *Site) { s.LengthM = 3.1 }, nil},
-		"tear-splits":      {both(union, func(s *Site) { s.Species, s.OrientationDeg = "white-ash", 50 }), union},
-		"tear-target":      {both(union, target), union},
-		"snap-big":         {func(s *Site) { s.DiameterM = 0.9 }, nil},
-		"snap-crane":       {crane, lined},
-		"snap-line":        {lined, nil},
-		"face-direction":   {nil, level},
-		"face-line":        {lined, crane},
-		"face-target":      {target, nil},
-		"face-tall":        {tallTop, lined},
-		"face-crane":       {crane, nil},
-		"face-decay":       {rotten, nil},
-		"face-splits":      {headed, func(s *Site) { s.HeadLeanDeg = 15 }}, // plane splits little
-		"narrow-tall":      {tallTop, func(s *Site) { s.LengthM = 9 }},
-		"narrow-direction": {nil, crane},
-		"narrow-crane":     {crane, nil},
-		"narrow-splits":    {headed, sided},
-		"taper-side":       {both(sided, func(s *Site) { s.Species = "douglas-fir" }), sided},
-		"taper-fair":       {sided, both(sided, rotten)},
-		"taper-brittle":    {both(sided, func(s *Site) { s.Species = "black-willow" }), sided},
-		"taper-straight":   {nil, sided},
-		"taper-crane":      {both(sided, crane), sided},
-		"bore-splits":      {headed, nil},
-		"bore-small":       {both(headed, func(s *Site) { s.DiameterM = 0.15 }), headed},
-		"bore-needless":    {nil, func(s *Site) { s.MachinePush = true }},
-		"bore-decay":       {both(headed, rotten), headed},
-		"bore-beneath":     {both(headed, func(s *Site) { s.ClimbingBeneath = true }), headed},
-		"bore-crane":       {both(headed, crane), headed},
-		"nick-splits":      {headed, nil},
-		"nick-steering":    {both(headed, target), headed},
-		"nick-needless":    {nil, headed},
-		"nick-crane":       {both(headed, crane), headed},
-		"strap-head":       {headed, both(headed, crane)},
-		"strap-machine":    {func(s *Site) { s.MachinePush = true }, nil},
-		"strap-needless":   {nil, headed},
-		"strap-crane":      {both(headed, crane), headed},
-		"tear-union":       {union, level},
-		"tear-no-union":    {level, union},
-		"tear-lanyard":     {both(union, func(s *Site) { s.LanyardBeneath = true }), union},
-		"tear-upright":     {both(union, func(s *Site) { s.OrientationDeg = 10 }), union},
-		"tear-long":        {both(union, func(s *Site) { s.LengthM = 12 }), union},
-		"tear-crane":       {both(union, crane), union},
-		"under-steer":      {level, nil},
-		"under-target":     {both(level, target), level},
-		"under-upright":    {nil, level},
-		"under-crane":      {both(level, crane), level},
-		"straight-thin":    {both(level, func(s *Site) { s.DiameterM = 0.08 }), level},
-		"straight-thick":   {level, both(level, func(s *Site) { s.DiameterM = 0.08 })},
-		"shelf-crane":      {crane, lined},
-		"shelf-no-crane":   {lined, crane},
-	}
 	seen := map[string]bool{}
 	for _, rule := range rules {
 		if seen[rule.ID] {
 			t.Errorf("there are two rules %s", rule.ID)
 		}
 		seen[rule.ID] = true
-		c, tested := cases[rule.ID]
+		c, tested := ruleCases[rule.ID]
 		if !tested {
 			t.Errorf("rule %s is not tested", rule.ID)
 			continue
@@ -121,7 +126,7 @@ func TestEachRule(t *testing.T) {
 			t.Errorf("%s is not whole: %+v", rule.ID, rule)
 		}
 	}
-	for id := range cases {
+	for id := range ruleCases {
 		if !seen[id] {
 			t.Errorf("there is no rule %s", id)
 		}

@@ -25,6 +25,21 @@ func TestCasesSayWhatTheySaid(t *testing.T) {
 	r := rand.New(rand.NewPCG(26, 11))
 	f := func(low, high float64) float64 { return low + (high-low)*r.Float64() }
 	said := map[string]any{}
+	sayDrops(r, f, said)
+	sayEnds(f, said)
+	saySims(t, f, said)
+	for what, change := range map[string]func(*SimCase){
+		"mass": func(c *SimCase) { c.Spread = &Spread{Runs: 3, MassKg: &wood.Range{Low: 5, Likely: 3, High: 9}} },
+		"tie":  func(c *SimCase) { c.TieAboveCutM = 9 }, "rope": func(c *SimCase) { c.Rope = gear.Rope{} }, "face": func(c *SimCase) { c.FaceClosesDeg, c.StartDeg = number(3), number(40) },
+	} {
+		c := simCase()
+		change(&c)
+		said["refused "+what] = c.Faults("body")
+	}
+	kept.Hold(t, "testdata/kept.json.gz", said)
+}
+
+func sayDrops(r *rand.Rand, f func(low, high float64) float64, said map[string]any) {
 	for n := range 40 {
 		c := random(r)
 		if n%4 == 0 {
@@ -56,6 +71,9 @@ func TestCasesSayWhatTheySaid(t *testing.T) {
 		run, reachable = s.RunFor(catch.LinePeakKn * 0.8)
 		said[fmt.Sprintf("swung %d", n)] = []any{catch.LinePeakKn, catch.BlockPeakKn, catch.DevicePeakKn, catch.StretchM, catch.LowestM, s.Working(catch), ran.LinePeakKn, finite(ran.RunM), finite(ran.LowestM), ran.Holds, finite(run), reachable, finite(s.HoldFor(1))}
 	}
+}
+
+func sayEnds(f func(low, high float64) float64, said map[string]any) {
 	for n := range 24 {
 		e := endsOf(f(0, 0.8))
 		e.CogM, e.HingeDeg, e.MassKg = f(1.5, 4.5), f(0, 60), f(40, 500)
@@ -69,6 +87,10 @@ func TestCasesSayWhatTheySaid(t *testing.T) {
 		run := e.Follow()
 		said[fmt.Sprintf("ends %d", n)] = []any{run.PeakKn, run.RunM, run.LineM, run.LeftDeg, run.LeftS, run.Energy, run.Stopped, run.X, run.Z, run.Deg, run.Kn}
 	}
+}
+
+func saySims(t *testing.T, f func(low, high float64) float64, said map[string]any) {
+	t.Helper()
 	for n := range 16 {
 		c := simCase()
 		c.Piece.MassKg, c.SlackM, c.Piece.CogAboveCutM, c.TieAboveCutM = f(40, 700), f(0, 0.8), f(0.5, 1.8), f(0.1, 2)
@@ -94,13 +116,4 @@ func TestCasesSayWhatTheySaid(t *testing.T) {
 			said[fmt.Sprintf("spread %d", n)] = []any{spread, fmt.Sprint(err)}
 		}
 	}
-	for what, change := range map[string]func(*SimCase){
-		"mass": func(c *SimCase) { c.Spread = &Spread{Runs: 3, MassKg: &wood.Range{Low: 5, Likely: 3, High: 9}} },
-		"tie":  func(c *SimCase) { c.TieAboveCutM = 9 }, "rope": func(c *SimCase) { c.Rope = gear.Rope{} }, "face": func(c *SimCase) { c.FaceClosesDeg, c.StartDeg = number(3), number(40) },
-	} {
-		c := simCase()
-		change(&c)
-		said["refused "+what] = c.Faults("body")
-	}
-	kept.Hold(t, "testdata/kept.json.gz", said)
 }

@@ -15,6 +15,12 @@ func TestCasesSayWhatTheySaid(t *testing.T) {
 	r := rand.New(rand.NewPCG(27, 11))
 	f := func(low, high float64) float64 { return low + (high-low)*r.Float64() }
 	said := map[string]any{}
+	sayFellings(f, said)
+	sayFalls(t, f, said)
+	kept.Hold(t, "testdata/kept.json.gz", said)
+}
+
+func sayFellings(f func(low, high float64) float64, said map[string]any) {
 	plain := func(v float64) any {
 		if math.IsInf(v, 0) || math.IsNaN(v) {
 			return fmt.Sprint(v)
@@ -77,6 +83,10 @@ func TestCasesSayWhatTheySaid(t *testing.T) {
 			said[fmt.Sprintf("weight %d", n)] = []any{following, sag, hangs, mid.Cautions(following), mid.Working(following)}
 		}
 	}
+}
+
+func sayFalls(t *testing.T, f func(low, high float64) float64, said map[string]any) {
+	t.Helper()
 	for n := range 40 {
 		fall := benched()
 		if n%5 == 4 {
@@ -126,5 +136,4 @@ func TestCasesSayWhatTheySaid(t *testing.T) {
 			said[fmt.Sprintf("odds %d", n)] = []any{odds, fmt.Sprint(err)}
 		}
 	}
-	kept.Hold(t, "testdata/kept.json.gz", said)
 }

@@ -19,6 +19,44 @@ import (
 // not told here.
 func TestProposalsSayWhatTheySaid(t *testing.T) {
 	t.Parallel()
+	of, jobs := jobtest.Of, proposedFor(t)
+	said := map[string]any{}
+	for name, j := range jobs {
+		o := assess.Options{Units: units.Metric}
+		untouched := j
+		untouched.Picks = nil
+		said[name+", the rest"] = Order(&j, map[bool]string{true: "up", false: "sides"}[len(name)%2 == 0], "", o)
+		if by := map[string]string{"by two rigs": "sides", "hung and cracked": "up"}[name]; by != "" {
+			said[name+", all of it"] = Order(&untouched, by, j.Rigs[len(j.Rigs)-1].ID, o)
+		}
+		for i := range j.Picks {
+			p := &j.Picks[i]
+			if p.Way == job.WayFelled {
+				rose, err := Fall(&j, p.ID, o)
+				said[name+", rose of "+p.ID] = []any{rose, fmt.Sprint(err)}
+			}
+			asks := []WhatIf{{Ask: "length", Hold: "limits"}, {Ask: "run", Hold: "limits"}, {Ask: "wraps", Hold: "limits"}, {Ask: "rope", Hold: "limits"}, {Ask: "length", Hold: "line", Value: of(9)}, {Ask: "run", Hold: "line", Value: of(7)},
+				{Ask: "wraps", Hold: "run", Value: of(1)}, {Ask: "peak", Hold: "length", Value: of(1.5)}, {Ask: "peak", Hold: "run", Value: of(0.5)}, {Ask: "length", Hold: "block", Value: of(20)}}
+			if i > 1 || name != "whole" && name[:2] != "01" && name[:2] != "04" {
+				asks = asks[:2]
+			}
+			for _, w := range asks {
+				w.Pick = p.ID
+				answer, err := Ask(&j, w, o)
+				said[fmt.Sprintf("%s, %s of %s by %s", name, w.Ask, p.ID, w.Hold)] = []any{answer, fmt.Sprint(err)}
+			}
+		}
+		if name == "house and road" {
+			whole, err := Trees(&j, j.Trees[len(j.Trees)-1].ID, o)
+			said[name+", trees"] = []any{whole, fmt.Sprint(err)}
+		}
+	}
+	kept.Hold(t, "testdata/kept.json.gz", said)
+}
+
+// proposedFor are the jobs that are asked what is proposed.
+func proposedFor(t *testing.T) map[string]job.Job {
+	t.Helper()
 	of := jobtest.Of
 	jobs := map[string]job.Job{"whole": jobtest.Whole()}
 	put := func(name string, j job.Job, change func(*job.Job)) {
@@ -69,36 +107,5 @@ func TestProposalsSayWhatTheySaid(t *testing.T) {
 			jobs[name[:len(name)-len(".json")]] = j
 		}
 	}
-	said := map[string]any{}
-	for name, j := range jobs {
-		o := assess.Options{Units: units.Metric}
-		untouched := j
-		untouched.Picks = nil
-		said[name+", the rest"] = Order(&j, map[bool]string{true: "up", false: "sides"}[len(name)%2 == 0], "", o)
-		if by := map[string]string{"by two rigs": "sides", "hung and cracked": "up"}[name]; by != "" {
-			said[name+", all of it"] = Order(&untouched, by, j.Rigs[len(j.Rigs)-1].ID, o)
-		}
-		for i := range j.Picks {
-			p := &j.Picks[i]
-			if p.Way == job.WayFelled {
-				rose, err := Fall(&j, p.ID, o)
-				said[name+", rose of "+p.ID] = []any{rose, fmt.Sprint(err)}
-			}
-			asks := []WhatIf{{Ask: "length", Hold: "limits"}, {Ask: "run", Hold: "limits"}, {Ask: "wraps", Hold: "limits"}, {Ask: "rope", Hold: "limits"}, {Ask: "length", Hold: "line", Value: of(9)}, {Ask: "run", Hold: "line", Value: of(7)},
-				{Ask: "wraps", Hold: "run", Value: of(1)}, {Ask: "peak", Hold: "length", Value: of(1.5)}, {Ask: "peak", Hold: "run", Value: of(0.5)}, {Ask: "length", Hold: "block", Value: of(20)}}
-			if i > 1 || name != "whole" && name[:2] != "01" && name[:2] != "04" {
-				asks = asks[:2]
-			}
-			for _, w := range asks {
-				w.Pick = p.ID
-				answer, err := Ask(&j, w, o)
-				said[fmt.Sprintf("%s, %s of %s by %s", name, w.Ask, p.ID, w.Hold)] = []any{answer, fmt.Sprint(err)}
-			}
-		}
-		if name == "house and road" {
-			whole, err := Trees(&j, j.Trees[len(j.Trees)-1].ID, o)
-			said[name+", trees"] = []any{whole, fmt.Sprint(err)}
-		}
-	}
-	kept.Hold(t, "testdata/kept.json.gz", said)
+	return jobs
 }
