@@ -16,7 +16,7 @@ const kept = "SayWhatTheySaid|AreThoseOf";
 const walk = /^core\/(space|hold|course|ways|drop|fell|spar|line|swing)/;
 const packages = (file) => {
   const own = `./${dirname(file)}`;
-  return walk.test(file) ? [own, "./core/assess", "./core/propose"] : [own];
+  return walk.test(file) ? [own, "./core/ways/...", "./core/assess", "./core/propose"] : [own];
 };
 let lived = 0;
 for (const row of rows) {

@@ -128,3 +128,17 @@ func TestATagLineBetweenTwoPoints(t *testing.T) {
 		t.Errorf("%+v %q", o.Loads, o.Words().Call)
 	}
 }
+
+// A bare limb that tapers turns more easily than a rod as long, whose second moment is a twelfth of its length squared, and less
+// easily than a mass at one place.
+func TestASwungLimbTurnsByItsTaper(t *testing.T) {
+	j := jobtest.Swinging()
+	j.Rigs[0].SlackM, j.Trees[0].Limbs[2].Brush = jobtest.Of(0.6), job.BrushBare
+	o := BySwung.Make(coursetest.Course(t, &j, 0)).(*Swung)
+	if o.swung == nil {
+		t.Fatalf("it is not followed as a body: %v", o.Faults)
+	}
+	if rod := o.Length() / math.Sqrt(12); o.swung.GyrationM < 0.5*rod || o.swung.GyrationM > 0.98*rod {
+		t.Errorf("it turns as heavily as %v m, a rod as %v m", o.swung.GyrationM, rod)
+	}
+}
