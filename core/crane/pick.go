@@ -1,7 +1,7 @@
 // Package crane answers whether a crane may take a piece and what its slings carry.
 //
 // The chart is read as charts are read: the column of the boom at or above, the row of
-// the radius at or above, never between rows, never beyond them. The slings meet at
+// the radius at or above, never between rows, never beyond them, nor nearer than they begin. The slings meet at
 // the hook; the piece is rigid and hangs with its centre of gravity straight under
 // it. Three or more slings cannot be told apart by statics: their tensions are shared
 // by least squares as of equal, stiff slings, and every pair is also taken alone.
@@ -262,7 +262,7 @@ func (p *Pick) Working(l Lift) []working.Step {
 func (p *Pick) Cautions(l Lift) []string {
 	cautions := []string{}
 	if l.CapacityKg == nil {
-		cautions = append(cautions, "The chart has no such lift: no boom and radius at or above these.")
+		cautions = append(cautions, "The chart has no such lift: it has no boom and radius at or above these, or begins further out.")
 	} else if !l.Within {
 		cautions = append(cautions, "The lift is over the share of the chart that is used.")
 	}

@@ -117,7 +117,7 @@ func (g *Ground) loads(t *job.Truck, system units.System) Loads {
 		if t.PayloadKg != nil && len(logs) > 0 && logs[0].High > *t.PayloadKg {
 			out.Logs, out.LogsLeft, out.LogsBy = nil, nil, ""
 			out.Cautions = append(out.Cautions, fmt.Sprintf("The heaviest log may weigh %s, more than the %s that it may carry: saw it shorter, or take another vehicle.", mass(logs[0].High), mass(*t.PayloadKg)))
-			words = "it takes no such logs"
+			words = "One log is too heavy for it"
 		} else if t.PayloadKg != nil {
 			if n := packed(logs, *t.PayloadKg); n > *out.Logs {
 				out.Logs, out.LogsBy = &n, "weight"

@@ -12,15 +12,10 @@ import {
   saved,
   test,
   type JobHead,
+  reeds,
 } from "../support/job";
 import { core } from "../support/server";
 import { whole } from "../support/whole";
-
-/** A copy of the demo's third job. */
-async function reeds(page: import("@playwright/test").Page): Promise<string> {
-  const made = await page.request.post(`/api/jobs/${lock}/copy`);
-  return ((await made.json()) as JobHead).id;
-}
 
 test("ways compared and the three in order, each a press away", async ({ page }) => {
   const id = await reeds(page);

@@ -11,7 +11,7 @@ import {
   rung,
   saved,
   test,
-  type JobHead,
+  reeds,
 } from "../support/job";
 import { core } from "../support/server";
 import { whole } from "../support/whole";
@@ -42,12 +42,6 @@ test("a tree is pulled over: no line, a line, its effort, its fall followed", as
   await expectCoresFigures(page, made.id, "p1");
   await page.request.delete(`/api/jobs/${made.id}`);
 });
-
-/** A copy of the demo's third job. */
-async function reeds(page: import("@playwright/test").Page): Promise<string> {
-  const made = await page.request.post(`/api/jobs/${lock}/copy`);
-  return ((await made.json()) as JobHead).id;
-}
 
 test("the rose: a bearing is turned out of its window and back by a press", async ({ page }) => {
   const id = await reeds(page);

@@ -162,3 +162,9 @@ export async function expectCoresFigures(
   }
   return a;
 }
+
+/** A copy of the demo's third job. */
+export async function reeds(page: Page): Promise<string> {
+  const made = await page.request.post(`/api/jobs/${lock}/copy`);
+  return ((await made.json()) as JobHead).id;
+}
