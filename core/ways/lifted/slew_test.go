@@ -66,3 +66,36 @@ func TestHowHighALiftGoes(t *testing.T) {
 		t.Errorf("highest %v, the neighbour 25 m", got)
 	}
 }
+
+// Wood of another tree is never listed further from the way round than it is anywhere along it, nor much nearer.
+func TestHowNearOthersWoodIsPassed(t *testing.T) {
+	j := jobtest.Two()
+	j.Site.Targets = nil
+	scene := coursetest.Scene(t, &j)
+	for k := range 45 {
+		s := slewing{
+			Lifted: &Lifted{
+				Course: course.Course{Scene: scene, Piece: &space.Piece{Tree: scene.Trees[0], Now: scene.Whole()[0]}},
+				crane:  &job.Crane{At: job.Spot{X: 3, Y: -5}},
+			},
+			rings: []ring{{r: 30}}, out: 8.5, far: 9.5, from: float64(8*k) + 0.3, turn: 40,
+		}
+		listed := map[space.WoodID]float64{}
+		for _, w := range s.beneath() {
+			if aside, is := listed[w.as]; !is || w.aside < aside {
+				listed[w.as] = w.aside
+			}
+		}
+		for _, w := range s.OthersWood(s.Now) {
+			nearest := math.Inf(1)
+			for _, part := range w.Parts {
+				for n := range 1001 {
+					nearest = min(nearest, max(0, s.asideOf(r3.Add(part.From, r3.Scale(float64(n)/1000, part.Along)))-part.R))
+				}
+			}
+			if got, is := listed[w.ID]; !is || !(got <= nearest+1e-9 && got >= nearest-0.06) {
+				t.Errorf("from %v°, %s is listed at %v m, by a fine walk %v", s.from, w.Name, got, nearest)
+			}
+		}
+	}
+}
