@@ -81,16 +81,19 @@ func TestASwungRopeComesToAPowerLine(t *testing.T) {
 	}
 }
 
-// A tag line that leads through a hut, 12 m north of the piece and as high as it is there, runs against it.
+// A tag line that leads through a hut, 12 m north of the piece and as high as it is there, runs against it: of a piece on two
+// lines and of one on one.
 func TestATagLineAgainstATarget(t *testing.T) {
 	t.Parallel()
-	for y, want := range map[float64]bool{12: true, 40: false} {
-		j := jobtest.Carried()
-		cog := tagOn(&j, 0.05)
-		j.Site.Targets = []job.Target{besides("hut", cog, y, 1, 8)}
-		said := strings.Join(assess(&j, "p1").Detail.Cautions, " ")
-		if got := strings.Contains(said, "The line between the piece and lawn edge runs against hut"); got != want {
-			t.Errorf("a hut %v m north: %s", y, said)
+	for what, made := range map[string]func() job.Job{"on two lines": jobtest.Carried, "on one": func() job.Job { return jobtest.Hung(0) }} {
+		for y, want := range map[float64]bool{12: true, 40: false} {
+			j := made()
+			cog := tagOn(&j, 0.05)
+			j.Site.Targets = []job.Target{besides("hut", cog, y, 1, 8)}
+			said := strings.Join(assess(&j, "p1").Detail.Cautions, " ")
+			if got := strings.Contains(said, "The line between the piece and lawn edge runs against hut"); got != want {
+				t.Errorf("%s, a hut %v m north: %s", what, y, said)
+			}
 		}
 	}
 }
