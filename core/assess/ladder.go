@@ -19,6 +19,7 @@ type Rung struct {
 	UsePct         *float64       `json:"use_pct" doc:"Peak in per cent of the limit"`
 	Verdict        policy.Verdict `json:"verdict" enum:"within,close,over,not known,not held"`
 	Reason         string         `json:"reason" doc:"Where the limit comes from, or why there is none"`
+	When           string         `json:"when,omitempty" doc:"At which moment of its course, and in which case of what nobody knows, it is loaded most; absent: nothing is said of that"`
 	Decided        string         `json:"decided_by" enum:",marking,knot,bend,condition,design factor,share of the strength,hitch,chart,wood,grip,crew,effort" doc:"Which of them decided the limit; empty when there is none"`
 	Item           string         `json:"item" doc:"Id in the locker; empty: not from there"`
 	RestingLimitKn *float64       `json:"resting_limit_kn" doc:"Limit of the load at rest, when the school asks for one of its own; else null"`
@@ -39,7 +40,7 @@ func (v *Survey) ladder(o *Outcome) []Rung {
 	for i := range o.Loads {
 		l := &o.Loads[i]
 		use, known, verdict := v.judge(l)
-		rung := Rung{Part: l.Part, Name: l.Name, RestingKn: l.RestKn, Verdict: verdict, Reason: l.Why, Cautions: append([]string{}, l.Cautions...), Item: l.Item}
+		rung := Rung{Part: l.Part, Name: l.Name, RestingKn: l.RestKn, Verdict: verdict, Reason: l.Why, When: l.When, Cautions: append([]string{}, l.Cautions...), Item: l.Item}
 		if !l.Unseen {
 			sees := l.Sees()
 			rung.PeakKn = &sees

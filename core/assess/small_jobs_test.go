@@ -165,8 +165,13 @@ func (s *smallJob) check(t *testing.T, a Assessment) {
 	if is.LowestM != nil {
 		same("lowest", a.Detail.Room.LowestM, is.LowestM)
 	}
-	if is.StressMpa != nil {
-		same("stem", &a.Detail.Spar.StressMpa, is.StressMpa)
+	if got := a.Detail.Spar; is.StressMpa != nil && s.Way == job.WayPastBlock {
+		// As it hangs; how it falls beside the stem is held against a beam of its own.
+		if !(got.StressMpa >= *is.StressMpa) {
+			t.Errorf("stem: got %v, as it hangs %v", got.StressMpa, *is.StressMpa)
+		}
+	} else if is.StressMpa != nil {
+		same("stem", &got.StressMpa, is.StressMpa)
 	}
 	if is.EnergyKj != nil {
 		same("energy", &a.Detail.Landing.EnergyKj, is.EnergyKj)

@@ -48,9 +48,10 @@ type rates func(y *state, dy *state)
 
 // A stepper takes steps without allocating: it keeps what a step needs.
 type stepper struct {
-	f    rates
-	k    [7]state
-	next state // the state after the last step; its rates are k[6]
+	f     rates
+	k     [7]state
+	next  state   // the state after the last step; its rates are k[6]
+	allow float64 // how much more error than of a film is let pass
 }
 
 // step takes one step of length h from y, whose rates are in k0, and returns its error
@@ -74,7 +75,7 @@ func (p *stepper) step(y, k0 *state, h float64) (excess float64) {
 			e += dpError[s] * p.k[s][i]
 		}
 		allowed := absoluteError + relativeError*max(math.Abs(y[i]), math.Abs(p.next[i]))
-		excess = max(excess, math.Abs(h*e)/allowed)
+		excess = max(excess, math.Abs(h*e)/(allowed*p.allow))
 	}
 	return excess
 }

@@ -26,6 +26,8 @@ type sim struct {
 	c, tie          float64 // centre of gravity and tie above the cut
 	length          float64
 	block           float64 // below the cut
+	over, aside     float64 // of the block from beneath the hinge, towards the fall and square to it
+	share           float64 // of the top's way that the block goes
 	line            float64 // beyond the block when it comes tight
 	r               float64
 	slip            float64 // line tension at which rope runs, N; infinite when locked off
@@ -33,6 +35,7 @@ type sim struct {
 	hinge           float64 // N·m
 	mass, spring, d float64 // of the spar; mass 0: it stands still
 	mode            mode
+	coarse          bool            // a step is followed as near as a force is known, not as a film is drawn
 	gone            <-chan struct{} // closed: nobody waits for it any more; nil: never
 }
 
@@ -53,6 +56,10 @@ func newSim(c *SimCase) *sim {
 	s.m, s.c, s.tie, s.length = c.Piece.MassKg, c.Piece.CogAboveCutM, c.TieAboveCutM, c.Piece.LengthM
 	s.inertia = given(c.Piece.InertiaKgM2, s.m*s.length*s.length/12)
 	s.block, s.line, s.r = c.BlockBelowCutM, energy.LineM(), c.BlockEfficiency
+	s.over, s.aside, s.share = c.BlockOverM, c.BlockAsideM, 1
+	if c.BlockShare > 0 {
+		s.share = c.BlockShare
+	}
 	s.slip = 1000 * hold(&energy) / s.r
 	first := 1000 / s.give.slope[0]
 	s.rope = 2 * given(c.RopeDampingRatio, 0.05) * math.Sqrt(first*s.m)
@@ -74,17 +81,17 @@ func (g *give) pull(stretch float64) float64 {
 }
 
 // tied is where the tie is against the block: its distance, the unit vector from
-// block to tie, and how fast the distance grows.
+// block to tie in the plane of the fall, and how fast the distance grows.
 func (s *sim) tied(y *state) (distance, nx, nz, speed float64) {
 	arm := s.tie - s.c
 	sin, cos := math.Sincos(y[iTilt])
-	dx, dz := y[ix]+arm*sin-y[iU], y[iz]+arm*cos
-	distance = math.Hypot(dx, dz)
+	dx, dz := y[ix]+arm*sin-s.share*y[iU]-s.over, y[iz]+arm*cos
+	distance = math.Sqrt(dx*dx + dz*dz + s.aside*s.aside)
 	if distance == 0 {
 		return 0, 0, -1, 0
 	}
 	nx, nz = dx/distance, dz/distance
-	vx, vz := y[iVx]+arm*cos*y[iSpin]-y[iVu], y[iVz]-arm*sin*y[iSpin]
+	vx, vz := y[iVx]+arm*cos*y[iSpin]-s.share*y[iVu], y[iVz]-arm*sin*y[iSpin]
 	return distance, nx, nz, nx*vx + nz*vz
 }
 
@@ -147,7 +154,7 @@ func (s *sim) rates(y, dy *state) {
 	dy[iVz] = -force*nz/s.m - units.Gravity
 	dy[iSpin] = -force * arm * (nx*cos - nz*sin) / s.inertia
 	if s.mass > 0 {
-		dy[iVu] = (force*nx - s.d*y[iVu] - s.spring*y[iU]) / s.mass
+		dy[iVu] = (s.share*force*nx - s.d*y[iVu] - s.spring*y[iU]) / s.mass
 	}
 }
 
@@ -161,7 +168,7 @@ func (s *sim) forces(y *state) (line, block float64) {
 	if s.mode == taut {
 		line = s.tension(distance, speed, y[iRun])
 	}
-	return line, line * math.Hypot(nx, nz-s.r)
+	return line, line * math.Hypot(math.Hypot(nx, nz-s.r), s.aside/distance)
 }
 
 // struck reports whether an end of the piece is behind the stem's axis and more than
@@ -221,7 +228,27 @@ const (
 	mostSteps        = 200_000
 	eventsCloserThan = 1e-10
 	asksEvery        = 512 // steps between looks whether anybody still waits
+
+	// As near as a force is known: a step's error in forces, m and radians is a hundred-thousandth.
+	coarser         = 1e3
+	longestCoarse   = 0.03
+	tautCoarse      = 0.008
+	closerThanAFilm = 1e-6
 )
+
+// longest is the longest step of the present mode, s.
+func (s *sim) longest() float64 {
+	held := s.mode == taut || s.mode == running
+	switch {
+	case held && s.coarse:
+		return tautCoarse
+	case held:
+		return longestTaut
+	case s.coarse:
+		return longestCoarse
+	}
+	return longestStep
+}
 
 // tally is what is kept of a run while it goes on.
 type tally struct {
@@ -229,6 +256,8 @@ type tally struct {
 	first                           float64 // the tension when the peak was first reached
 	tight                           bool
 	passedWeight, over              bool // of the first catch
+	eased                           bool // and the line is slack again, or pulls more again
+	line                            float64
 	least, most                     float64
 	strike                          *Strike
 	cutOff                          bool
@@ -254,17 +283,17 @@ func (s *sim) follow(y state, until, face float64, most int, observe observer) t
 	var k, k1 state
 	s.rates(&y, &k)
 	t, h := 0.0, 1e-3
-	by := stepper{f: s.rates}
+	by := stepper{f: s.rates, allow: 1}
+	if s.coarse {
+		by.allow = coarser
+	}
 	steps := 0
 	for t < until {
 		if steps++; steps > most || steps%asksEvery == 0 && s.cancelled() {
 			out.cutOff = true
 			break
 		}
-		longest := longestStep
-		if s.mode == taut || s.mode == running {
-			longest = longestTaut
-		}
+		longest := s.longest()
 		h = min(h, longest, until-t)
 		excess := by.step(&y, &k, h)
 		if excess > 1 && h > shortestStep {
@@ -296,7 +325,7 @@ func (s *sim) follow(y state, until, face float64, most int, observe observer) t
 				note("struck", t)
 			}
 		}
-		if out.over && out.strike != nil {
+		if out.strike != nil && (out.over || s.coarse) || s.coarse && out.eased {
 			break
 		}
 		h = grown
@@ -324,7 +353,11 @@ func (s *sim) follow(y state, until, face float64, most int, observe observer) t
 // how many steps that took: an event costs as much as the steps it is closed in on by.
 func (s *sim) closeIn(by *stepper, y, k *state, face, h float64, ended, hit bool) (at float64, steps int) {
 	low, high := 0.0, h
-	for high-low > eventsCloserThan {
+	near := eventsCloserThan
+	if s.coarse {
+		near = closerThanAFilm
+	}
+	for high-low > near {
 		middle := (low + high) / 2
 		by.step(y, k, middle)
 		steps++
@@ -357,6 +390,8 @@ func (t *tally) see(s *sim, at float64, y *state, weight float64) {
 	} else if t.passedWeight && !t.over && s.mode != running {
 		t.over = true
 	}
+	t.eased = t.over && (t.eased || line == 0 || line > t.line)
+	t.line = line
 }
 
 // begin is the state in which the piece starts, at rest on its hinge.

@@ -31,6 +31,11 @@ type SimCase struct {
 	UntilS           *float64 `json:"until_s,omitempty" exclusiveMinimum:"0" maximum:"30" doc:"End of the run; default 6"`
 	SampleS          *float64 `json:"sample_s,omitempty" minimum:"0.001" maximum:"1" doc:"Distance of the series' samples; default 0.01"`
 	Spread           *Spread  `json:"spread,omitempty" doc:"Many runs with what is not known well"`
+
+	BlockOverM  float64 `json:"-"` // how far the block is from beneath the hinge, towards the fall, m
+	BlockAsideM float64 `json:"-"` // and square to that, m
+	BlockShare  float64 `json:"-"` // of how far the spar's top goes, that the block goes; 0: all of it
+	Course      *Course `json:"-"` // nil: upright on its cut, straight past the block
 }
 
 // A Phase is a part of the fall.
@@ -78,7 +83,9 @@ func given(value *float64, standard float64) float64 {
 }
 
 // Energy returns the same drop for the energy sum.
-func (c *SimCase) Energy() Case { return Case{Piece: c.Piece.Piece, Rigging: c.Rigging} }
+func (c *SimCase) Energy() Case {
+	return Case{Piece: c.Piece.Piece, Rigging: c.Rigging, Course: c.Course}
+}
 
 func (c *SimCase) start() float64 { return radians(given(c.StartDeg, 2)) }
 

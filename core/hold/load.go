@@ -54,6 +54,7 @@ type Load struct {
 	Item           string   // id in the locker
 	Free           bool     // without a limit it is within: none was set
 	Why            string   // why there is no limit, or nothing to see
+	When           string   // at which moment of its course, and in which case, it is loaded most; "": nothing is said of that
 	On             string   // what it is on, where several loads may be on the same
 	Dir            r3.Vec   // unit vector of its force, where that is known
 	Rig            *job.Rig // whose gear it is, of one line of two; nil: the pick's own rig's

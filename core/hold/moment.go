@@ -80,20 +80,20 @@ func (v Wood) Seats(moments []Moment) [][]Seat {
 	return list
 }
 
-// Hardest is the beam of the stem up to a height under the moment of those that strains it most, the section that feels most, and a
-// sentence about what is unsound there. towards is where a moment that bends its foot nowhere is taken to bend it; now is how the tree
-// stands once the piece is off. The tree's species is known.
-func (v Wood) Hardest(moments [][]Seat, topM float64, towards r3.Vec, now *space.Standing) (beam spar.Spar, worst spar.Worst, why string) {
+// Hardest is the beam of the stem up to a height under the moment of those that strains it most, the section that feels most, which
+// of the moments that is, and a sentence about what is unsound there. towards is where a moment that bends its foot nowhere is taken to
+// bend it; now is how the tree stands once the piece is off. The tree's species is known.
+func (v Wood) Hardest(moments [][]Seat, topM float64, towards r3.Vec, now *space.Standing) (beam spar.Spar, worst spar.Worst, at int, why string) {
 	stations := v.StationsTo(topM)
 	worst.StressMpa = math.Inf(-1)
-	for _, list := range v.hardest(moments, stations[0].AtM, topM) {
+	for _, k := range v.hardest(moments, stations[0].AtM, topM) {
 		one := v.Beam(stations)
-		heading := v.Seat(&one, list, towards)
+		heading := v.Seat(&one, moments[k], towards)
 		if felt, of := v.Feels(&one, heading, now); Harder(felt, worst) {
-			beam, worst, why = one, felt, of
+			beam, worst, at, why = one, felt, k, of
 		}
 	}
-	return beam, worst, why
+	return beam, worst, at, why
 }
 
 // Beam is the stem as a beam of its wood along some stations. The tree's species is known.

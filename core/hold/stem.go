@@ -56,7 +56,7 @@ func Harder(a, b spar.Worst) bool { return a.StressMpa > b.StressMpa*(1+1e-9) }
 
 // hardest are those of a way's moments that bend the stem most at its foot, half way up, and near its top:
 // all of them that bend it alike, for its own weight may add to any.
-func (v Wood) hardest(moments [][]Seat, bottom, top float64) (list [][]Seat) {
+func (v Wood) hardest(moments [][]Seat, bottom, top float64) (list []int) {
 	bends, hard := make([]float64, len(moments)), make([]bool, len(moments))
 	for _, share := range [3]float64{0, 0.5, 0.9} {
 		for k := range moments {
@@ -69,7 +69,7 @@ func (v Wood) hardest(moments [][]Seat, bottom, top float64) (list [][]Seat) {
 	}
 	for k := range moments {
 		if hard[k] {
-			list = append(list, moments[k])
+			list = append(list, k)
 		}
 	}
 	return list

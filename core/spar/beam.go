@@ -44,10 +44,10 @@ func (s *Spar) nodes() []float64 {
 // node is the k-th of so many nodes above a corner.
 func node(from, span float64, k, count int) float64 { return from + span*float64(k)/float64(count) }
 
-// lay works out the beam between its nodes.
-func (s *Spar) lay() *beam {
+// lay works out the beam between some nodes.
+func (s *Spar) lay(nodes []float64) *beam {
 	stem := timber.Stem{Stations: s.Stations}
-	b := &beam{z: s.nodes()}
+	b := &beam{z: nodes}
 	n := len(b.z)
 	b.area, b.inertia, b.mass = make([]float64, n), make([]float64, n), make([]float64, n)
 	b.flexible = make([][2]float64, n)
@@ -107,7 +107,7 @@ func (s *Spar) moment(z float64, at bool) (along, across float64) {
 
 // Solve works out a spar without Faults.
 func (s *Spar) Solve() Standing {
-	b := s.lay()
+	b := s.lay(s.nodes())
 	n := len(b.z)
 	top := n - 1
 	below, above, bent := make([]float64, n), make([]float64, n), make([]float64, n)
@@ -138,26 +138,70 @@ func (s *Spar) Solve() Standing {
 	slices.Reverse(out.Stations)
 	out.Worst = s.worstOf(stretches)
 
-	// 1 kN at the top, then the first mode from that shape.
-	for i := 1; i < n; i++ {
-		above[i], below[i] = b.z[top]-b.z[i], b.z[top]-b.z[i-1]
-	}
-	b.bend(below, above, bent)
-	out.Modal.StiffnessKnM = 1 / bent[top]
 	for _, load := range s.Loads {
 		i, _ := slices.BinarySearch(b.z, load.AtM)
 		b.mass[i] += load.MassKg
 	}
-	omega := math.Sqrt(b.firstMode(bent, below, above))
+	omega := b.sway(bent, below, above, &out.Modal)
 	out.FrequencyHz = omega / (2 * math.Pi)
 	out.PeriodS = 1 / out.FrequencyHz
-	out.Modal.MassKg = 1000 * out.Modal.StiffnessKnM / (omega * omega)
 	return out
 }
 
-// firstMode returns ω² of the first mode by Stodola's iteration: the masses' inertia
-// bends the beam into the next shape; Rayleigh's quotient gives ω².
-func (b *beam) firstMode(shape, below, above []float64) (square float64) {
+// sway works out the stem as one mass on one spring, and its first mode's ω, from the shape under 1 kN at its top; the
+// shape is left in bent.
+func (b *beam) sway(bent, below, above []float64, modal *Modal) (omega float64) {
+	top := len(b.z) - 1
+	for i := 1; i <= top; i++ {
+		above[i], below[i] = b.z[top]-b.z[i], b.z[top]-b.z[i-1]
+	}
+	b.bend(below, above, bent)
+	modal.StiffnessKnM = 1 / bent[top]
+	omega = math.Sqrt(b.mode(bent, below, above, nil))
+	modal.MassKg = 1000 * modal.StiffnessKnM / (omega * omega)
+	return omega
+}
+
+// A Sway is one mode of a stem: at how many radians a second, the mass that it comes to at its top, kg, and how far
+// each of its masses goes of what the top goes.
+type Sway struct {
+	Omega, Kg float64
+	Share     []float64
+}
+
+// Sways are the first modes of a stem, on a coarse grid of so many cells of one length, loads' masses left out: the heights
+// of its masses, m, those, kg, and how each mode moves them.
+func (s *Spar) Sways(cells, modes int) (atM, kg []float64, list []Sway) {
+	bottom, top := s.Stations[0].AtM, s.Stations[len(s.Stations)-1].AtM
+	nodes := make([]float64, cells+1)
+	for k := range nodes {
+		nodes[k] = node(bottom, top-bottom, k, cells)
+	}
+	b := s.lay(nodes)
+	below, above := make([]float64, cells+1), make([]float64, cells+1)
+	for range modes {
+		shape := make([]float64, cells+1)
+		for i := range shape {
+			// As the mode after those known may look: any shape with something of it.
+			rise := float64(i) / float64(cells)
+			shape[i] = rise * rise * math.Cos(math.Pi*float64(len(list))*rise)
+		}
+		omega := math.Sqrt(b.mode(shape, below, above, list))
+		mode := Sway{Omega: omega, Share: shape}
+		for i := range shape {
+			shape[i] /= shape[cells]
+		}
+		for i := range shape {
+			mode.Kg += b.mass[i] * shape[i] * shape[i]
+		}
+		list = append(list, mode)
+	}
+	return b.z, b.mass, list
+}
+
+// mode returns ω² of the mode after those known by Stodola's iteration: the masses' inertia
+// bends the beam into the next shape, rid of those known; Rayleigh's quotient gives ω².
+func (b *beam) mode(shape, below, above []float64, known []Sway) (square float64) {
 	n := len(b.z)
 	next := make([]float64, n)
 	for range 40 {
@@ -169,6 +213,15 @@ func (b *beam) firstMode(shape, below, above []float64) (square float64) {
 			below[i] = moment
 		}
 		b.bend(below, above, next)
+		for k := range known {
+			has := 0.0
+			for i := range n {
+				has += b.mass[i] * next[i] * known[k].Share[i]
+			}
+			for i := range n {
+				next[i] -= has / known[k].Kg * known[k].Share[i]
+			}
+		}
 		work, kinetic, largest := 0.0, 0.0, 0.0
 		for i := range n {
 			work += b.mass[i] * shape[i] * next[i]

@@ -37,6 +37,9 @@ func (o *Roped) Moments() (moments []hold.Moment) {
 	for _, force := range o.onBlock() {
 		moments = append(moments, append(slices.Clone(always), hold.Force{Place: o.Rig.Block.Place, At: o.Block, Kn: force, RestKn: o.Path.Points[0].ResultantKn * weight, Leads: true}))
 	}
+	if o.besides != nil {
+		moments = o.besides.moments(o, moments)
+	}
 	return moments
 }
 
@@ -93,13 +96,25 @@ func (o *Roped) sparLoads(seats [][]hold.Seat, peak, resting float64) {
 		o.Loads = append(o.Loads, l)
 		return
 	}
-	beam, worst, why := wood.Hardest(seats, min(o.StandsToM, o.Stem.Top()), space.Towards(o.Settings.FallTowardsDeg), o.Without())
+	beam, worst, at, why := wood.Hardest(seats, min(o.StandsToM, o.Stem.Top()), space.Towards(o.Settings.FallTowardsDeg), o.Without())
 	o.spar = &sparLoad{beam, worst}
 	l.Rated = wood.ByBending(peak, worst)
 	if why != "" {
 		l.Say(why)
 	}
+	l.When = o.when(at, len(seats))
 	o.Loads = append(o.Loads, l)
+}
+
+// when is at which of so many moments of its gear something is loaded most; "": as it hangs.
+func (o *Roped) when(moment, moments int) string {
+	if o.besides == nil {
+		return ""
+	}
+	if first := moments - len(o.besides.worst); moment >= first {
+		return o.besides.said(o, moment-first)
+	}
+	return "as the piece hangs at its peak"
 }
 
 // sidePull is the most that a piece pulls its block sideways while it swings down from an angle

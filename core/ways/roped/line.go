@@ -98,6 +98,9 @@ func (o *Roped) lower(above bool) {
 		return
 	}
 	o.fall(above)
+	if !above && (!o.Hurried || o.Pick.Twin != nil) {
+		o.fallsBeside()
+	}
 	o.tagged()
 	if o.Stopped() {
 		return
@@ -108,7 +111,14 @@ func (o *Roped) lower(above bool) {
 			return
 		}
 	} else {
+		given, cases := len(o.Loads), len(o.Cases)
 		o.LineLoads()
+		if !above && o.Hurried && !o.Enough(&PastBlock{o}) {
+			// Nothing stops it as it hangs: how it falls is followed.
+			o.fallsBeside()
+			o.Loads, o.Cases = o.Loads[:given], o.Cases[:cases]
+			o.LineLoads()
+		}
 	}
 	if !o.Catch.Holds {
 		for i := range o.Loads {

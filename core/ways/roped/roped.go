@@ -52,7 +52,8 @@ type Roped struct {
 	bears    float64 // what its own line carries at rest over its weight; 0: as much
 	aside    r3.Vec  // what a tag line adds level to its block, kN
 	spar     *sparLoad
-	complete bool // its forces are known: it can be followed
+	besides  *besides // past its block: followed in time; nil: it is not
+	complete bool     // its forces are known: it can be followed
 }
 
 // New is a piece for its line.

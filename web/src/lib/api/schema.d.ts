@@ -1957,6 +1957,8 @@ export interface components {
             use_pct: number | null;
             /** @enum {string} */
             verdict: "within" | "close" | "over" | "not known" | "not held";
+            /** @description At which moment of its course, and in which case of what nobody knows, it is loaded most; absent: nothing is said of that */
+            when?: string;
             working: components["schemas"]["WorkingStep"][];
         };
         AssessShape: {

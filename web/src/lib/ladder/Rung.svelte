@@ -67,6 +67,9 @@
         </span>
       </span>
       <span class="mt-1 block"><Bar usePct={rung.use_pct} verdict={rung.verdict} /></span>
+      {#if rung.when}
+        <span class="mt-0.5 block text-xs leading-tight faint">Most {rung.when}</span>
+      {/if}
     </button>
   </h3>
   {#if open}

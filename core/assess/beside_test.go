@@ -1,0 +1,90 @@
+package assess
+
+import (
+	_ "embed"
+	"encoding/json"
+	"testing"
+
+	"elkstay/core/gear"
+	"elkstay/core/hold"
+	"elkstay/core/job"
+	"elkstay/core/job/jobtest"
+)
+
+//go:embed testdata/beside.json
+var besideStems []byte
+
+// What a stem feels under a piece that falls past its block is what a beam followed in time feels, by a program of its own
+// (testdata/beside.py): never less, and at most 15 % more, whatever the angle at which the face closes.
+func TestTheStemUnderAPieceThatFallsPastIt(t *testing.T) {
+	t.Parallel()
+	var cases []struct {
+		Name      string
+		ThickM    float64 `json:"thick_m"`
+		CutM      float64 `json:"cut_m"`
+		LongM     float64 `json:"long_m"`
+		HoldKn    float64 `json:"hold_kn"`
+		SlackM    float64 `json:"slack_m"`
+		StressMpa float64 `json:"stress_mpa"`
+	}
+	if err := json.Unmarshal(besideStems, &cases); err != nil || len(cases) < 7 {
+		t.Fatal(err, len(cases))
+	}
+	for _, c := range cases {
+		j := jobtest.Pole()
+		for i := range j.Trees[0].Readings {
+			j.Trees[0].Readings[i].TapeM = c.ThickM
+		}
+		j.Trees[0].Readings[1].AtM = c.CutM + c.LongM
+		r := &j.Rigs[0]
+		r.Rope.Elongation, r.Rope.DynamicFactor = []gear.Stretch{{LoadPct: 100, StrainPct: 10}}, 1.4
+		r.Tie.AboveM, r.Block.BelowCutM, r.SlackM, r.Block.Efficiency, r.Device.AtM = jobtest.Of(0.5), jobtest.Of(0.6), &c.SlackM, jobtest.Of(0.9), jobtest.Of(1.2)
+		r.Catch.How, r.Catch.HoldKn = job.ByHold, &c.HoldKn
+		if c.HoldKn == 0 {
+			r.Catch.How = job.Locked
+		}
+		j.Picks = []job.Pick{{ID: "p1", What: job.WhatStem, CutM: &c.CutM, Way: job.WayPastBlock, Rig: "r1"}}
+		_, o := worked(t, &j)
+		found := false
+		for i := range o.Loads {
+			l := &o.Loads[i]
+			if l.Part != hold.PartSpar {
+				continue
+			}
+			found = true
+			// Of 57 MPa a third.
+			if got := l.Use() * 57 / 3; !(got >= c.StressMpa && got <= 1.15*c.StressMpa) {
+				t.Errorf("%s: %.2f MPa %s, followed %.2f", c.Name, got, l.When, c.StressMpa)
+			} else {
+				t.Logf("%s: %.2f MPa %s, followed %.2f", c.Name, got, l.When, c.StressMpa)
+			}
+		}
+		if !found {
+			t.Errorf("%s: the stem is not judged", c.Name)
+		}
+	}
+}
+
+// What holds the block elsewhere has the line's force at its own angle: a piece that falls east past a block on the tree beside
+// it comes tight well to the side, so that this tree bends more than by the line straight down, and towards the piece.
+func TestAnotherTreeHoldsAPieceThatFallsPastIt(t *testing.T) {
+	t.Parallel()
+	j := jobtest.Two()
+	j.Site.Targets = nil
+	j.Trees[0].Limbs, j.Trees[1].Limbs = nil, nil
+	j.Trees[1].At = &job.Spot{X: 0, Y: 0.5}
+	j.Rigs[0].Block.Place = &job.Place{On: job.OnStem, Tree: "2", AtM: 14.4}
+	j.Picks = []job.Pick{{ID: "p1", What: job.WhatStem, CutM: jobtest.Of(15), Way: job.WayPastBlock, Rig: "r1", FallTowardsDeg: jobtest.Of(90)}}
+	_, o := worked(t, &j)
+	for i := range o.Loads {
+		l := &o.Loads[i]
+		if l.Part != hold.PartHolder || l.Name != "north ash" {
+			continue
+		}
+		if l.Dir.X < 0.3 || l.Dir.Z > -0.3 || l.Dir.Y > 0 {
+			t.Errorf("it pulls along %v", l.Dir)
+		}
+		return
+	}
+	t.Errorf("the other tree is not judged: %+v", o.Loads)
+}
