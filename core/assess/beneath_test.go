@@ -239,7 +239,7 @@ func TestTheLimbUnderTheFirstPoint(t *testing.T) {
 		}
 	}
 	// Straight down: twice the weight, the lead with it; the lines' own losses only add to that.
-	down := v.Wood(v.Tree).OnLimb(&hold.Pull{Place: j.Rigs[0].Block.Place, At: v.Limbs[len(v.Limbs)-2].At(2.5), Dir: r3.Vec{Z: -1}, PeakKn: 1.85 * a.Detail.Piece.MassKg.High * 9.80665 / 1000}, now)
+	down := v.Wood(v.Tree).OnLimb(&hold.Pull{Place: j.Rigs[0].Block.Place, At: v.Limbs[len(v.Limbs)-2].At(2.5), Dir: r3.Vec{Z: -1}, PeakKn: 1.85 * a.Detail.Piece.MassKg.High * 9.80665 / 1000}, nil, now)
 	if want := 100 * down.Use(); got < want {
 		t.Errorf("the arm at %.1f %%, straight down alone it is at %.1f %%", got, want)
 	}

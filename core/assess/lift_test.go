@@ -231,7 +231,7 @@ func TestALimbOfAnotherTreeBendsItsStem(t *testing.T) {
 		v := all.Trees[1]
 		now := v.Standing()
 		p := hold.Pull{Place: j.Rigs[0].Device.Place, At: v.Limbs[0].At(out), Dir: r3.Vec{Z: -1}, PeakKn: 9}
-		l := all.Wood(v).OnTree(&p, now)
+		l := all.Wood(v).OnTree(&p, nil, now)
 		if use := l.Use(); use <= last {
 			t.Errorf("%v m out: the stem takes %v, nearer %v", out, use, last)
 		} else {

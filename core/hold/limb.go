@@ -26,9 +26,29 @@ func Soundness(tree *space.Tree, limb int, at float64) (share float64, why strin
 	return share, why
 }
 
+// onOneLimb are those of some pulls on a tree that bend the limb of one of them, or the one that it grows from.
+func (v Wood) onOneLimb(p *Pull, others []Pull) (list []Pull) {
+	root := v.Root(v.LimbIndex(p.Place.Limb))
+	for i := range others {
+		if place := others[i].Place; place.On == job.OnLimb && v.LimbIndex(place.Limb) >= 0 && v.Root(v.LimbIndex(place.Limb)) == root {
+			list = append(list, others[i])
+		}
+	}
+	return list
+}
+
+// bendsAt tells that a pull on one of the limbs of a root bends a limb at a place of it.
+func (v Wood) bendsAt(p *Pull, limb int, s float64) bool {
+	on := v.LimbIndex(p.Place.Limb)
+	if on == limb {
+		return p.Place.AtM >= s
+	}
+	return v.Limbs[on].Parent == limb && v.Limbs[on].AtM >= s
+}
+
 // OnLimb is what a limb holds: the bending of its wood between where the gear sits and the
-// stem, and of the limb it grows from, under the pull and what the limb itself weighs.
-func (v Wood) OnLimb(p *Pull, now *space.Standing) Load {
+// stem, and of the limb it grows from, under the pull, others on the same limbs and what the limb itself weighs.
+func (v Wood) OnLimb(p *Pull, others []Pull, now *space.Standing) Load {
 	i := v.LimbIndex(p.Place.Limb)
 	l := Load{Part: PartHolder, RestKn: p.RestKn, PeakKn: p.PeakKn}
 	if i < 0 {
@@ -49,9 +69,16 @@ func (v Wood) OnLimb(p *Pull, now *space.Standing) Load {
 			beyond := v.LimbMass(limb, s, now)
 			weight := r3.Vec{Z: -beyond.Kg.High * units.Gravity / 1000}
 			moment := r3.Add(r3.Cross(r3.Sub(p.At, at), r3.Scale(p.PeakKn, p.Dir)), r3.Cross(r3.Sub(beyond.At, at), weight))
+			along := p.PeakKn
+			for k := range others {
+				if other := &others[k]; v.bendsAt(other, limb, s) {
+					moment = r3.Add(moment, r3.Cross(r3.Sub(other.At, at), r3.Scale(other.PeakKn, other.Dir)))
+					along += other.PeakKn
+				}
+			}
 			d := g.DiameterAt(s)
 			sound, why := Soundness(v.Tree, limb, s)
-			stress := (r3.Norm(moment)/(math.Pi*d*d*d/32) + p.PeakKn/(math.Pi*d*d/4)) / 1000 / sound
+			stress := (r3.Norm(moment)/(math.Pi*d*d*d/32) + along/(math.Pi*d*d/4)) / 1000 / sound
 			if stress > worst {
 				worst, where = stress, fmt.Sprintf("%s at %s from its base", units.Print(units.Diameter, v.Site.System, d), v.Site.Height(s))
 				if why != "" {
@@ -73,19 +100,23 @@ func (v Wood) OnLimb(p *Pull, now *space.Standing) Load {
 }
 
 // OnTree is what another tree of the job holds: the bending of its stem, and where the
-// gear sits on a limb of it, at the arm of that limb.
-func (v Wood) OnTree(p *Pull, now *space.Standing) Load {
+// gear sits on a limb of it, at the arm of that limb; under others too.
+func (v Wood) OnTree(p *Pull, others []Pull, now *space.Standing) Load {
 	l := Load{Part: PartHolder, Name: v.Measured.Title(), On: v.Measured.Title(), Dir: p.Dir, RestKn: p.RestKn, PeakKn: p.PeakKn}
 	if v.Species == nil {
 		l.Why = "the species of that tree is not known, so neither is its strength"
 		return l
 	}
 	beam := v.Beam(v.StationsTo(now.Top))
-	on := Seat{-1, p.At.Z, p.At, r3.Scale(p.PeakKn, p.Dir)}
-	if i := v.LimbIndex(p.Place.Limb); p.Place.On == job.OnLimb && i >= 0 {
-		on.Limb, on.FromM = i, v.Limbs[v.Root(i)].AtM
+	seats := make([]Seat, 0, 1+len(others))
+	for _, q := range append([]Pull{*p}, others...) {
+		on := Seat{-1, q.At.Z, q.At, r3.Scale(q.PeakKn, q.Dir)}
+		if i := v.LimbIndex(q.Place.Limb); q.Place.On == job.OnLimb && i >= 0 {
+			on.Limb, on.FromM = i, v.Limbs[v.Root(i)].AtM
+		}
+		seats = append(seats, on)
 	}
-	heading := v.Seat(&beam, []Seat{on}, r3.Vec{X: 1})
+	heading := v.Seat(&beam, seats, r3.Vec{X: 1})
 	worst, why := v.Feels(&beam, heading, now)
 	l.Rated = v.ByBending(p.PeakKn, worst)
 	if why != "" {

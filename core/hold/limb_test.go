@@ -23,7 +23,7 @@ func TestALimbBearsItsOwnWeightToo(t *testing.T) {
 	now := v.Standing()
 	p := Pull{Place: &job.Place{On: job.OnLimb, Limb: "s", AtM: 1}, At: v.Limbs[1].At(1), Dir: r3.Vec{Z: -1}, RestKn: 1, PeakKn: 1}
 	worst := func() float64 {
-		l := s.Of(v).OnLimb(&p, now)
+		l := s.Of(v).OnLimb(&p, nil, now)
 		return 1 * v.Species.RuptureMPa / s.Limits.WoodFactor / l.Limit.Kn
 	}
 	// Frustums, every centimetre beyond the place: limbs taper evenly.

@@ -3,6 +3,7 @@ package hold
 import (
 	"cmp"
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -37,17 +38,22 @@ func (s Strength) Holders(own *space.Tree, moments []Moment, now *space.Standing
 	return list
 }
 
-// worst is what one force is on, at the worst of its moments.
+// worst is what one force is on, at the worst of its moments: with everything else that pulls on the same then.
 func (s Strength) worst(own *space.Tree, moments []Moment, k int, now *space.Standing) (worst []Load) {
 	var last *Force
+	var before []Pull
 	for m := range moments {
 		force := &moments[m][k]
-		dir, pulls := space.Direction(force.Kn, 0)
-		if force.Place == nil || !pulls || last != nil && last.Kn == force.Kn && last.At == force.At {
+		pull, pulls := force.pull()
+		if !pulls {
 			continue
 		}
-		last = force
-		on := s.Holder(own, &Pull{Place: force.Place, At: force.At, Dir: dir, RestKn: force.RestKn, PeakKn: r3.Norm(force.Kn)}, now)
+		others := s.others(own, moments[m], k)
+		if last != nil && last.Kn == force.Kn && last.At == force.At && slices.Equal(others, before) {
+			continue
+		}
+		last, before = force, others
+		on := s.Holder(own, &pull, others, now)
 		if worst == nil {
 			worst = on
 			continue
@@ -59,6 +65,30 @@ func (s Strength) worst(own *space.Tree, moments []Moment, k int, now *space.Sta
 		}
 	}
 	return worst
+}
+
+// pull is a force as a pull on what it sits on; it reports whether there is one.
+func (f *Force) pull() (p Pull, pulls bool) {
+	dir, pulls := space.Direction(f.Kn, 0)
+	return Pull{Place: f.Place, At: f.At, Dir: dir, RestKn: f.RestKn, PeakKn: r3.Norm(f.Kn)}, pulls && f.Place != nil
+}
+
+// others are what pulls, at a moment, on the anchor or the tree that one of its forces sits on.
+func (s Strength) others(own *space.Tree, moment Moment, k int) (list []Pull) {
+	for i := range moment {
+		if other, pulls := moment[i].pull(); i != k && pulls && sameHolder(own, moment[k].Place, other.Place) {
+			list = append(list, other)
+		}
+	}
+	return list
+}
+
+// sameHolder tells that two places are on one anchor, or on one tree.
+func sameHolder(own *space.Tree, a, b *job.Place) bool {
+	if a.On == job.OnAnchor || b.On == job.OnAnchor {
+		return a.On == b.On && a.Anchor == b.Anchor
+	}
+	return cmp.Or(own.Called(a.Tree), own) == cmp.Or(own.Called(b.Tree), own)
 }
 
 // Seats are the forces of every moment that are on the tree itself.

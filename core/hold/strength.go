@@ -62,27 +62,66 @@ type Pull struct {
 	PeakKn float64
 }
 
-// Holder is what one pull is on, besides the stem of its own tree.
-func (s Strength) Holder(own *space.Tree, p *Pull, now *space.Standing) (on []Load) {
+// Holder is what one pull is on, besides the stem of its own tree: beside others that pull on the same anchor or tree at the
+// same moment.
+func (s Strength) Holder(own *space.Tree, p *Pull, others []Pull, now *space.Standing) (on []Load) {
 	switch p.Place.On {
 	case job.OnAnchor:
 		for i := range s.Site.Job.Site.Anchors {
 			if a := &s.Site.Job.Site.Anchors[i]; a.ID == p.Place.Anchor {
-				on = append(on, s.Anchored(a, p))
+				on = append(on, s.Anchored(a, p).beside(s.anchoredTogether(a, p, others), len(others)))
 			}
 		}
 	case job.OnLimb:
 		tree := cmp.Or(own.Called(p.Place.Tree), own)
-		on = append(on, s.Of(tree).OnLimb(p, own.StandsOf(tree, now)))
+		wood, stands := s.Of(tree), own.StandsOf(tree, now)
+		limbs := wood.onOneLimb(p, others)
+		alone := wood.OnLimb(p, nil, stands)
+		if len(limbs) > 0 {
+			together := wood.OnLimb(p, limbs, stands)
+			alone = alone.beside(together.Use(), len(limbs))
+		}
+		on = append(on, alone)
 		if tree != own {
-			on = append(on, s.Of(tree).OnTree(p, own.StandsOf(tree, now)))
+			on = append(on, wood.treeBeside(p, others, stands))
 		}
 	default:
 		if tree := own.Called(p.Place.Tree); tree != nil && tree != own {
-			on = append(on, s.Of(tree).OnTree(p, own.StandsOf(tree, now)))
+			on = append(on, s.Of(tree).treeBeside(p, others, own.StandsOf(tree, now)))
 		}
 	}
 	return on
+}
+
+// treeBeside is what another tree holds of a pull beside others on it.
+func (v Wood) treeBeside(p *Pull, others []Pull, stands *space.Standing) Load {
+	alone := v.OnTree(p, nil, stands)
+	if len(others) == 0 {
+		return alone
+	}
+	together := v.OnTree(p, others, stands)
+	return alone.beside(together.Use(), len(others))
+}
+
+// anchoredTogether is the share of what an anchor holds that a pull and others on it take: their shares added as their forces are.
+func (s Strength) anchoredTogether(a *job.Anchor, p *Pull, others []Pull) float64 {
+	one := s.Anchored(a, p)
+	sum := r3.Scale(one.Use(), p.Dir)
+	for i := range others {
+		other := s.Anchored(a, &others[i])
+		sum = r3.Add(sum, r3.Scale(other.Use(), others[i].Dir))
+	}
+	return r3.Norm(sum)
+}
+
+// beside leaves of a load's limit what so many others leave it, with which it takes a share of it; what they relieve is not credited.
+func (l Load) beside(share float64, others int) Load {
+	if use := l.Use(); l.Judged() && others > 0 && share > use && use > 0 {
+		l.Limit.Kn *= use / share
+		l.RestLimit *= use / share
+		l.Limit.Reason += fmt.Sprintf("; with %d more that pull on it at the same moment, added as forces are", others)
+	}
+	return l
 }
 
 // Anchored is what an anchor of the site holds: its rating; a tree also by the bending of

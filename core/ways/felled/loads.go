@@ -69,7 +69,7 @@ func (o *Felled) pullLoads(f *felling, t *pullLine) {
 		}
 		turn.Rated = o.Limits.Rate(r.Rating, policy.Used{Kind: locker.Pulley}, resting, peak)
 		o.loadOf(t, turn)
-		for _, l := range o.Strength().Holder(o.Tree, &hold.Pull{Place: &r.Place, At: t.points[i+1].Vec(), Dir: loaded.Direction.Vec(), RestKn: resting, PeakKn: peak}, o.Now) {
+		for _, l := range o.Strength().Holder(o.Tree, &hold.Pull{Place: &r.Place, At: t.points[i+1].Vec(), Dir: loaded.Direction.Vec(), RestKn: resting, PeakKn: peak}, nil, o.Now) {
 			o.load(l)
 		}
 	}

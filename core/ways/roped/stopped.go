@@ -166,9 +166,9 @@ func (o *Roped) stopLoads() {
 		p := hold.Pull{Place: &place, At: st.at, Dir: st.heads, RestKn: st.leans, PeakKn: peak}
 		if st.set.On == job.StopLimb {
 			place.On, place.Limb, place.AtM = job.OnLimb, st.set.Limb, tree.Limbs[tree.LimbIndex(st.set.Limb)].Nearest(st.at)
-			l = o.Wood(tree).OnLimb(&p, stands)
+			l = o.Wood(tree).OnLimb(&p, nil, stands)
 		} else {
-			l = o.Wood(tree).OnTree(&p, stands)
+			l = o.Wood(tree).OnTree(&p, nil, stands)
 		}
 		l.Part, l.Name = hold.PartStop, st.name
 	}
