@@ -6,6 +6,7 @@ import (
 	"elkstay/core/line"
 	"elkstay/core/space"
 	"elkstay/core/units"
+	"elkstay/core/ways/lifted"
 )
 
 // detail gives a pick in full.
@@ -26,6 +27,7 @@ func (v *Survey) detail(o *Outcome) *Detail {
 		d.Piece = &PieceFigures{
 			LengthM: o.Length(), DiameterCutM: o.DiameterM, CavityCutM: o.CavityM, MassKg: o.Weight.Kg, WeightKn: o.Weight.Kg.Times(units.Gravity / 1000),
 			CogM: o.Weight.CogM, Cog: space.PointOf(o.Weight.At), Cut: space.PointOf(o.Cut), Tip: space.PointOf(o.Tip), OrientDeg: o.OrientDeg, DensitySource: v.Source,
+			Slings: lifted.Slung(o.Piece),
 		}
 	}
 	if o.Pick.Way == job.WayFelled && !o.TakesNothing() {

@@ -2,6 +2,7 @@ package assess
 
 import (
 	"elkstay/core/course"
+	"elkstay/core/crane"
 	"elkstay/core/cut"
 	"elkstay/core/intake"
 	"elkstay/core/job"
@@ -193,6 +194,8 @@ type PieceFigures struct {
 	Tip           line.Point `json:"tip" doc:"Its other end in space"`
 	OrientDeg     float64    `json:"orient_deg" doc:"At the cut, from upright"`
 	DensitySource string     `json:"density_source"`
+
+	Slings []crane.Sling `json:"slings" nullable:"false" doc:"Two chokers that would hold it on a crane as it grows; what they hold is for the crew to say"`
 }
 
 // Room is the space the piece needs beneath it.

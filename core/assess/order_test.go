@@ -114,7 +114,7 @@ func TestCranePicks(t *testing.T) {
 		t.Fatal(err)
 	}
 	lift := job.Lift{Crane: "k"}
-	if err := readInto(`[{"name":"one","at_m":0.5,"length_m":3,"wll_kn":20,"hitch":"vertical"},{"name":"two","at_m":3,"length_m":3,"wll_kn":20,"hitch":"vertical"}]`, &lift.Slings); err != nil {
+	if err := readInto(`[{"name":"one","at_m":0.5,"length_m":4,"wll_kn":20,"hitch":"vertical"},{"name":"two","at_m":3,"length_m":3,"wll_kn":20,"hitch":"vertical"}]`, &lift.Slings); err != nil {
 		t.Fatal(err)
 	}
 	j.Picks[0].Way, j.Picks[0].Lift = job.WayCrane, &lift

@@ -21,6 +21,20 @@ func besides(id string, x, y, half, toM float64) job.Target {
 // 2.3 m from the butt, meet √(4² − 1²) over the place between them.
 func overBalance(cog float64) float64 { return math.Hypot(math.Sqrt(15), 1.3-cog) }
 
+// roomOf is the worst of what a lift comes to and cannot, but for how it comes onto its slings: one that hangs level has toppled into them.
+func roomOf(a Assessment) policy.Verdict {
+	worst := policy.Within
+	for _, c := range a.Detail.Clear {
+		worst = policy.Worse(worst, c.Verdict)
+	}
+	for _, f := range a.Picks[0].Faults {
+		if f.Code != course.FaultSlings {
+			worst = policy.Over
+		}
+	}
+	return worst
+}
+
 // A boom of B at R stands √(B² − R²) high; the hook hangs over the balance as its slings meet.
 // What stands beneath the way is met where the load, lifted as high as that, is lower.
 func TestASlewIsSweptAtTheHeightOfTheBoom(t *testing.T) {
@@ -79,26 +93,26 @@ func TestASlewGoesTheWayThatIsOpen(t *testing.T) {
 	x := 14 * math.Sin(math.Pi/4)
 	j.Site.Targets = []job.Target{besides("house", x, x-14, 2, 60)}
 	got := assess(&j, "p1")
-	if said := strings.Join(got.Detail.Cautions, " "); !strings.Contains(said, "Slew it anticlockwise, 270° round") || got.Picks[0].Verdict == policy.Over {
-		t.Errorf("a house on the shorter way: %v, %q", got.Picks[0].Verdict, said)
+	if said := strings.Join(got.Detail.Cautions, " "); !strings.Contains(said, "Slew it anticlockwise, 270° round") || roomOf(got) == policy.Over {
+		t.Errorf("a house on the shorter way: %v, %q", roomOf(got), said)
 	}
 	// A power line on the shorter way shuts it as well.
 	j.Site.Targets[0].Kind, j.Site.Targets[0].ToM, j.Site.Targets[0].VoltageKv = "power-line", 9, jobtest.Of(0.4)
 	got = assess(&j, "p1")
-	if said := strings.Join(got.Detail.Cautions, " "); !strings.Contains(said, "anticlockwise") || got.Picks[0].Verdict == policy.Over {
-		t.Errorf("a power line on the shorter way: %v, %q", got.Picks[0].Verdict, said)
+	if said := strings.Join(got.Detail.Cautions, " "); !strings.Contains(said, "anticlockwise") || roomOf(got) == policy.Over {
+		t.Errorf("a power line on the shorter way: %v, %q", roomOf(got), said)
 	}
 	// Where it is put down is not said: a house somewhere round is no more than close.
 	j = jobtest.Lifted()
 	j.Picks[0].Lift.SetDown = nil
 	j.Site.Targets = []job.Target{besides("house", x, x-14, 2, 60)}
 	got = assess(&j, "p1")
-	if said := strings.Join(got.Detail.Cautions, " "); got.Picks[0].Verdict != policy.Close || !strings.Contains(said, "Say where it is put down") {
-		t.Errorf("all round: %v, %q", got.Picks[0].Verdict, said)
+	if said := strings.Join(got.Detail.Cautions, " "); roomOf(got) != policy.Close || !strings.Contains(said, "Say where it is put down") {
+		t.Errorf("all round: %v, %q", roomOf(got), said)
 	}
 	j.Site.Targets[0].Kind, j.Site.Targets[0].VoltageKv = "power-line", jobtest.Of(0.4)
-	if got = assess(&j, "p1"); got.Picks[0].Verdict != policy.Over {
-		t.Errorf("all round, a power line: %v", got.Picks[0].Verdict)
+	if got = assess(&j, "p1"); roomOf(got) != policy.Over {
+		t.Errorf("all round, a power line: %v", roomOf(got))
 	}
 }
 
@@ -113,11 +127,11 @@ func TestABoomReachesUpToItsPiece(t *testing.T) {
 		jobtest.Boom(&j, b)
 		return assess(&j, "p1")
 	}
-	if got := boom(-0.1); got.Picks[0].Verdict != policy.Over || !strings.Contains(strings.Join(codes(got.Picks[0]), " "), course.FaultReach) {
-		t.Errorf("a boom lower than its hook: %v %v", got.Picks[0].Verdict, codes(got.Picks[0]))
+	if got := boom(-0.1); roomOf(got) != policy.Over || !strings.Contains(strings.Join(codes(got.Picks[0]), " "), course.FaultReach) {
+		t.Errorf("a boom lower than its hook: %v %v", roomOf(got), codes(got.Picks[0]))
 	}
-	if got := boom(1); got.Picks[0].Verdict == policy.Over || !strings.Contains(strings.Join(got.Detail.Cautions, " "), "The hook is to hang at") {
-		t.Errorf("a boom a metre higher: %v %q", got.Picks[0].Verdict, got.Detail.Cautions)
+	if got := boom(1); roomOf(got) == policy.Over || !strings.Contains(strings.Join(got.Detail.Cautions, " "), "The hook is to hang at") {
+		t.Errorf("a boom a metre higher: %v %q", roomOf(got), got.Detail.Cautions)
 	}
 	if got := boom(3); strings.Contains(strings.Join(got.Detail.Cautions, " "), "The hook") {
 		t.Errorf("a boom three metres higher: %q", got.Detail.Cautions)

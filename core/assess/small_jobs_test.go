@@ -4,12 +4,15 @@ import (
 	_ "embed"
 	"encoding/json"
 	"math"
+	"slices"
 	"testing"
 
+	"elkstay/core/course"
 	"elkstay/core/crane"
 	"elkstay/core/hold"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
+	"elkstay/core/space"
 	"elkstay/core/units"
 	"elkstay/core/wood"
 )
@@ -128,7 +131,8 @@ func TestSmallJobsAgainstASeparateProgram(t *testing.T) {
 // check holds an assessment to the answer. The separate program sums in strips: 1 in 10,000.
 func (s *smallJob) check(t *testing.T, a Assessment) {
 	t.Helper()
-	if a.Detail == nil || len(a.Picks[0].Faults) > 0 {
+	// Slung to either side of its balance while it stands it topples into its slings; how it hangs then is asked.
+	if cannot := slices.DeleteFunc(slices.Clone(a.Picks[0].Faults), func(f space.OrderFault) bool { return s.Way == job.WayCrane && f.Code == course.FaultSlings }); a.Detail == nil || len(cannot) > 0 {
 		t.Fatalf("not worked out: %v %v", a.Faults, a.Picks)
 	}
 	same := func(what string, got *float64, want *float64) {
@@ -181,7 +185,7 @@ func (s *smallJob) check(t *testing.T, a Assessment) {
 		rung := &a.Detail.Ladder[i]
 		switch {
 		case rung.Part == hold.PartSling && is.SlingKn != nil:
-			same("crane sling "+rung.Name, rung.PeakKn, &is.SlingKn[at])
+			same("crane sling "+rung.Name, &rung.RestingKn, &is.SlingKn[at])
 			same("limit of it", rung.LimitKn, &is.SlingLimit[at])
 			at++
 		case rung.Part == hold.PartCrane:

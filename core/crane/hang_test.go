@@ -55,7 +55,7 @@ func TestManySlingsMeetWhereTheyFitBest(t *testing.T) {
 		}
 		p := pick(900, 8, hookX, slings...)
 		h, why := p.hang(slings)
-		if why != "" {
+		if why != "" || math.Abs(h.tilt) == math.Pi/2 {
 			continue
 		}
 		// Of three neighbours, the share that changes no force: the cross product of the two rows of the balance.

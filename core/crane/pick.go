@@ -115,7 +115,7 @@ func (p *Pick) hang(slings []Sling) (h hanging, why string) {
 		low, high = min(low, sling.AtM), max(high, sling.AtM)
 	}
 	if p.Piece.CogM < low || p.Piece.CogM > high {
-		return h, fmt.Sprintf("the centre of gravity, at %.2f m, is outside the slings (%.2f to %.2f m)", p.Piece.CogM, low, high)
+		return p.onOne(slings, low, high)
 	}
 	var ok bool
 	if h.hookX, h.hookY, ok = meet(slings); !ok {
@@ -145,6 +145,25 @@ func (p *Pick) hang(slings []Sling) (h hanging, why string) {
 		h.tensions = append(h.tensions, unit[i][0]*a+unit[i][1]*b)
 	}
 	return h, ""
+}
+
+// onOne hangs a piece in slings that are all to one side of its balance: upright, on the one that leaves all the others slack.
+func (p *Pick) onOne(slings []Sling, low, high float64) (h hanging, why string) {
+	for i, one := range slings {
+		leaves := true
+		for k, other := range slings {
+			// Along the plumb line, the balance beneath its tie.
+			far := one.LengthM + (other.AtM-one.AtM)*math.Copysign(1, p.Piece.CogM-one.AtM)
+			leaves = leaves && (k == i || math.Abs(far) <= other.LengthM)
+		}
+		if leaves {
+			h.hookX, h.hookY, h.tilt = one.AtM, one.LengthM, math.Copysign(math.Pi/2, p.Piece.CogM-one.AtM)
+			h.tensions = make([]float64, len(slings))
+			h.tensions[i] = p.MassKg.High * units.Gravity / 1000
+			return h, ""
+		}
+	}
+	return h, fmt.Sprintf("the centre of gravity, at %.2f m, is outside the slings (%.2f to %.2f m), and none of them leaves the others slack", p.Piece.CogM, low, high)
 }
 
 // meet finds where slings meet above the piece: exactly for two, by least squares on
@@ -224,6 +243,13 @@ func (p *Pick) Solve() Lift {
 	lift.TiltDeg, lift.HookOverM, lift.HookHeightM = h.tilt*180/math.Pi, h.hookX, h.hookY
 	for i, sling := range p.Slings {
 		lift.Slings = append(lift.Slings, sling.load(h.tensions[i], angle(sling, h)))
+	}
+	if math.Abs(h.tilt) == math.Pi/2 {
+		lift.TiltDeg = math.Copysign(90, h.tilt)
+		for i := range lift.Slings {
+			lift.Slings[i].AngleDeg = 0
+		}
+		return lift
 	}
 	if len(p.Slings) > 2 {
 		lift.WorstTwo = p.worstTwo()

@@ -123,7 +123,7 @@ func TestWhatCannotHangIsRefused(t *testing.T) {
 		location string
 		p        Pick
 	}{
-		{"body.slings", pick(1000, 6, 5, sling("a", 1, 3), sling("b", 4, 3))},
+		{"body.slings", pick(1000, 6, 5, sling("a", 1, 1), sling("b", 4, 1))},
 		{"body.slings", pick(1000, 6, 2, sling("a", 0, 1), sling("b", 4, 1))},
 		{"body.slings[1].at_m", pick(1000, 6, 2, sling("a", 1, 3), sling("b", 1, 3))},
 		{"body.slings[0].at_m", pick(1000, 6, 2, sling("a", 7, 3))},
@@ -132,6 +132,36 @@ func TestWhatCannotHangIsRefused(t *testing.T) {
 		if faults := c.p.Faults("body"); len(faults) == 0 || faults[0].Location != c.location {
 			t.Errorf("got %v, want a fault at %s", faults, c.location)
 		}
+	}
+}
+
+// In slings that are all to one side of its balance a piece hangs upright on the one whose hook stays lowest; the others are slack.
+func TestSlingsToOneSideHangOnOne(t *testing.T) {
+	weight := 1000 * 9.80665e-3
+	for _, c := range []struct {
+		cog, a, b  float64 // balance; lengths of slings at 1 m and at 4 m
+		tilt       float64
+		onA, onB   float64
+		over, high float64
+	}{
+		// Tip down, the balance beneath 4 m: from there 3 m of b; a would let its hook 4 + 3 over that.
+		{5, 4, 3, 90, 0, weight, 4, 3},
+		// b so long that a, tied higher, takes all.
+		{5, 3, 7, 90, weight, 0, 1, 3},
+		// Tip up, the balance beneath 1 m.
+		{0.5, 2, 2, -90, weight, 0, 1, 2},
+	} {
+		p := pick(1000, 6, c.cog, sling("a", 1, c.a), sling("b", 4, c.b))
+		if faults := p.Faults("body"); len(faults) > 0 {
+			t.Errorf("%+v: %v", c, faults)
+			continue
+		}
+		l := p.Solve()
+		near(t, "tilt", l.TiltDeg, c.tilt, 1e-12)
+		near(t, "hook over", l.HookOverM, c.over, 1e-12)
+		near(t, "hook high", l.HookHeightM, c.high, 1e-12)
+		near(t, "a", 1+l.Slings[0].TensionKn, 1+c.onA, 1e-12)
+		near(t, "b", 1+l.Slings[1].TensionKn, 1+c.onB, 1e-12)
 	}
 }
 

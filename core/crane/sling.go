@@ -78,7 +78,7 @@ func (p *Pick) worstTwo() []SlingLoad {
 		for k := range i {
 			pair := []Sling{p.Slings[k], p.Slings[i]}
 			h, why := p.hang(pair)
-			if why != "" || min(h.tensions[0], h.tensions[1]) < -1e-9*p.MassKg.High {
+			if why != "" || math.Abs(h.tilt) == math.Pi/2 || min(h.tensions[0], h.tensions[1]) < -1e-9*p.MassKg.High {
 				continue // it turns over until one of them hangs slack
 			}
 			for n, index := range [2]int{k, i} {

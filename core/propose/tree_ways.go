@@ -12,6 +12,7 @@ import (
 	"elkstay/core/policy"
 	"elkstay/core/space"
 	"elkstay/core/ways"
+	"elkstay/core/ways/lifted"
 	"elkstay/core/wood"
 )
 
@@ -75,9 +76,14 @@ func (w *wholes) lifted(v *assess.Survey, now *space.Standing, stands *job.Crane
 	foot := v.Stem.Bottom() + stump
 	for n := 1; n <= mostLifts && !w.Cancelled(); n++ {
 		picks = nil
+		left := now.Kept()
 		for k := range n {
 			cut := math.Round(100*(now.Top-(now.Top-foot)*float64(k+1)/float64(n))) / 100
-			picks = append(picks, job.Pick{Tree: v.TreeID(), What: job.WhatTop, CutM: &cut, Way: job.WayCrane, Lift: lift(stands, (now.Top-foot)/float64(n))})
+			pick := job.Pick{Tree: v.TreeID(), What: job.WhatTop, CutM: &cut, Way: job.WayCrane}
+			piece := v.Take(&pick, k+1, left.Kept())
+			pick.Lift = &job.Lift{Crane: stands.ID, Slings: lifted.Slung(piece)}
+			piece.Off(left)
+			picks = append(picks, pick)
 		}
 		// What its slings hold nobody has said before they are chosen: that stands beside it as not known.
 		if one := w.judged(TreeWay{Picks: picks}); one.Verdict == policy.Within || one.Verdict == policy.Close || one.Verdict == policy.NotKnown {

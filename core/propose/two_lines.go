@@ -4,12 +4,12 @@ import (
 	"math"
 
 	"elkstay/core/assess"
-	"elkstay/core/crane"
 	"elkstay/core/hold"
 	"elkstay/core/job"
 	"elkstay/core/policy"
 	"elkstay/core/space"
 	"elkstay/core/units"
+	"elkstay/core/ways/lifted"
 )
 
 // tightened are how tight two lines are made before the cut, in shares of the piece's weight.
@@ -79,19 +79,12 @@ func (f *proposer) fits(o *assess.Outcome, but string) bool {
 func (f *proposer) byCrane(limb *space.Limb) (*assess.Outcome, job.Pick, bool) {
 	whole := 0.0
 	for i := range f.Job.Site.Cranes {
-		p := job.Pick{What: job.WhatLimb, Limb: limb.ID, CutM: &whole, Way: job.WayCrane, Lift: lift(&f.Job.Site.Cranes[i], limb.LengthM)}
+		p := job.Pick{What: job.WhatLimb, Limb: limb.ID, CutM: &whole, Way: job.WayCrane}
+		p.Lift = &job.Lift{Crane: f.Job.Site.Cranes[i].ID, Slings: lifted.Slung(f.Take(&p, f.number, f.now))}
 		one := p
 		if o := f.WorkWith(&one, nil, f.number, f.now); f.fits(o, hold.PartSling) {
 			return o, p, true
 		}
 	}
 	return nil, job.Pick{}, false
-}
-
-// lift is a piece so long in two chokers of a crane.
-func lift(stands *job.Crane, longM float64) *job.Lift {
-	sling := func(name string, share float64) crane.Sling {
-		return crane.Sling{Name: name, AtM: math.Round(10*longM*share) / 10, LengthM: math.Max(2, math.Round(10*longM)/10), Hitch: crane.Choker}
-	}
-	return &job.Lift{Crane: stands.ID, Slings: []crane.Sling{sling("first sling", 0.15), sling("second sling", 0.75)}}
 }

@@ -94,32 +94,41 @@ func (o *Lifted) hang() {
 		return
 	}
 	o.pick, o.lift = pick, pick.Solve()
-	o.slingLoads(unrated)
-	o.hookLoad()
+	alone, times := o.comesFree()
+	o.slingLoads(unrated, alone, times)
+	o.hookLoad(times)
 }
 
-// slingLoads gathers what each sling takes; of three, where two of them may carry all.
-func (o *Lifted) slingLoads(unrated map[string]bool) {
+// slingLoads gathers what each sling takes; of three, where two of them may carry all; one of them alone as it parts, so many
+// times the weight.
+func (o *Lifted) slingLoads(unrated map[string]bool, alone int, times float64) {
 	slings := o.lift.Slings
 	if o.lift.WorstTwo != nil {
 		slings = o.lift.WorstTwo
 	}
-	for _, s := range slings {
+	for i, s := range slings {
 		item := ""
 		for k := range o.Pick.Lift.Slings {
 			if o.Pick.Lift.Slings[k].Name == s.Name {
 				item = o.Pick.Lift.Slings[k].Item
 			}
 		}
-		o.Loads = append(o.Loads, hold.Load{Part: hold.PartSling, Name: s.Name, Item: item, RestKn: s.TensionKn, PeakKn: s.TensionKn, Why: "nobody has said what it holds", From: o,
-			Rated: policy.Rated{Known: !unrated[s.Name], Decided: hold.ByHitch, Limit: gear.Limit{Kn: s.RatingKn, Reason: "marked limit, by hitch and choke", Source: "ASME B30.9 (from memory)"}}})
+		l := hold.Load{Part: hold.PartSling, Name: s.Name, Item: item, RestKn: s.TensionKn, PeakKn: s.TensionKn, Why: "nobody has said what it holds", From: o,
+			Rated: policy.Rated{Known: !unrated[s.Name], Decided: hold.ByHitch, Limit: gear.Limit{Kn: s.RatingKn, Reason: "marked limit, by hitch and choke", Source: "ASME B30.9 (from memory)"}}}
+		if i == alone {
+			onOneSling(&l, times*o.pick.MassKg.High*units.Gravity/1000)
+		}
+		o.Loads = append(o.Loads, l)
 	}
 }
 
-// hookLoad is what hangs on the hook, held to the chart.
-func (o *Lifted) hookLoad() {
+// hookLoad is what hangs on the hook, the piece so many times its weight, held to the chart.
+func (o *Lifted) hookLoad(times float64) {
 	hook := hold.Load{Part: hold.PartCrane, Name: o.crane.Name, Item: o.crane.Item, From: o, Rated: policy.Rated{Decided: hold.ByChart},
-		RestKn: o.lift.HookKg.Likely * units.Gravity / 1000, PeakKn: o.lift.HookKg.High * units.Gravity / 1000}
+		RestKn: o.lift.HookKg.Likely * units.Gravity / 1000, PeakKn: (o.lift.HookKg.High + (times-1)*o.pick.MassKg.High) * units.Gravity / 1000}
+	if times > 1 {
+		hook.When = "as it parts and swings down under the hook"
+	}
 	if o.lift.CapacityKg != nil {
 		share := *o.pick.ChartUsePct
 		hook.Known = true

@@ -83,9 +83,6 @@ func (o *Lifted) goes(r round) { o.Clears, o.said = r.clears, append(o.said, r.s
 // reachesUp says whether the hook can be hung over the piece where it grows.
 func (o *Lifted) reachesUp(s *slewing, under float64) {
 	picked := o.Weight.At.Z + under
-	if len(o.pick.Slings) == 1 {
-		picked = max(picked, r3.Add(o.Cut, r3.Scale(o.pick.Slings[0].AtM/o.Length(), r3.Sub(o.Tip, o.Cut))).Z+under)
-	}
 	switch high := head(o.crane, s.out); {
 	case picked > high:
 		o.Fault(course.FaultReach, "%s cannot reach up to it: its hook is to hang at %s, and %s of boom at %s stands about %s high",
@@ -387,8 +384,8 @@ func (o *Lifted) rings(way *space.Sweep) []ring {
 
 // hookOverBalance is how far the hook hangs over a lifted piece's balance, m.
 func (o *Lifted) hookOverBalance() float64 {
-	if len(o.pick.Slings) == 1 {
-		return o.pick.Slings[0].LengthM
+	if math.Abs(o.lift.TiltDeg) == 90 {
+		return o.lift.HookHeightM + math.Abs(o.pick.Piece.CogM-o.lift.HookOverM)
 	}
 	return math.Hypot(o.lift.HookHeightM, o.lift.HookOverM-o.pick.Piece.CogM)
 }

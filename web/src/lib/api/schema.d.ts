@@ -1850,6 +1850,8 @@ export interface components {
              * @description At the cut, from upright
              */
             orient_deg: number;
+            /** @description Two chokers that would hold it on a crane as it grows; what they hold is for the crew to say */
+            slings: components["schemas"]["CraneSling"][];
             /** @description Its other end in space */
             tip: components["schemas"]["LinePoint"];
             weight_kn: components["schemas"]["WoodRange"];

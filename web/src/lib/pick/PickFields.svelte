@@ -49,16 +49,12 @@
       if (way === "felled") one.fell ??= {};
       if (way === "both-ends") one.ends ??= { butt: {}, tip: {} };
       if (way === "crane" && !one.lift) {
-        const long = figures?.length_m ?? 3;
         const crane = session.job.site.cranes[0]?.id ?? "";
-        const sling = (name: string, share: number) => ({
-          name,
-          at_m: Math.round(long * share * 10) / 10,
-          length_m: Math.max(2, Math.round(long * 10) / 10),
-          hitch: "choker" as const,
-        });
         if (crane)
-          one.lift = { crane, slings: [sling("first sling", 0.15), sling("second sling", 0.75)] };
+          one.lift = {
+            crane,
+            slings: (session.detail?.piece?.slings ?? []).map((s) => ({ ...s })),
+          };
       }
     });
   }

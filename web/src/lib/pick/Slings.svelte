@@ -28,6 +28,21 @@
     });
   }
 
+  /** Ties and lengths that hold it as it grows, on the slings that are there. */
+  let fits = $derived(session.detail?.id === pick.id ? (session.detail.piece?.slings ?? []) : []);
+
+  function fit() {
+    const found = fits.map((s) => ({ ...s }));
+    void session.changePick(pick.id, (one) => {
+      if (!one.lift) return;
+      one.lift.slings = found.map((s, k) => ({
+        ...(one.lift?.slings[k] ?? s),
+        at_m: s.at_m,
+        length_m: s.length_m,
+      }));
+    });
+  }
+
   function remove(k: number) {
     void session.changePick(pick.id, (one) => one.lift?.slings.splice(k, 1));
   }
@@ -98,6 +113,11 @@
         </div>
       </div>
     {/each}
-    <button class="btn touch w-full btn-outline" onclick={add}>Add a sling</button>
+    <div class="grid grid-cols-2 gap-2">
+      <button class="btn touch btn-outline" onclick={add}>Add a sling</button>
+      <button class="btn touch btn-outline" disabled={fits.length === 0} onclick={fit}
+        >Fit to how it grows</button
+      >
+    </div>
   {/if}
 </fieldset>
