@@ -210,12 +210,13 @@ func TestTwoPointsOnALimbBendTheStem(t *testing.T) {
 				sets = append(sets, [][2]r3.Vec{{seat, force}})
 			}
 			want := worstUnder(v, o.Without(), []float64{9}, sets)
-			if got := sparStress(t, v, o); !(got >= 0.99*want) || !(got <= 1.03*want) {
-				t.Errorf("the stem feels %.4g MPa, want %.4g", got, want)
+			// As the cut parts the lines catch it besides: no less.
+			if got := sparStress(t, v, o); !(got >= 0.99*want) {
+				t.Errorf("the stem feels %.4g MPa, on the way across %.4g", got, want)
 			}
 			for _, l := range o.Loads {
-				if (l.Part == hold.PartLine || l.Part == hold.PartBlock || l.Part == hold.PartSecond || l.Part == hold.PartFar) && !(math.Abs(l.RestKn-l.PeakKn) <= 1e-9) {
-					t.Errorf("%s rests with %v and peaks at %v: it may be held there", l.Part, l.RestKn, l.PeakKn)
+				if l.Part == hold.PartLine && !(l.RestKn >= 0.999*w) {
+					t.Errorf("%s rests with %v of %v: it may be held anywhere on the way", l.Part, l.RestKn, w)
 				}
 			}
 		})

@@ -259,8 +259,8 @@ func TestTwoPoints(t *testing.T) {
 	a := assess(&j, "p2")
 	pair := line.Pair{A: line.Point{Z: 16}, B: line.Point{Y: 14, Z: 13}, MassKg: a.Detail.Piece.MassKg.High, PieceZ: jobtest.Of(10), Efficiency: jobtest.Of(0.9)}
 	want := pair.Solve()
-	jobtest.Near(t, "first line", *rung(t, a, hold.PartLine).PeakKn, want.MaxAKn)
-	jobtest.Near(t, "second line", *rung(t, a, hold.PartSecond).PeakKn, want.MaxBKn)
+	jobtest.Near(t, "first line", rung(t, a, hold.PartLine).RestingKn, want.MaxAKn)
+	jobtest.Near(t, "second line", rung(t, a, hold.PartSecond).RestingKn, want.MaxBKn)
 	j.Picks[1].CarryM = jobtest.Of(14)
 	if a = assess(&j, "p2"); codes(a.Picks[1])[0] != course.FaultReach {
 		t.Errorf("carried above the second point: %+v", a.Picks[1].Faults)

@@ -146,8 +146,12 @@ func (s *smallJob) check(t *testing.T, a Assessment) {
 	}
 	peak := func(part string) *float64 {
 		for i := range a.Detail.Ladder {
-			if a.Detail.Ladder[i].Part == part {
-				return a.Detail.Ladder[i].PeakKn
+			if rung := &a.Detail.Ladder[i]; rung.Part == part {
+				if s.Way == job.WayTwoPoints {
+					// On the way across it may be held anywhere; how it comes onto both lines is asked elsewhere.
+					return &rung.RestingKn
+				}
+				return rung.PeakKn
 			}
 		}
 		return nil

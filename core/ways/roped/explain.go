@@ -100,6 +100,7 @@ func (o *Roped) lineWorking(sheet *working.Sheet) {
 		whole.LineSum(sheet, o)
 	case o.pair != nil:
 		sheet.Append(o.pair.Working(o.carried))
+		o.comes.working(sheet, 0)
 	case o.tight != nil && !o.tight.swings:
 		sheet.Append(o.tight.held.Working(o.tight.caught))
 	case o.swung != nil:
@@ -150,6 +151,7 @@ func (o *Roped) secondWorking(sheet *working.Sheet, part string) {
 			at = c
 		}
 	}
+	defer o.comes.working(sheet, 1)
 	const statics = "statics: three forces in a plane"
 	sheet.Add("x", "where on the way it is loaded most", "the heaviest of the places followed", at.SharePct, "%", "geometry")
 	sheet.Add("α", "angle of the first line to the level there", "geometry of the place", at.AngleADeg, "°", "geometry")
@@ -180,8 +182,9 @@ func (o *Roped) Contracted(l *hold.Load) (kind string, request any) {
 	case hold.PartLine, hold.PartTie:
 		switch {
 		case o.Tag != nil: // a tag line's pull is in it, which none of these has
-		case o.pair != nil:
+		case o.pair != nil && o.comes.peakKn[0] <= o.carried.MaxAKn:
 			return "two-line", o.pair
+		case o.pair != nil: // the catch as the cut parts, which none of these has
 		case o.swung != nil:
 		case o.tight != nil && !o.tight.swings:
 			return "catch", &o.tight.held

@@ -32,7 +32,7 @@ func (o *Roped) Moments() (moments []hold.Moment) {
 				hold.Force{Place: o.Rig.Block.Place, At: o.Block, Kn: both[0], RestKn: r3.Norm(both[0]), Leads: true},
 				hold.Force{Place: &o.second.Place, At: o.pair.B.Vec(), Kn: both[1], RestKn: r3.Norm(both[1]), Leads: true}))
 		}
-		return moments
+		return append(moments, o.comes.moment(o, slices.Clone(always)))
 	}
 	for _, force := range o.onBlock() {
 		moments = append(moments, append(slices.Clone(always), hold.Force{Place: o.Rig.Block.Place, At: o.Block, Kn: force, RestKn: o.Path.Points[0].ResultantKn * weight, Leads: true}))

@@ -10,6 +10,7 @@ import (
 
 	"elkstay/core/course"
 	"elkstay/core/course/coursetest"
+	"elkstay/core/gear"
 	"elkstay/core/hold"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
@@ -140,5 +141,52 @@ func TestASwungLimbTurnsByItsTaper(t *testing.T) {
 	}
 	if rod := o.Length() / math.Sqrt(12); o.swung.GyrationM < 0.5*rod || o.swung.GyrationM > 0.98*rod {
 		t.Errorf("it turns as heavily as %v m, a rod as %v m", o.swung.GyrationM, rod)
+	}
+}
+
+// A piece tied at its balance between two lines of one length to two points as high as each other comes down plumb through its slack: what
+// it loses of height goes into both lines alike, a straight rope each, which is a sum in one unknown. Undamped, it weighs more than twice
+// on lines without slack.
+func TestComingOntoTwoLines(t *testing.T) {
+	t.Parallel()
+	for _, slack := range []float64{0, 0.2, 0.6} {
+		j := jobtest.Carried()
+		r := &j.Rigs[0]
+		r.Rope.Elongation, r.Rope.DynamicFactor = []gear.Stretch{{LoadPct: 100, StrainPct: 10}}, 0
+		cog := coursetest.Course(t, &j, 0).Weight.CogM
+		j.Site.Anchors[0].At, j.Site.Anchors[1].At = job.Spot{X: cog - 5}, job.Spot{X: cog + 5}
+		r.Second = &job.SecondLine{Name: "second", Place: job.Place{On: job.OnAnchor, Anchor: "m2", AtM: 16}}
+		r.Block.Efficiency, r.SlackM, r.Device.AtM = jobtest.Of(1), &slack, nil
+		// The first line's device at the foot of its mast: as much rope behind it as behind the second.
+		r.Device.Place = &job.Place{On: job.OnAnchor, Anchor: "m1", AtM: 0}
+		j.Picks[0].Way, j.Picks[0].Ends, j.Picks[0].TieM, j.Picks[0].CarryM = job.WayTwoPoints, nil, &cog, jobtest.Of(8)
+		o := ByTwoPoints.Make(coursetest.Course(t, &j, 0)).(*TwoPoints)
+		if o.Stopped() {
+			t.Fatal(o.Faults)
+		}
+		up := 16 - o.Tie.Z
+		line := math.Hypot(5, up) + slack
+		weight := o.WeightKn()
+		// Stiffness of a line and its lead: 80 kN break it, at 10 %.
+		k := 80 / 0.1 / (line + 16)
+		low, high := 0.0, 5.0
+		for range 100 {
+			x := (low + high) / 2
+			stretch := max(0, math.Hypot(5, up+x)-line)
+			if weight*x > k*stretch*stretch {
+				low = x
+			} else {
+				high = x
+			}
+		}
+		want := k * (math.Hypot(5, up+low) - line)
+		for i, got := range o.comesOn(o.far, 0).peakKn {
+			if !(math.Abs(got-want) <= 0.02*want) {
+				t.Errorf("%v m of slack, line %d: %v kN, by the sum of heights %v", slack, i+1, got, want)
+			}
+		}
+		if o.Catch.LinePeakKn < o.comes.peakKn[0] {
+			t.Errorf("the line is said to peak at %v", o.Catch.LinePeakKn)
+		}
 	}
 }

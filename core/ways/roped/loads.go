@@ -65,7 +65,19 @@ func (o *Roped) tieLoads() {
 		tie.Rated = limits.RateTie(rig, weight, peak)
 	}
 	o.load(tie)
-	o.load(hold.Load{Part: hold.PartLine, Name: rig.Rope.Name, Item: rig.Rope.Item, RestKn: weight, PeakKn: peak, Rated: limits.RateLine(rig, weight, peak)})
+	along := hold.Load{Part: hold.PartLine, Name: rig.Rope.Name, Item: rig.Rope.Item, RestKn: weight, PeakKn: peak, Rated: limits.RateLine(rig, weight, peak)}
+	if o.comes != nil {
+		along.When = whenOver(o.comes.peakKn[0], weight)
+	}
+	o.load(along)
+}
+
+// whenOver says when what comes on as the cut parts is more than what is carried.
+func whenOver(onset, carried float64) string {
+	if onset > carried {
+		return whenOn
+	}
+	return "on the way across"
 }
 
 // blockKn is the most that the block sees: of two points, and of one of two lines, at the angle of the way.
@@ -80,7 +92,7 @@ func (o *Roped) blockKn() (peak, rest float64) {
 		for _, c := range o.carried.Way {
 			peak = max(peak, c.AnchorAKn)
 		}
-		return peak, peak
+		return max(peak, r3.Norm(o.comes.onBlocks(o)[0])), peak
 	}
 	factor := o.Path.Points[0].ResultantKn
 	return o.Catch.LinePeakKn * factor, o.bearsKn() * factor
@@ -109,8 +121,11 @@ func (o *Roped) turnLoads(block, rest float64) {
 	for _, c := range o.carried.Way {
 		far = max(far, c.AnchorBKn)
 	}
-	o.load(hold.Load{Part: hold.PartSecond, Name: rig.Second.Name, RestKn: second, PeakKn: second, Rated: o.Limits.RateLine(rig, second, second)})
-	o.rate(hold.Load{Part: hold.PartFar, Name: rig.Second.Name, Item: rig.Second.Item, RestKn: far, PeakKn: far}, locker.Block, rig.Second.Rating)
+	onset, onsetFar := o.comes.peakKn[1], r3.Norm(o.comes.onBlocks(o)[1])
+	line := hold.Load{Part: hold.PartSecond, Name: rig.Second.Name, RestKn: second, PeakKn: max(second, onset), When: whenOver(onset, second), Rated: o.Limits.RateLine(rig, second, max(second, onset))}
+	line.Say("Who holds it, on what device and with how much rope is in no figure: it is taken as tied off.")
+	o.load(line)
+	o.rate(hold.Load{Part: hold.PartFar, Name: rig.Second.Name, Item: rig.Second.Item, RestKn: far, PeakKn: max(far, onsetFar), When: whenOver(onsetFar, far)}, locker.Block, rig.Second.Rating)
 }
 
 // handLoad is what reaches the hand, or the winch in its place.

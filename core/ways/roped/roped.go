@@ -45,6 +45,7 @@ type Roped struct {
 	pair     *line.Pair  // carried between two points; nil: it is not
 	carried  line.Carrying
 	second   *job.SecondLine
+	comes    *onset   // between two points: as the cut parts
 	letGo    []string // what it does when one of two lines that carry it is let go
 	tight    *tightened
 	stop     *stopping

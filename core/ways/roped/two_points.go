@@ -72,7 +72,9 @@ func (o *TwoPoints) carry() {
 	if o.Stopped() {
 		return
 	}
-	o.Catch = drop.Catch{LinePeakKn: o.carried.MaxAKn, DevicePeakKn: o.carried.MaxAKn * o.Ratio(), Holds: true}
+	o.comes = o.comesOn(far, 0, limbOpens)
+	peak := max(o.carried.MaxAKn, o.comes.peakKn[0])
+	o.Catch = drop.Catch{LinePeakKn: peak, DevicePeakKn: peak * o.Ratio(), Holds: true}
 	o.LineLoads()
 	o.TagLoads()
 	o.complete = true
