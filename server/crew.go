@@ -273,6 +273,9 @@ func jobStanding(a *assess.Assessment) JobStanding {
 		}
 		s.Nearest = name + ", pick " + strconv.Itoa(a.Nearest.Pick)
 	}
+	if g := a.Gravest; g != nil && g.Said != "" && g.Verdict.Graver(policy.Close) {
+		s.Nearest = g.Said + ", pick " + strconv.Itoa(g.Pick)
+	}
 	return s
 }
 

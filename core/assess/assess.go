@@ -61,6 +61,9 @@ func Assess(document *job.Job, o Options) Assessment {
 		if n := figures.Nearest; n != nil && (a.Nearest == nil || n.UsePct > a.Nearest.UsePct) {
 			a.Nearest = n
 		}
+		if g := a.Gravest; g == nil || figures.Verdict.Graver(g.Verdict) || g.Verdict == policy.Over && figures.Worst == cannot && g.Said != cannot {
+			a.Gravest = &Gravest{i + 1, figures.Worst, figures.Verdict}
+		}
 		a.Verdict = policy.Worse(a.Verdict, figures.Verdict)
 		a.Picks = append(a.Picks, figures)
 		out.Off(now)

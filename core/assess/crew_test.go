@@ -232,8 +232,15 @@ func TestCallsAndBearings(t *testing.T) {
 		t.Errorf("calls %q", got)
 	}
 	j.Rigs[0].Catch.How = job.Locked
-	if got = calls(); got[2] != "Tied off" {
+	// Over a limit nothing is called but that.
+	if got = calls(); !strings.HasPrefix(got[2], "Not like this: tie ") {
 		t.Errorf("locked off: %q", got[2])
+	}
+	r := &j.Rigs[0]
+	r.Rope.MarkedKn, r.Rope.BreakingKn = jobtest.Of(900), 9000
+	r.Block.MarkedKn, r.Sling.MarkedKn, r.Device.BreakingKn, j.Limits.WoodFactor = jobtest.Of(9000), jobtest.Of(9000), jobtest.Of(90000), jobtest.Of(1)
+	if got = calls(); got[2] != "Tied off" {
+		t.Errorf("locked off on a stronger rope: %q", got[2])
 	}
 }
 

@@ -50,8 +50,14 @@ func TestFelledByHand(t *testing.T) {
 	if side := rung(t, a, hold.PartHinge); *side.PeakKn > 1e-9 || side.Verdict != policy.Within {
 		t.Errorf("sideways: %+v", side)
 	}
-	if a.Picks[0].Call != "All clear: take up, cut, pull to E" {
-		t.Errorf("called %q", a.Picks[0].Call)
+	// Two kilonewtons do not pull it: nothing is called but that; more do.
+	if !strings.HasPrefix(a.Picks[0].Call, "Not like this: pull ") || !strings.HasPrefix(a.State, "1 pick") || !strings.Contains(a.State, "pick 1: pull ") {
+		t.Errorf("called %q, %q", a.Picks[0].Call, a.State)
+	}
+	stronger := jobtest.Poled()
+	stronger.Picks[0].Fell.Lines[0].EffortKn = jobtest.Of(3.6)
+	if b := assess(&stronger, "p1"); b.Picks[0].Call != "All clear: take up, cut, pull to E" {
+		t.Errorf("called %q", b.Picks[0].Call)
 	}
 	// It lies in the meadow, all 17.5 m of it.
 	far := 0.0
@@ -196,7 +202,7 @@ func TestFellingsThatWereKind(t *testing.T) {
 	// Pulled the way it leans, the stem bends by its own weight as well.
 	j = jobtest.Poled()
 	upright := *rung(t, assess(&j, "p1"), hold.PartSpar).UsePct
-	j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg, j.Picks[0].Fell.Lines[0].EffortKn = jobtest.Of(5), jobtest.Of(90), jobtest.Of(10)
+	j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg, j.Picks[0].Fell.Lines[0].EffortKn = jobtest.Of(3.6), jobtest.Of(90), jobtest.Of(10)
 	leaning := rung(t, assess(&j, "p1"), hold.PartSpar)
 	j.Trees[0].LeanDeg = nil
 	if straight := *rung(t, assess(&j, "p1"), hold.PartSpar).UsePct; *leaning.UsePct <= straight || straight <= upright {

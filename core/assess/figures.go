@@ -31,6 +31,7 @@ type Assessment struct {
 	Detail        *Detail               `json:"detail,omitempty" doc:"The pick asked for"`
 	Heaviest      *Heaviest             `json:"heaviest,omitempty"`
 	Nearest       *Nearest              `json:"nearest,omitempty" doc:"The limit that is nearest"`
+	Gravest       *Gravest              `json:"gravest,omitempty" doc:"The pick whose verdict is the worst, the first of equals"`
 	Gear          []GearUse             `json:"gear" nullable:"false" doc:"Every item, and the pick that loads it hardest"`
 	GearStandings []policy.GearStanding `json:"gear_standings" nullable:"false" doc:"How the gear that comes from the locker stands on the day"`
 	Ropes         []RopeNeed            `json:"ropes" nullable:"false" doc:"How long each rope must be"`
@@ -110,6 +111,13 @@ type PickFigures struct {
 type Heaviest struct {
 	Pick   int        `json:"pick" doc:"Its number"`
 	MassKg wood.Range `json:"mass_kg"`
+}
+
+// Gravest is the pick whose verdict is the worst.
+type Gravest struct {
+	Pick    int            `json:"pick" doc:"Its number, from 1"`
+	Said    string         `json:"said" doc:"What makes it so, in a few words"`
+	Verdict policy.Verdict `json:"verdict" enum:"within,close,over,not known,not held"`
 }
 
 // Nearest is the limit that is nearest.

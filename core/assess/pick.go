@@ -6,6 +6,7 @@ import (
 	"unicode/utf8"
 
 	"elkstay/core/job"
+	"elkstay/core/policy"
 	"elkstay/core/space"
 )
 
@@ -53,6 +54,14 @@ func (v *Survey) basis(o *Outcome) Basis {
 	return Taught
 }
 
+// called is what is called of a pick: none, where its verdict stands against it, but what that is.
+func called(f *PickFigures) string {
+	if f.Verdict == policy.Over || f.Verdict == policy.NotHeld {
+		return "Not like this: " + f.Worst
+	}
+	return f.Call
+}
+
 // figures gives a pick in short.
 func (v *Survey) figures(o *Outcome) PickFigures {
 	f := PickFigures{
@@ -68,7 +77,8 @@ func (v *Survey) figures(o *Outcome) PickFigures {
 		f.Middle = &middle
 	}
 	for i := range o.Loads {
-		if use, known, judged := v.judge(&o.Loads[i]); known && (f.Nearest == nil || use > f.Nearest.UsePct) {
+		// Of what cannot happen no share of a limit is told.
+		if use, known, judged := v.judge(&o.Loads[i]); known && !o.Stopped() && (f.Nearest == nil || use > f.Nearest.UsePct) {
 			f.Nearest = &Nearest{o.Number, o.Loads[i].Part, o.Loads[i].Name, use, judged}
 		}
 	}
@@ -93,5 +103,6 @@ func (v *Survey) figures(o *Outcome) PickFigures {
 		f.Cut = advice.Cuts[0].Cut
 	}
 	f.Worst = v.worst(o, &f)
+	f.Call = called(&f)
 	return f
 }

@@ -27,9 +27,13 @@ func (f *Forest) state(a *Assessment) string {
 		kg := func(m float64) string { return units.Print(units.Mass, f.System, m) }
 		parts = append(parts, fmt.Sprintf("heaviest %s (%s–%s)", kg(h.MassKg.Likely), units.Figure(units.Mass, f.System, h.MassKg.Low), units.Figure(units.Mass, f.System, h.MassKg.High)))
 	}
-	if n := a.Nearest; n != nil {
+	// The gravest by name; how near a limit is only where nothing is graver.
+	switch g, n := a.Gravest, a.Nearest; {
+	case g != nil && g.Said != "" && g.Verdict != policy.Within && g.Verdict != policy.Close:
+		parts = append(parts, fmt.Sprintf("pick %d: %s", g.Pick, g.Said))
+	case n != nil:
 		parts = append(parts, fmt.Sprintf("nearest limit: %s at pick %d, %.0f %%", n.Part, n.Pick, n.UsePct))
-	} else {
+	default:
 		parts = append(parts, "no limit is known")
 	}
 	impossible, loose, over, open := 0, 0, 0, 0

@@ -1,6 +1,7 @@
 package assess
 
 import (
+	"cmp"
 	"slices"
 
 	"elkstay/core/course"
@@ -27,7 +28,7 @@ func (f *Forest) forbids(made course.Made, lands *Landing) string {
 	if held != nil && held.Drops && !held.Holds {
 		return course.StopsHold
 	}
-	if part := hold.Over(c.Loads); part != "" {
+	if part := hold.Over(c.Loads, cmp.Or(f.AimsAt, 1)); part != "" {
 		return part
 	}
 	if lands != nil {

@@ -10,13 +10,16 @@ import (
 	"elkstay/core/units"
 )
 
+// cannot is said of a pick that is impossible where it stands in the order.
+const cannot = "cannot happen"
+
 // worst is the gravest thing about a pick in a few words: what makes its verdict, and where all
 // is within, the nearest limit. Empty when there is nothing to say.
 func (v *Survey) worst(o *Outcome, f *PickFigures) string {
 	is := f.Verdict
 	switch {
 	case o.Stopped():
-		return "cannot happen"
+		return cannot
 	case is == policy.NotHeld:
 		return "never stops"
 	}

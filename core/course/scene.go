@@ -20,6 +20,8 @@ type Scene struct {
 	// Hurried leaves out what is round a pick that something stops already: for whoever only
 	// looks for one that nothing stops.
 	Hurried bool
+	// AimsAt is the share of every limit that whoever proposes stays within; 0: all of it.
+	AimsAt float64
 	// Forbids says what forbids a piece as far as it is made, or "": who only looks for one that nothing forbids asks on the way.
 	Forbids func(Made) string
 }

@@ -109,9 +109,9 @@ func (l *Load) Hitched(hitch string) {
 // shared tells whether other loads may be on the same thing.
 func (l *Load) shared() bool { return (l.Part == PartSpar || l.Part == PartHolder) && l.Judged() }
 
-// Over is the part that is loaded most over its limit, or "".
-func Over(loads []Load) string {
-	worst, use := "", 1.0
+// Over is the part that is loaded most over a share of its limit, or "".
+func Over(loads []Load, share float64) string {
+	worst, use := "", share
 	for i := range loads {
 		if l := &loads[i]; l.Judged() && l.Use() > use {
 			worst, use = l.Part, l.Use()

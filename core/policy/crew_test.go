@@ -19,7 +19,7 @@ func TestTheRulesListedAreThoseThatCount(t *testing.T) {
 	got := map[string]float64{
 		"peak_share_pct": limits.PeakSharePct, "chart_use_pct": limits.ChartUsePct, "wood_factor": limits.WoodFactor,
 		"throw_kg": limits.ThrowKg, "hand_kn": limits.HandKn, "clear_m": limits.ClearM, "close_from_pct": limits.CloseFromPct,
-		"least_factor": limits.LeastFactor, "marked_pct": limits.MarkedPct, "push_kg": limits.PushKg, "fell_margin": limits.FellMargin, "aim_deg": limits.AimDeg, "circle_lengths": limits.CircleLengths,
+		"least_factor": limits.LeastFactor, "marked_pct": limits.MarkedPct, "fill_pct": limits.FillPct, "push_kg": limits.PushKg, "fell_margin": limits.FellMargin, "aim_deg": limits.AimDeg, "circle_lengths": limits.CircleLengths,
 	}
 	for way, minutes := range limits.Minutes {
 		got["minutes."+strings.ReplaceAll(string(way), "-", "_")] = minutes

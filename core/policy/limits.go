@@ -14,6 +14,7 @@ type Limits struct {
 	DesignFactors map[string]float64 `json:"design_factors" doc:"By kind of gear"`
 	LeastFactor   float64            `json:"least_factor"`
 	MarkedPct     float64            `json:"marked_pct"`
+	FillPct       float64            `json:"fill_pct"`
 	School        string             `json:"school" enum:"peak-within-working-load,static-within-working-load"`
 	PeakSharePct  float64            `json:"peak_share_pct"`
 	ChartUsePct   float64            `json:"chart_use_pct"`
@@ -44,7 +45,7 @@ func LimitsOf(j *job.Job, p *Policy) Limits {
 		return crew
 	}
 	limits := Limits{
-		DesignFactors: map[string]float64{}, LeastFactor: job.Or(p.LeastFactor, gear.DefaultLeastFactor), MarkedPct: job.Or(p.MarkedPct, defaultMarked), School: p.School, PeakSharePct: job.Or(p.PeakSharePct, defaultPeakShare),
+		DesignFactors: map[string]float64{}, LeastFactor: job.Or(p.LeastFactor, gear.DefaultLeastFactor), MarkedPct: job.Or(p.MarkedPct, defaultMarked), FillPct: job.Or(p.FillPct, defaultFill), School: p.School, PeakSharePct: job.Or(p.PeakSharePct, defaultPeakShare),
 		ChartUsePct: job.Or(p.ChartUsePct, defaultChartUse), WeightEnd: p.WeightEnd,
 		WoodFactor: pick(l.WoodFactor, p.WoodFactor, defaultWood), PieceKg: either(l.PieceKg, p.PieceKg), ThrowKg: pick(l.ThrowKg, p.ThrowKg, defaultThrow),
 		PushKg: job.Or(p.PushKg, defaultPush), HandKn: pick(l.HandKn, p.HandKn, defaultLimitHand), ClearM: pick(l.ClearM, p.ClearM, defaultClear), RunM: either(l.RunM, p.RunM),

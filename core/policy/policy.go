@@ -31,6 +31,7 @@ type Policy struct {
 	HandKn        *float64      `json:"hand_kn,omitempty" minimum:"0.01" maximum:"5" doc:"What one person may hold on the line, kN"`
 	ClearM        *float64      `json:"clear_m,omitempty" minimum:"0" maximum:"50" doc:"Room kept between a piece and what it must not touch, m"`
 	RunM          *float64      `json:"run_m,omitempty" exclusiveMinimum:"0" maximum:"100" doc:"Longest run, m; absent: none set"`
+	FillPct       *float64      `json:"fill_pct,omitempty" minimum:"50" maximum:"100" doc:"Share of every limit that a proposed order stays within, per cent"`
 	CloseFromPct  *float64      `json:"close_from_pct,omitempty" minimum:"1" maximum:"100" doc:"Per cent of a limit from which it counts as close"`
 	FellMargin    *float64      `json:"fell_margin,omitempty" minimum:"1" maximum:"5" doc:"Factor on the moment that brings a tree over; a felling may say otherwise"`
 	AimDeg        *float64      `json:"aim_deg,omitempty" minimum:"1" maximum:"30" doc:"How far a fall may miss its bearing, to either side, degrees"`
@@ -96,6 +97,7 @@ const (
 	defaultMetal     = 5 // design factor of metal gear
 	defaultPeakShare = 40
 	defaultMarked    = 100
+	defaultFill      = 90
 	defaultChartUse  = 75
 	defaultLimitHand = 0.25
 	defaultThrow     = 15
@@ -158,6 +160,7 @@ func Rules() []Rule {
 		{"minutes.both_ends", "Minutes: held at both ends", at(22), "", takes, working.Common},
 		{"minutes.crane", "Minutes: by crane", at(20), "", takes, working.Common},
 		{"minutes.felled", "Minutes: felled, lines set", at(45), "", takes, working.Common},
+		{"fill_pct", "Share of every limit that a proposed order fills", at(defaultFill), "", "Weights, wood and hands are never quite what was typed; who plans to the last per cent has planned to be over.", working.Common},
 		{"close_from_pct", "Close begins at", at(defaultCloseFrom), "", "The last fifth is where a second look costs less than a surprise.", working.Common},
 	}
 }

@@ -38,6 +38,12 @@ type Proposed struct {
 	MassKg  string         `json:"mass" doc:"In the units asked"`
 	Reason  string         `json:"reason"`
 	Verdict policy.Verdict `json:"verdict" enum:"within,close,over,not known,not held"`
+	Take    bool           `json:"take" doc:"To be taken unless somebody says otherwise: nothing stands against it, and no hand throws it"`
+}
+
+// take tells whether a proposal is to be taken unless somebody says otherwise.
+func (p *Proposed) take() bool {
+	return p.Pick.Way != job.WayThrown && (p.Verdict == policy.Within || p.Verdict == policy.Close)
 }
 
 // mostParts bounds the parts a limb is proposed in.
@@ -74,6 +80,7 @@ func Order(document *job.Job, by, rig string, o assess.Options) Proposal {
 	}
 	moment := forest.Before(len(forest.Job.Picks))
 	forest.Learn(&a)
+	forest.AimsAt = forest.Limits.FillPct / 100
 	number := len(forest.Job.Picks) + 1
 	for _, v := range forest.Surveys {
 		if v == nil {
@@ -324,6 +331,7 @@ func (p *Proposal) finish() {
 	p.Open = 0
 	online, lifted, felled, unknown := 0, 0, 0, 0
 	for i := range p.Picks {
+		p.Picks[i].Take = p.Picks[i].take()
 		way := p.Picks[i].Pick.Way
 		switch held := ways.Find(way).Held(); {
 		case held == course.HeldByLine:

@@ -121,7 +121,7 @@ func (o *BothEnds) Follow() {
 	if !o.known {
 		return
 	}
-	if o.Hurried && hold.Over(o.Loads) != "" {
+	if o.Hurried && hold.Over(o.Loads, 1) != "" {
 		o.early = o.caught.PeakKn[0]*o.aside[0] > o.steepest(0).kn && o.caught.PeakKn[1]*o.aside[1] > o.steepest(1).kn
 		return
 	}

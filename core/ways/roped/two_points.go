@@ -82,7 +82,7 @@ func (o *TwoPoints) carry() {
 
 // Follow measures what is beneath and round it on the way across and down under the second point.
 func (o *TwoPoints) Follow() {
-	if !o.complete || o.Hurried && hold.Over(o.Loads) != "" {
+	if !o.complete || o.Hurried && hold.Over(o.Loads, 1) != "" {
 		return
 	}
 	at, reach, low := *o.pair.PieceZ, max(0.5, o.Length()/4), math.Inf(1)

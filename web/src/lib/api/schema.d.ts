@@ -1448,6 +1448,8 @@ export interface components {
             gear: components["schemas"]["AssessGearUse"][];
             /** @description How the gear that comes from the locker stands on the day */
             gear_standings: components["schemas"]["PolicyGearStanding"][];
+            /** @description The pick whose verdict is the worst, the first of equals */
+            gravest?: components["schemas"]["AssessGravest"];
             heaviest?: components["schemas"]["AssessHeaviest"];
             /** @description What the scale has taught */
             learned: components["schemas"]["AssessLearned"][];
@@ -1636,6 +1638,17 @@ export interface components {
             rig: string;
             /** Format: double */
             use_pct: number | null;
+            /** @enum {string} */
+            verdict: "within" | "close" | "over" | "not known" | "not held";
+        };
+        AssessGravest: {
+            /**
+             * Format: int64
+             * @description Its number, from 1
+             */
+            pick: number;
+            /** @description What makes it so, in a few words */
+            said: string;
             /** @enum {string} */
             verdict: "within" | "close" | "over" | "not known" | "not held";
         };
@@ -7401,6 +7414,8 @@ export interface components {
             /** Format: double */
             fell_margin: number;
             /** Format: double */
+            fill_pct: number;
+            /** Format: double */
             hand_kn: number;
             /** Format: double */
             least_factor: number;
@@ -7481,6 +7496,11 @@ export interface components {
              * @description Factor on the moment that brings a tree over; a felling may say otherwise
              */
             fell_margin?: number;
+            /**
+             * Format: double
+             * @description Share of every limit that a proposed order stays within, per cent
+             */
+            fill_pct?: number;
             /**
              * Format: double
              * @description What one person may hold on the line, kN
@@ -7618,6 +7638,8 @@ export interface components {
             mass: string;
             pick: components["schemas"]["JobPick"];
             reason: string;
+            /** @description To be taken unless somebody says otherwise: nothing stands against it, and no hand throws it */
+            take: boolean;
             title: string;
             /** @enum {string} */
             verdict: "within" | "close" | "over" | "not known" | "not held";

@@ -36,7 +36,7 @@
       .catch(() => null);
     if (reply?.data) proposal = reply.data;
     else trouble = reply?.faults?.[0]?.message ?? "The core does not answer.";
-    without = [];
+    without = reply?.data?.picks.filter((p) => !p.take).map((p) => p.pick.id) ?? [];
   }
 
   onMount(() => {

@@ -83,8 +83,7 @@
     if (!a) return "";
     if (a.faults[0]) return a.faults[0].message;
     if (a.missing[0]) return a.missing[0].ask;
-    if (a.nearest)
-      return `pick ${a.nearest.pick}: ${a.nearest.part} ${a.nearest.use_pct.toFixed(0)} %`;
+    if (a.gravest?.said) return `pick ${a.gravest.pick}: ${a.gravest.said}`;
     return "";
   });
 </script>
