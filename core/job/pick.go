@@ -82,6 +82,7 @@ type Pick struct {
 	Ends           *Ends    `json:"ends,omitempty" doc:"When it is held at both ends; absent: all of it at its default"`
 	Fell           *Fell    `json:"fell,omitempty" doc:"When it is felled; absent: all of it at its default"`
 	MassKg         *float64 `json:"mass_kg,omitempty" exclusiveMinimum:"0" maximum:"100000" doc:"Judged by eye in place of the survey, kg"`
+	MassWhy        string   `json:"mass_why,omitempty" maxLength:"200" doc:"Why it is lighter than the survey has it; empty: the survey's heavy end counts as well"`
 	WeighedKg      *float64 `json:"weighed_kg,omitempty" exclusiveMinimum:"0" maximum:"100000" doc:"What the scale said, kg"`
 	Done           bool     `json:"done,omitempty" doc:"It is down"`
 	Note           string   `json:"note,omitempty" maxLength:"2000"`

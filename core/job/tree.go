@@ -78,6 +78,7 @@ type Limb struct {
 	LengthM    float64  `json:"length_m" exclusiveMinimum:"0" maximum:"60" doc:"Along it, m"`
 	Brush      string   `json:"brush,omitempty" enum:"full,bare" doc:"With its brush, or a bare pole; default full"`
 	MassKg     *float64 `json:"mass_kg,omitempty" exclusiveMinimum:"0" maximum:"100000" doc:"Judged by eye in place of the table, kg"`
+	MassWhy    string   `json:"mass_why,omitempty" maxLength:"200" doc:"Why it is lighter than the table has it; empty: the table's heavy end counts as well"`
 	Guess      bool     `json:"guess,omitempty" doc:"Its place and its size are a guess of the program, and nobody has measured it yet"`
 }
 

@@ -281,7 +281,7 @@ func (p *Piece) Judge() {
 		return
 	}
 	if p.Pick.MassKg != nil {
-		p.Weight.Kg = p.Weight.Kg.Times(*p.Pick.MassKg / p.Weight.Kg.Likely)
+		p.Weight.Kg = byEye(p.Weight.Kg, p.taught(&p.Weight).High, *p.Pick.MassKg, p.Pick.MassWhy)
 		return
 	}
 	p.Weight.Kg = p.taught(&p.Weight)

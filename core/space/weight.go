@@ -121,9 +121,19 @@ func (v *Tree) LimbTable(g *Limb) wood.Range {
 	limb := timber.Limb{Group: v.Group, BasalDiameterM: g.DiameterM, LengthM: g.LengthM, MoisturePct: v.MoisturePct, InLeaf: v.Measured.InLeaf}
 	kg := limb.Weigh().MassKg
 	if g.MassKg != nil {
-		kg = kg.Times(*g.MassKg / kg.Likely)
+		kg = byEye(kg, kg.High, *g.MassKg, g.MassWhy)
 	}
 	return kg
+}
+
+// byEye is a mass that somebody judged, as wide as the estimate in its place. It is never lighter at its heavy end than what was measured,
+// until somebody says why.
+func byEye(estimate wood.Range, heavy, kg float64, why string) wood.Range {
+	judged := estimate.Times(kg / estimate.Likely)
+	if why == "" {
+		judged.High = max(judged.High, heavy)
+	}
+	return judged
 }
 
 // How far a limb whose size is guessed may weigh less and more than it is likely to, beyond what the

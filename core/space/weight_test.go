@@ -1,6 +1,7 @@
 package space
 
 import (
+	"math"
 	"testing"
 
 	"gonum.org/v1/gonum/spatial/r3"
@@ -8,6 +9,7 @@ import (
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
 	"elkstay/core/timber"
+	"elkstay/core/units"
 	"elkstay/core/wood"
 )
 
@@ -65,4 +67,38 @@ func TestALimbsPartsWeighWhereTheyAre(t *testing.T) {
 	with := w.Standing()
 	jobtest.Near(t, "with the branch that hangs at 3 m", w.LimbMass(0, 2.5, with).Kg.Low, v.LimbMass(0, 2.5, now).Kg.Low+40)
 	jobtest.Near(t, "cut beyond it", w.LimbMass(0, 3.5, with).Kg.Low, v.LimbMass(0, 3.5, now).Kg.Low)
+}
+
+// Judged by eye a piece is as heavy as was said, but at its heavy end never lighter than it was measured, until somebody says why; heavier
+// counts by itself.
+func TestTheEyeMakesNothingLighterByItself(t *testing.T) {
+	estimate := wood.Range{Low: 160, Likely: 200, High: 260}
+	for _, c := range []struct {
+		kg   float64
+		why  string
+		want wood.Range
+	}{
+		{60, "", wood.Range{Low: 48, Likely: 60, High: 260}},
+		{60, "half of it is hollow", wood.Range{Low: 48, Likely: 60, High: 78}},
+		{300, "", wood.Range{Low: 240, Likely: 300, High: 390}},
+	} {
+		got := byEye(estimate, estimate.High, c.kg, c.why)
+		if !(math.Abs(got.Low-c.want.Low) <= 1e-9) || !(math.Abs(got.Likely-c.want.Likely) <= 1e-9) || !(math.Abs(got.High-c.want.High) <= 1e-9) {
+			t.Errorf("%v kg, %q: %+v, want %+v", c.kg, c.why, got, c.want)
+		}
+	}
+	// The same of a pick on the board of its own survey.
+	j := jobtest.Stem()
+	site := NewSite(&j, units.Metric)
+	site.AddTree(0, j.Trees[0].Stem())
+	take := func() *Piece {
+		p := site.Trees[0].Take(&j.Picks[0], 1, site.Whole()[0])
+		p.Judge()
+		return p
+	}
+	surveyed := take().Weight.Kg
+	j.Picks[0].MassKg = jobtest.Of(surveyed.Likely / 4)
+	if got := take().Weight.Kg; got.High != surveyed.High || !(math.Abs(got.Likely-surveyed.Likely/4) <= 1e-9) {
+		t.Errorf("judged a quarter: %+v of %+v", got, surveyed)
+	}
 }

@@ -6016,6 +6016,8 @@ export interface components {
              * @description Judged by eye in place of the table, kg
              */
             mass_kg?: number;
+            /** @description Why it is lighter than the table has it; empty: the table's heavy end counts as well */
+            mass_why?: string;
             /** @description What the crew calls it */
             name?: string;
             /** @description Id of the limb it leaves; empty: the stem. One deep */
@@ -6190,6 +6192,8 @@ export interface components {
              * @description Judged by eye in place of the survey, kg
              */
             mass_kg?: number;
+            /** @description Why it is lighter than the survey has it; empty: the survey's heavy end counts as well */
+            mass_why?: string;
             note?: string;
             /** @description Id of the rig; empty: the first */
             rig?: string;

@@ -150,6 +150,17 @@
                 value={limb.mass_kg}
                 hint="by the table"
               />
+              {#if limb.mass_kg}
+                <div class="col-span-2">
+                  <Name
+                    {session}
+                    path={`${at}.mass_why`}
+                    label="Why lighter than the table: without it the table's heavy end counts"
+                    value={limb.mass_why}
+                    placeholder="hollow, dead, bare …"
+                  />
+                </div>
+              {/if}
               {#if limb.guess}
                 <button
                   class="btn col-span-2 touch btn-outline"

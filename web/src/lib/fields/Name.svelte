@@ -9,11 +9,21 @@
     value: string | undefined;
     /** What a reader hears, when it is more than the label. */
     reads?: string;
+    /** What stands in the empty field. */
+    placeholder?: string;
     /** Something must stand here: an empty text leaves what was. */
     required?: boolean;
   }
 
-  let { session, path, label, value, reads, required = false }: Props = $props();
+  let {
+    session,
+    path,
+    label,
+    value,
+    reads,
+    placeholder = "unnamed",
+    required = false,
+  }: Props = $props();
 
   function commit(text: string) {
     const name = text.trim();
@@ -28,7 +38,7 @@
     class="input touch w-full px-2 text-base font-medium"
     maxlength="80"
     aria-label={reads}
-    placeholder="unnamed"
+    {placeholder}
     value={value ?? ""}
     onchange={(e) => commit(e.currentTarget.value)}
   />

@@ -72,6 +72,7 @@ export function split(job: Job, id: string, at: number): string {
   delete outer.weighed_kg;
   delete outer.done;
   delete outer.mass_kg;
+  delete outer.mass_why;
   delete outer.label;
   if (outer.what === "top") outer.what = "stem";
   job.picks.splice(i, 0, outer);
