@@ -144,7 +144,7 @@ func (s *sim) rates(y, dy *state) {
 	force := 0.0
 	switch s.mode {
 	case taut:
-		force = s.tension(distance, speed, y[iRun])
+		force = min(s.slip, s.tension(distance, speed, y[iRun]))
 	case running:
 		force = s.slip
 		dy[iRun] = s.runSpeed(distance, speed, y[iRun])
@@ -166,7 +166,8 @@ func (s *sim) forces(y *state) (line, block float64) {
 	distance, nx, nz, speed := s.tied(y)
 	line = s.slip
 	if s.mode == taut {
-		line = s.tension(distance, speed, y[iRun])
+		// What the line's damping pulls at its first instant runs through the device as well.
+		line = min(s.slip, s.tension(distance, speed, y[iRun]))
 	}
 	return line, line * math.Hypot(math.Hypot(nx, nz-s.r), s.aside/distance)
 }

@@ -45,6 +45,9 @@ func (c *SimCase) Cautions(run Run) []string {
 	case run.StrikesStem != nil:
 		cautions = append(cautions, "The piece strikes the stem after the catch: what follows is not in these figures.")
 	}
+	if run.LinePeakKn != nil && *run.LinePeakKn > 1.001*run.CeilingKn {
+		cautions = append(cautions, "Followed in time the line peaks above the energy sum: the damping of its rope pulls too, which that sum does not have. The higher of the two counts.")
+	}
 	if run.CutOff {
 		cautions = append(cautions, "The line is too stiff to be followed to the end: the run was cut off.")
 	}

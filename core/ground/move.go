@@ -7,12 +7,17 @@ import (
 
 	"elkstay/core/assess"
 	"elkstay/core/haul"
+	"elkstay/core/hold"
 	"elkstay/core/job"
 	"elkstay/core/line"
 	"elkstay/core/policy"
+	"elkstay/core/search"
+	"elkstay/core/space"
 	"elkstay/core/units"
 	"elkstay/core/ways/felled"
 	"elkstay/core/working"
+
+	"gonum.org/v1/gonum/spatial/r3"
 )
 
 // Friction at the slippery end, at which a log on a slope goes by itself: bark off, wet ground
@@ -72,6 +77,7 @@ func (g *Ground) along(m *job.Move) (list []moved) {
 // ground of a way: how long it is along the ground, and how steep up and down at the most, degrees.
 func groundOf(site *job.Site, m *job.Move) (length, up, down float64) {
 	flat := math.Hypot(m.To.X-m.From.X, m.To.Y-m.From.Y)
+	up = math.Inf(-1)
 	rise := []job.Rise{{}}
 	for _, r := range m.Profile {
 		if r.OutM > 0 && r.OutM < flat {
@@ -79,23 +85,32 @@ func groundOf(site *job.Site, m *job.Move) (length, up, down float64) {
 		}
 	}
 	if n := len(m.Profile); n > 0 {
-		// Beyond the last place the ground goes on level; a first place off the beginning sets its height.
+		// A first place off the beginning sets its height.
 		if m.Profile[0].OutM == 0 {
 			rise[0] = m.Profile[0]
 		}
 		before := rise[len(rise)-1]
-		last := before.RiseM
-		for _, r := range m.Profile {
-			if r.OutM >= flat {
-				last += (r.RiseM - before.RiseM) * (flat - before.OutM) / (r.OutM - before.OutM)
-				break
+		beyond := slices.IndexFunc(m.Profile, func(r job.Rise) bool { return r.OutM >= flat })
+		grade := 0.0
+		if beyond >= 0 {
+			r := m.Profile[beyond]
+			grade = (r.RiseM - before.RiseM) / (r.OutM - before.OutM)
+		} else {
+			// Beyond the last place the ground goes on as it ended, or as the site does: both count, the steeper lies there.
+			ended, site := 0.0, math.Tan(slopeAlong(site, m)*math.Pi/180)
+			if len(rise) > 1 {
+				ended = (before.RiseM - rise[len(rise)-2].RiseM) / (before.OutM - rise[len(rise)-2].OutM)
+			}
+			grade = search.Harder(ended, site)
+			for _, one := range [2]float64{ended, site} {
+				angle := math.Atan(one) * 180 / math.Pi
+				up, down = max(up, angle), max(down, -angle)
 			}
 		}
-		rise = append(rise, job.Rise{OutM: flat, RiseM: last})
+		rise = append(rise, job.Rise{OutM: flat, RiseM: before.RiseM + grade*(flat-before.OutM)})
 	} else {
 		rise = append(rise, job.Rise{OutM: flat, RiseM: flat * math.Tan(slopeAlong(site, m)*math.Pi/180)})
 	}
-	up = math.Inf(-1)
 	for i := 1; i < len(rise); i++ {
 		out, high := rise[i].OutM-rise[i-1].OutM, rise[i].RiseM-rise[i-1].RiseM
 		length += math.Hypot(out, high)
@@ -114,6 +129,16 @@ func slopeAlong(site *job.Site, m *job.Move) float64 {
 	}
 	heading := math.Atan2(m.To.X-m.From.X, m.To.Y-m.From.Y)
 	return -math.Atan(math.Tan(slope*math.Pi/180)*math.Cos(heading-*site.SlopeTowardsDeg*math.Pi/180)) * 180 / math.Pi
+}
+
+// dragged is the way in which what pulls at a way is pulled itself, along the ground: a unit vector.
+func dragged(site *job.Site, m *job.Move) r3.Vec {
+	back := space.Heading(1e-9, r3.Vec{X: 1}, r3.Vec{X: m.From.X - m.To.X, Y: m.From.Y - m.To.Y})
+	fall := back
+	if towards := site.SlopeTowardsDeg; towards != nil {
+		fall = space.Towards(*towards)
+	}
+	return r3.Unit(r3.Vec{X: back.X, Y: back.Y, Z: -r3.Dot(back, fall) * math.Tan(space.Radians(job.Or(site.SlopeDeg, 0)))})
 }
 
 // move works out one way over the ground.
@@ -200,7 +225,12 @@ func (g *Ground) pulled(f *assess.Forest, m *job.Move, out *MoveFigures) {
 	} else {
 		add(nil)
 	}
-	use, said, long := f.RopeUnder(m.Rig, out.PullKn)
+	// What pulls by a machine may pull all that it can: rope and what holds it see that.
+	most := out.PullKn
+	if m.By != "" && m.By != job.EffortHands {
+		most = max(most, gives*gain)
+	}
+	use, said, long := f.RopeUnder(m.Rig, most)
 	add(use)
 	out.Cautions = append(out.Cautions, said+".")
 	if long != nil && *long < out.LengthM {
@@ -210,7 +240,7 @@ func (g *Ground) pulled(f *assess.Forest, m *job.Move, out *MoveFigures) {
 	for _, held := range []struct {
 		id string
 		kn float64
-	}{{m.Anchor, out.PullKn + out.NeedKn}, {m.Block, 2 * out.PullKn}} {
+	}{{m.Anchor, most + most/gain}, {m.Block, 2 * most}} {
 		if held.id != "" {
 			use, said := f.AnchorUnder(held.id, held.kn)
 			add(use)
@@ -252,7 +282,8 @@ func (g *Ground) effort(f *assess.Forest, m *job.Move, uphill float64) (kn float
 		if truck.MassKg != nil {
 			share := drivenShare
 			grips := haul.Grip{MassKg: *truck.MassKg, Grip: truck.Wheels(), BrakedShare: &share, SlopeDeg: max(0, uphill)}
-			grip = grips.Solve().PullKn
+			// Along the ground from where it stands; the steepest of its way, too.
+			grip = min(grips.Solve().PullKn, hold.Grips(&f.Job.Site, grips, dragged(&f.Job.Site, m)))
 		}
 	}
 	switch {

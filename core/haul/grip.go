@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"elkstay/core/intake"
+	"elkstay/core/search"
 	"elkstay/core/units"
 	"elkstay/core/working"
 )
@@ -38,6 +39,23 @@ func (g *Grip) Solve() Hold {
 	slope, up := g.SlopeDeg*math.Pi/180, g.LineUpDeg*math.Pi/180
 	weight := g.MassKg * units.Gravity / 1000
 	return Hold{max(0, weight*(g.Grip*g.braked()*math.Cos(slope)-math.Sin(slope))/(math.Cos(up)+g.Grip*math.Sin(up)))}
+}
+
+// HoldsOn is the tension at which a vehicle slips on ground that falls away by slope degrees, its line leading off by an angle from straight
+// downhill in the plane of the ground, kN: what its weight and its line drag it by are added as vectors, and what of the line lifts is taken
+// off the braked wheels. SlopeDeg of the grip does not count.
+func (g *Grip) HoldsOn(slopeDeg, offDeg float64) float64 {
+	weight := g.MassKg * units.Gravity / 1000
+	sin, cos := math.Sincos(slopeDeg * math.Pi / 180)
+	lift, along := math.Sincos(g.LineUpDeg * math.Pi / 180)
+	across, down := math.Sincos(offDeg * math.Pi / 180)
+	over := func(kn float64) float64 {
+		return math.Hypot(weight*sin+kn*along*down, kn*along*across) - g.Grip*(g.braked()*weight*cos-kn*lift)
+	}
+	if over(0) >= 0 {
+		return 0
+	}
+	return search.Root(60, 0, weight, over)
 }
 
 // Working writes the sum behind a grip.

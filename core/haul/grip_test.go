@@ -26,3 +26,37 @@ func TestGripByHand(t *testing.T) {
 		}
 	}
 }
+
+// A vehicle on a slope, by a fine search of the pull at which weight and line together drag it off: straight up and down it is the sum of
+// the kind grip; across it never holds more than on the level.
+func TestAVehicleHoldsOnASlope(t *testing.T) {
+	half := 0.5
+	g := Grip{MassKg: 5000, Grip: 0.6, BrakedShare: &half, LineUpDeg: 12}
+	weight := 5000 * 9.80665e-3
+	rad := math.Pi / 180
+	for _, slope := range []float64{0, 5, 10, 16} {
+		for _, off := range []float64{0, 45, 90, 150, 180} {
+			want := 0.0
+			for kn := 0.0; kn < 40; kn += 0.001 {
+				down := weight*math.Sin(slope*rad) + kn*math.Cos(12*rad)*math.Cos(off*rad)
+				across := kn * math.Cos(12*rad) * math.Sin(off*rad)
+				if math.Hypot(down, across) > 0.6*(0.5*weight*math.Cos(slope*rad)-kn*math.Sin(12*rad)) {
+					break
+				}
+				want = kn
+			}
+			if got := g.HoldsOn(slope, off); !(math.Abs(got-want) <= 0.002) {
+				t.Errorf("%v° of slope, %v° off downhill: holds %v kN, by search %v", slope, off, got, want)
+			}
+		}
+		uphill := g
+		uphill.SlopeDeg = slope
+		// Pulled downhill it has to hold its own weight too, as one that pulls uphill.
+		if got, want := g.HoldsOn(slope, 0), uphill.Solve().PullKn; !(math.Abs(got-want) <= 1e-6) {
+			t.Errorf("%v° straight down: %v kN, by the kind %v", slope, got, want)
+		}
+	}
+	if got := g.HoldsOn(20, 90); got != 0 {
+		t.Errorf("where it slips by itself it holds %v kN", got)
+	}
+}

@@ -151,12 +151,29 @@ func (s Strength) Anchored(a *job.Anchor, p *Pull) Load {
 			l.Why = "neither its weight nor what its fitting holds is given"
 			break
 		}
-		up := math.Asin(max(-1, min(1, p.Dir.Z)))
 		braked := BrakedShare
-		grips := haul.Grip{MassKg: *a.MassKg, Grip: WetGrip, BrakedShare: &braked, LineUpDeg: max(0, up) * 180 / math.Pi}
-		lesser(gear.Limit{Kn: grips.Solve().PullKn, Source: "friction on wet grass, half of its weight on braked wheels: common practice, no source",
-			Reason: fmt.Sprintf("the grip of %s on its brake", units.Print(units.Mass, s.Site.System, *a.MassKg))}, ByGrip)
+		on := ""
+		if slope := job.Or(s.Site.Job.Site.SlopeDeg, 0); slope > 0 {
+			on = fmt.Sprintf(", on ground that falls away by %g°", slope)
+		}
+		lesser(gear.Limit{Kn: Grips(&s.Site.Job.Site, haul.Grip{MassKg: *a.MassKg, Grip: WetGrip, BrakedShare: &braked}, p.Dir), Source: "friction on wet grass, half of its weight on braked wheels: common practice, no source",
+			Reason: fmt.Sprintf("the grip of %s on its brake%s", units.Print(units.Mass, s.Site.System, *a.MassKg), on)}, ByGrip)
 		l.Say("A line on a fitting is held by that fitting, not by the vehicle's weight: read what is marked on it.")
 	}
 	return l
+}
+
+// Grips is the pull at which a vehicle slips on a site, kN, dir the way in which it is pulled (a unit vector): downhill and across as well as
+// uphill. Where nobody has said which way the ground falls, it falls that way.
+func Grips(site *job.Site, g haul.Grip, dir r3.Vec) float64 {
+	slope := job.Or(site.SlopeDeg, 0)
+	sin, cos := math.Sincos(space.Radians(slope))
+	fall := space.Heading(1e-9, r3.Vec{X: 1}, space.Level(dir))
+	if towards := site.SlopeTowardsDeg; towards != nil {
+		fall = space.Towards(*towards)
+	}
+	down := r3.Add(r3.Scale(cos, fall), r3.Vec{Z: -sin})
+	square := r3.Add(r3.Scale(sin, fall), r3.Vec{Z: cos})
+	g.LineUpDeg = min(80, max(0, space.Degrees(math.Asin(max(-1, min(1, r3.Dot(dir, square)))))))
+	return g.HoldsOn(slope, space.Degrees(math.Atan2(r3.Dot(dir, r3.Cross(square, down)), r3.Dot(dir, down))))
 }

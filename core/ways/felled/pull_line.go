@@ -215,9 +215,7 @@ func (o *Felled) effortOf(t *pullLine) {
 		braked := hold.BrakedShare
 		last := len(t.points) - 1
 		way := r3.Sub(t.points[last-1].Vec(), t.points[last].Vec())
-		up := max(0, math.Asin(way.Z/r3.Norm(way)))
-		grips := haul.Grip{MassKg: *t.anchor.MassKg, Grip: hold.WetGrip, BrakedShare: &braked, LineUpDeg: min(80, up*180/math.Pi)}
-		t.effortKn = grips.Solve().PullKn
+		t.effortKn = hold.Grips(&o.Job.Site, haul.Grip{MassKg: *t.anchor.MassKg, Grip: hold.WetGrip, BrakedShare: &braked}, r3.Unit(way))
 		t.effortSays = fmt.Sprintf("%s, the grip of %s on wet grass with half of its weight on driven wheels,", units.Print(units.Force, o.System, t.effortKn), units.Print(units.Mass, o.System, *t.anchor.MassKg))
 	}
 }
