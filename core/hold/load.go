@@ -2,12 +2,14 @@ package hold
 
 import (
 	"fmt"
+	"math"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"elkstay/core/crane"
 	"elkstay/core/job"
 	"elkstay/core/policy"
+	"elkstay/core/space"
 	"elkstay/core/working"
 )
 
@@ -85,21 +87,29 @@ func (l *Load) Judged() bool { return l.Known && !l.Unseen }
 // Say adds a sentence to what must be read with it.
 func (l *Load) Say(text string) { l.Cautions = append(l.Cautions, text) }
 
-// Hitched takes the factor of its hitch on a sling's limit; of none said, a choker's.
-func (l *Load) Hitched(hitch string) {
+// widestBasket is the angle between the legs of a basket where nobody gives it, degrees: the widest for which slings are rated, their legs
+// 30° from level (ASME B30.9, from memory).
+const widestBasket = 120
+
+// Hitched takes the factor of its hitch on a sling's limit; of none said, a choker's; of a basket by the angle between its legs, degrees.
+func (l *Load) Hitched(hitch string, basketDeg *float64) {
 	if !l.Known {
 		return
 	}
 	if hitch == "" {
 		hitch = crane.Choker
 	}
-	factor := crane.HitchFactor(hitch)
-	if factor == 1 {
+	factor, how := crane.HitchFactor(hitch), hitch
+	if hitch == crane.Basket {
+		legs := job.Or(basketDeg, widestBasket)
+		factor *= math.Cos(space.Radians(legs / 2))
+		how = fmt.Sprintf("%s, %g° between its legs", hitch, legs)
+	} else if factor == 1 {
 		return
 	}
 	l.Limit.Kn *= factor
 	l.RestLimit *= factor
-	l.Limit.Reason = fmt.Sprintf("%s × %g as a %s", l.Limit.Reason, factor, hitch)
+	l.Limit.Reason = fmt.Sprintf("%s × %.3g as a %s", l.Limit.Reason, factor, how)
 	l.Limit.Source = "ASME B30.9 (from memory)"
 	if factor < 1 {
 		l.Decided = ByHitch

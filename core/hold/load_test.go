@@ -39,3 +39,18 @@ func TestTwoLinesOnOneThing(t *testing.T) {
 		}
 	}
 }
+
+// A basket holds by the angle between its legs: upright legs twice, at right angles √2, and where nobody gives it as at 120°, once; a
+// choker four fifths.
+func TestWhatAHitchHolds(t *testing.T) {
+	for _, c := range []struct {
+		hitch string
+		legs  *float64
+		want  float64
+	}{{"basket", jobtest.Of(0), 20}, {"basket", jobtest.Of(90), 10 * math.Sqrt2}, {"basket", nil, 10}, {"vertical", nil, 10}, {"choker", nil, 8}, {"", nil, 8}} {
+		l := Load{Rated: policy.Rated{Known: true, RestLimit: 5, Limit: gear.Limit{Kn: 10}}}
+		l.Hitched(c.hitch, c.legs)
+		jobtest.Nearly(t, c.hitch, l.Limit.Kn, c.want)
+		jobtest.Nearly(t, c.hitch+" at rest", l.RestLimit, c.want/2)
+	}
+}

@@ -28,6 +28,9 @@ const (
 	WetGrip     = 0.35
 )
 
+// holdsNothing is what counts for nothing, kN: a limit that any pull is over.
+const holdsNothing = 1e-3
+
 // weakestRupture is the weakest green wood of the table, MPa: for a tree of a kind nobody
 // has said.
 var weakestRupture = func() float64 {
@@ -156,7 +159,11 @@ func (s Strength) Anchored(a *job.Anchor, p *Pull) Load {
 		if slope := job.Or(s.Site.Job.Site.SlopeDeg, 0); slope > 0 {
 			on = fmt.Sprintf(", on ground that falls away by %g°", slope)
 		}
-		lesser(gear.Limit{Kn: Grips(&s.Site.Job.Site, haul.Grip{MassKg: *a.MassKg, Grip: WetGrip, BrakedShare: &braked}, p.Dir), Source: "friction on wet grass, half of its weight on braked wheels: common practice, no source",
+		holds := Grips(&s.Site.Job.Site, haul.Grip{MassKg: *a.MassKg, Grip: WetGrip, BrakedShare: &braked}, p.Dir)
+		if holds < holdsNothing {
+			holds, on = holdsNothing, on+": it slips by itself"
+		}
+		lesser(gear.Limit{Kn: holds, Source: "friction on wet grass, half of its weight on braked wheels: common practice, no source",
 			Reason: fmt.Sprintf("the grip of %s on its brake%s", units.Print(units.Mass, s.Site.System, *a.MassKg), on)}, ByGrip)
 		l.Say("A line on a fitting is held by that fitting, not by the vehicle's weight: read what is marked on it.")
 	}

@@ -47,6 +47,7 @@ type Rig struct {
 type Tie struct {
 	Name   string   `json:"name,omitempty" maxLength:"80" doc:"A sling on the piece, when there is one"`
 	Hitch  string   `json:"hitch,omitempty" enum:"choker,basket,vertical" doc:"Of a sling on the piece; default choker"`
+	Basket *float64 `json:"basket_deg,omitempty" minimum:"0" maximum:"120" doc:"Angle between the legs of a basket; absent: the widest that slings are rated for, 120°"`
 	Knot   string   `json:"knot,omitempty" enum:"splice,sewn-eye,figure-eight,running-bowline,bowline,cow-hitch,timber-hitch,clove-hitch,half-hitches" doc:"Default running-bowline"`
 	AboveM *float64 `json:"above_cut_m,omitempty" minimum:"0" maximum:"50" doc:"Above the cut, m; a pick may say otherwise"`
 	Item   string   `json:"item,omitempty" maxLength:"40" doc:"Id in the locker; empty: not from there"`
@@ -71,6 +72,7 @@ type Block struct {
 type Sling struct {
 	Name       string   `json:"name,omitempty" maxLength:"80"`
 	Hitch      string   `json:"hitch,omitempty" enum:"choker,basket,vertical" doc:"Default choker"`
+	Basket     *float64 `json:"basket_deg,omitempty" minimum:"0" maximum:"120" doc:"Angle between the legs of a basket; absent: the widest that slings are rated for, 120°"`
 	Conditions []string `json:"conditions,omitempty" maxItems:"5" doc:"wet, wet-polyamide, aged, glazed, abraded"`
 	Item       string   `json:"item,omitempty" maxLength:"40" doc:"Id in the locker; empty: not from there"`
 	gear.Rating

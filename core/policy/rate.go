@@ -2,6 +2,7 @@ package policy
 
 import (
 	"fmt"
+	"math"
 
 	"elkstay/core/gear"
 	"elkstay/core/job"
@@ -69,26 +70,34 @@ func (r *Rated) Use(restingKn, peakKn float64) float64 {
 	return use
 }
 
-// sharpest is the sharpest bend of a rig's line, as a ratio to its rope; nil when it is
-// not known.
+// What a line bends round where nobody has said how wide that is, as a ratio to its rope: a pulley made for it (common practice, no source),
+// and a fork, a ring or a hitch that does not turn.
+const (
+	pulleyBend = 4.0
+	ringBend   = 2.0
+)
+
+// sharpest is the sharpest bend of a rig's line, as a ratio to its rope: of its block as it is given, else the sharpest that such gear has.
 func sharpest(r *job.Rig) *float64 {
-	if r.Rope == nil || r.Rope.DiameterM <= 0 {
-		return nil
-	}
-	var sharpest *float64
-	turn := func(bend *float64) {
-		if bend != nil {
-			if ratio := max(1, *bend/r.Rope.DiameterM); sharpest == nil || ratio < *sharpest {
-				sharpest = &ratio
-			}
+	sharpest := math.Inf(1)
+	turn := func(bend, friction *float64) {
+		ratio := pulleyBend
+		switch {
+		case bend != nil && r.Rope != nil && r.Rope.DiameterM > 0:
+			ratio = max(1, *bend/r.Rope.DiameterM)
+		case friction != nil:
+			ratio = ringBend
 		}
+		sharpest = min(sharpest, ratio)
 	}
-	turn(r.Block.BendM)
+	turn(r.Block.BendM, r.Block.Friction)
 	for i := range r.Redirects {
-		turn(r.Redirects[i].BendM)
+		turn(r.Redirects[i].BendM, r.Redirects[i].Friction)
 	}
-	turn(r.Device.BendM)
-	return sharpest
+	if r.Device.BendM != nil {
+		turn(r.Device.BendM, nil)
+	}
+	return &sharpest
 }
 
 // RateLine rates the rope of a rig where it runs.

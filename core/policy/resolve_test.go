@@ -174,6 +174,8 @@ func TestLimitsAsUsed(t *testing.T) {
 	// The sharpest turn is the redirect's: 42 mm on 14 mm, 3 to 1, leaves 0.74; aged leaves 0.8; over ten.
 	near("where it runs", limits.RateLine(&r, 1, 2).Limit.Kn, 100*0.74*0.8/10)
 	r.Redirects[0].BendM = nil
+	near("a turn of which nobody says, 4 to 1", limits.RateLine(&r, 1, 2).Limit.Kn, 100*0.8*0.8/10)
+	r.Redirects = nil
 	near("block, 5 to 1", limits.RateLine(&r, 1, 2).Limit.Kn, 100*0.84*0.8/10)
 	r.Device.BendM = of(0.007)
 	near("sharper than itself counts as 1 to 1", limits.RateLine(&r, 1, 2).Limit.Kn, 100*0.5*0.8/10)
@@ -182,7 +184,9 @@ func TestLimitsAsUsed(t *testing.T) {
 	near("spliced", limits.RateTie(&r, 1, 2).Limit.Kn, 100*0.95*0.8/10)
 
 	r.Rope.DiameterM = 0
-	near("no diameter, no bend", limits.RateLine(&r, 1, 2).Limit.Kn, 100*0.8/10)
+	near("no diameter, a pulley made for it", limits.RateLine(&r, 1, 2).Limit.Kn, 100*0.8*0.8/10)
+	r.Rope.DiameterM, r.Device.BendM, r.Block.BendM = 0.01, nil, of(0.2)
+	near("so wide that it takes nothing", limits.RateLine(&r, 1, 2).Limit.Kn, 100*0.8/10)
 	if nothing := limits.Rate(gear.Rating{}, Used{Kind: locker.Block}, 1, 2); nothing.Known {
 		t.Error("nothing is stated, and a limit is known")
 	}

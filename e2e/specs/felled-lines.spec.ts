@@ -141,7 +141,8 @@ test("the fill fells what can go and pieces the rest", async ({ page }) => {
   const fill = page.getByTestId("fill");
   await fill.getByLabel("In place of the picks that are not down yet").check();
   await fill.getByLabel("Take it").selectOption("fells");
-  await expect(fill.getByRole("status")).toContainText(/picks/);
+  // Twenty-metre stems section by section, each followed as it falls beside what is left.
+  await expect(fill.getByRole("status")).toContainText(/picks/, { timeout: 60_000 });
   await expect(fill.getByRole("listitem").first()).toContainText(/felled over its hinge|free/);
   await expect(fill).toContainText("Whole, to ");
   await page.request.delete(`/api/jobs/${id}`);

@@ -162,7 +162,7 @@ test("a limb swung past the glasshouse to another tree, counted", async ({ page 
   };
   const first = Math.max(...said.detail.carried.map((c) => c.first_kn));
   await expect(page.getByTestId("across")).toContainText(`first line up to ${first.toFixed(1)} kN`);
-  expect(said.detail.ladder.find((r) => r.part === "line")?.peak_kn).toBeCloseTo(first, 6);
+  expect(said.detail.ladder.find((r) => r.part === "line")?.resting_kn).toBeCloseTo(first, 6);
   await page.request.delete(`/api/jobs/${made.id}`);
 });
 

@@ -20,6 +20,7 @@ const (
 	narrowFace = 40
 	wideFace   = 90
 	facesApart = 10
+	inAHurry   = 25 // apart, for whoever only looks for a piece that nothing forbids and leaves a margin
 )
 
 // between is what a face between two that are looked at may bring more: a beam followed in time for faces 5° apart felt up to
@@ -82,9 +83,9 @@ func (o *Roped) simCase() drop.SimCase {
 	}
 }
 
-// faces are the tilts at which the face of a piece that leans so far may close, degrees.
-func faces(start float64) (list []float64) {
-	for opens := float64(narrowFace); opens <= wideFace && start+opens <= 170; opens += facesApart {
+// faces are the tilts at which the face of a piece that leans so far may close, so far apart, degrees.
+func faces(start, apart float64) (list []float64) {
+	for opens := float64(narrowFace); opens <= wideFace && start+opens <= 170; opens += apart {
 		list = append(list, start+opens)
 	}
 	return list
@@ -92,7 +93,11 @@ func faces(start float64) (list []float64) {
 
 // fallsBeside follows a piece past its block, and keeps the moments that load what holds that most.
 func (o *Roped) fallsBeside() {
-	closes := faces(o.OrientDeg)
+	apart := float64(facesApart)
+	if o.Hurried {
+		apart = inAHurry
+	}
+	closes := faces(o.OrientDeg, apart)
 	if len(closes) == 0 || !o.Catch.Holds {
 		return
 	}
@@ -100,6 +105,9 @@ func (o *Roped) fallsBeside() {
 	b := &besides{fall: o.simCase(), over: over, across: r3.Cross(over, r3.Vec{Z: 1}), ceilingKn: o.Catch.LinePeakKn}
 	wood := o.Wood(o.Tree)
 	_, own := wood.Seated(o.Rig.Block.Place)
+	if own && o.Hurried && o.standsAnyhow() {
+		return
+	}
 	if own && o.Pick.What != job.WhatLimb && o.Species != nil {
 		b.swaysWith(o, wood)
 	}
@@ -109,6 +117,27 @@ func (o *Roped) fallsBeside() {
 		b.worst = b.hardestWays(o, closes)
 	}
 	o.besides = b
+}
+
+// swaysMost is more than the sway of a stem multiplies a pull on it by: twice for a sudden one in its first mode, and the others.
+const swaysMost = 2.5
+
+// standsAnyhow tells that a sound stem takes all of the line's peak level at its block, as its sway may multiply it, with half of what its
+// wood is allowed: how it is pulled need not be followed.
+func (o *Roped) standsAnyhow() bool {
+	if o.Species == nil || len(o.Measured.Defects) > 0 || o.Rig.Block.Place != nil && o.Rig.Block.Place.On != job.OnStem {
+		return false
+	}
+	allowed := o.Species.RuptureMPa / o.Limits.WoodFactor
+	for _, look := range looksAt {
+		z := o.Stem.Bottom() + look*(o.Block.Z-o.Stem.Bottom())
+		outside, cavity := o.Stem.DiameterAt(z)
+		resists := math.Pi / 32 * (math.Pow(outside, 4) - math.Pow(cavity, 4)) / outside
+		if swaysMost*o.Catch.LinePeakKn*(o.Block.Z-z)/resists/1000 > allowed/2 {
+			return false
+		}
+	}
+	return true
 }
 
 // swaysWith lets the stem that is left sway with the piece.

@@ -57,15 +57,20 @@ func (o *Roped) tieLoads() {
 	rig, limits := o.Rig, &o.Limits
 	weight, peak := o.bearsKn(), o.Catch.LinePeakKn
 	tie := hold.Load{Part: hold.PartTie, Name: rig.Tie.Name, Item: rig.Tie.Item, RestKn: weight, PeakKn: peak}
-	if rig.Tie.MarkedKn != nil || rig.Tie.BreakingKn != nil {
+	slung := rig.Tie.MarkedKn != nil || rig.Tie.BreakingKn != nil
+	if slung {
 		tie.Rated = limits.Rate(rig.Tie.Rating, policy.Used{Kind: locker.Sling}, tie.RestKn, tie.PeakKn)
-		tie.Hitched(rig.Tie.Hitch)
+		tie.Hitched(rig.Tie.Hitch, rig.Tie.Basket)
 	} else {
 		tie.Item = rig.Rope.Item
 		tie.Rated = limits.RateTie(rig, weight, peak)
 	}
 	o.load(tie)
 	along := hold.Load{Part: hold.PartLine, Name: rig.Rope.Name, Item: rig.Rope.Item, RestKn: weight, PeakKn: peak, Rated: limits.RateLine(rig, weight, peak)}
+	if knotted := limits.RateTie(rig, weight, peak); slung && knotted.Known && knotted.Limit.Kn < along.Limit.Kn {
+		// A sling on the piece does not take the knot out of the line that is made fast to it.
+		along.Rated = knotted
+	}
 	if o.comes != nil {
 		along.When = whenOver(o.comes.peakKn[0], weight)
 	}
@@ -107,7 +112,7 @@ func (o *Roped) turnLoads(block, rest float64) {
 	}
 	sling := hold.Load{Part: hold.PartSling, Name: rig.Sling.Name, Item: rig.Sling.Item, RestKn: rest, PeakKn: block}
 	sling.Rated = o.Limits.Rate(rig.Sling.Rating, policy.Used{Kind: locker.Sling, Conditions: rig.Sling.Conditions}, rest, block)
-	sling.Hitched(rig.Sling.Hitch)
+	sling.Hitched(rig.Sling.Hitch, rig.Sling.Basket)
 	o.load(sling)
 	for i := range rig.Redirects {
 		factor := o.Path.Points[i+1].ResultantKn

@@ -6504,6 +6504,11 @@ export interface components {
         JobSling: {
             /**
              * Format: double
+             * @description Angle between the legs of a basket; absent: the widest that slings are rated for, 120°
+             */
+            basket_deg?: number;
+            /**
+             * Format: double
              * @description Breaking strength stated by the maker, kN
              */
             breaking_kn?: number;
@@ -6627,6 +6632,11 @@ export interface components {
              * @description Above the cut, m; a pick may say otherwise
              */
             above_cut_m?: number;
+            /**
+             * Format: double
+             * @description Angle between the legs of a basket; absent: the widest that slings are rated for, 120°
+             */
+            basket_deg?: number;
             /**
              * Format: double
              * @description Breaking strength stated by the maker, kN

@@ -142,6 +142,16 @@
       ]}
       onchoose={edits.choose("sling.hitch")}
     />
+    {#if rig.sling.hitch === "basket"}
+      <Measure
+        {session}
+        path={`${at}.sling.basket_deg`}
+        label="Between its legs"
+        quantity="number"
+        value={rig.sling.basket_deg}
+        hint="120°"
+      />
+    {/if}
     {#if !rig.sling.item}
       <Measure
         {session}
