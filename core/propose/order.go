@@ -43,7 +43,7 @@ type Proposed struct {
 
 // take tells whether a proposal is to be taken unless somebody says otherwise.
 func (p *Proposed) take() bool {
-	return p.Pick.Way != job.WayThrown && (p.Verdict == policy.Within || p.Verdict == policy.Close)
+	return p.Pick.Way != job.WayThrown && p.Verdict != policy.Over && p.Verdict != policy.NotHeld
 }
 
 // mostParts bounds the parts a limb is proposed in.
