@@ -157,7 +157,7 @@ test("a limb swung past the glasshouse to another tree, counted", async ({ page 
   ).json()) as {
     detail: {
       carried: { out_m: number; first_kn: number; second_kn: number }[];
-      ladder: { part: string; peak_kn: number }[];
+      ladder: { part: string; resting_kn: number }[];
     };
   };
   const first = Math.max(...said.detail.carried.map((c) => c.first_kn));
