@@ -220,6 +220,30 @@ func (v *Tree) LimbMass(i int, cut float64, now *Standing) Mass {
 	return Mass{Kg: h.kg, CogM: cog - cut, At: r3.Scale(1/h.kg.Likely, h.moment), GuessedKg: h.guess}
 }
 
+// fuller is how much more than a straight taper the stem may weigh above its highest reading, kg, where nobody has measured its top: as a
+// paraboloid, which fills half of its cylinder where a cone fills a third. Stems lie between the two (forest mensuration, from memory).
+func (v *Tree) fuller(from, to float64) float64 {
+	n := len(v.Measured.Readings)
+	if v.Measured.TopDiameterM != nil || n == 0 || v.Stem.Top() <= v.Measured.Readings[n-1].AtM {
+		return 0
+	}
+	begins, top := v.Measured.Readings[n-1].AtM, v.Stem.Top()
+	from, to = max(from, begins), min(to, top)
+	if from >= to {
+		return 0
+	}
+	thick, _ := v.Stem.DiameterAt(begins)
+	thin, _ := v.Stem.DiameterAt(top)
+	square := func(z float64) float64 {
+		return thick*thick - (thick*thick-thin*thin)*(z-begins)/(top-begins)
+	}
+	paraboloid := math.Pi / 4 * (square(from) + square(to)) / 2 * (to - from)
+	a, _ := v.Stem.DiameterAt(from)
+	b, _ := v.Stem.DiameterAt(to)
+	cone := math.Pi / 12 * (a*a + a*b + b*b) * (to - from)
+	return v.Density.High * max(0, paraboloid-cone) * v.Slant((from+to)/2)
+}
+
 // StemMass weighs the stem above a cut with every limb that still stands there.
 func (v *Tree) StemMass(cut float64, now *Standing) Mass {
 	var kg wood.Range
@@ -235,6 +259,7 @@ func (v *Tree) StemMass(cut float64, now *Standing) Mass {
 		add(weight.MassKg.Times(v.Slant(low)), v.OnStem(weight.CogM))
 		low = high
 	}
+	kg.High += v.fuller(cut, now.Top)
 	stem, guessed := kg, 0.0
 	for k := range v.Growing(-1, cut, math.Inf(1), now) {
 		more := v.LimbMass(k, 0, now)

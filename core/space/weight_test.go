@@ -102,3 +102,34 @@ func TestTheEyeMakesNothingLighterByItself(t *testing.T) {
 		t.Errorf("judged a quarter: %+v of %+v", got, surveyed)
 	}
 }
+
+// Above its highest reading, where nobody has measured its top, a stem weighs at its heavy end what a paraboloid does: half of the cylinder
+// on its reading, and a third as a cone. A top that is measured narrows that to its taper, and wood below the reading is as it was.
+func TestAStemMayBeFullerThanACone(t *testing.T) {
+	j := jobtest.Stem()
+	tree := &j.Trees[0]
+	tree.Readings = []job.Reading{{AtM: 0, Tape: job.Diameter, TapeM: 0.4}, {AtM: 5, Tape: job.Diameter, TapeM: 0.4}}
+	tree.HeightM, tree.TopDiameterM = jobtest.Of(20), nil
+	mass := func(cut float64) wood.Range {
+		site := NewSite(&j, units.Metric)
+		site.AddTree(0, tree.Stem())
+		return site.Trees[0].StemMass(cut, site.Whole()[0]).Kg
+	}
+	cylinder := math.Pi / 4 * 0.4 * 0.4 * 15
+	density := 1110.0474
+	// But for a top of 5 cm: an eighth of its thickness.
+	if got, want := mass(5).High, density*cylinder/2*(1+0.125*0.125); !(math.Abs(got-want) <= 1e-6*want) {
+		t.Errorf("above the reading %v kg, a paraboloid %v", got, want)
+	}
+	if got, want := mass(5).Low, 908.2206*cylinder/3*(1+0.125+0.125*0.125); !(math.Abs(got-want) <= 1e-6*want) {
+		t.Errorf("its light end %v kg, a cone %v", got, want)
+	}
+	below := mass(2).High - mass(5).High
+	if want := density * math.Pi / 4 * 0.4 * 0.4 * 3; !(math.Abs(below-want) <= 1e-6*want) {
+		t.Errorf("three metres below the reading %v kg, want %v", below, want)
+	}
+	tree.TopDiameterM = jobtest.Of(0.05)
+	if got, want := mass(5).High, density*cylinder/3*(1+0.125+0.125*0.125); !(math.Abs(got-want) <= 1e-6*want) {
+		t.Errorf("with its top measured %v kg, a cone %v", got, want)
+	}
+}
