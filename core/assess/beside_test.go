@@ -3,12 +3,14 @@ package assess
 import (
 	_ "embed"
 	"encoding/json"
+	"strings"
 	"testing"
 
 	"elkstay/core/gear"
 	"elkstay/core/hold"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
+	"elkstay/core/policy"
 )
 
 //go:embed testdata/beside.json
@@ -87,4 +89,18 @@ func TestAnotherTreeHoldsAPieceThatFallsPastIt(t *testing.T) {
 		return
 	}
 	t.Errorf("the other tree is not judged: %+v", o.Loads)
+}
+
+// A piece with ivy of which nobody knows what it weighs is not known, though all else is within.
+func TestIvyNobodyWeighed(t *testing.T) {
+	j := jobtest.Stem()
+	was := assess(&j, "p1")
+	j.Trees[0].Defects = []job.Defect{{ID: "i", Kind: job.DefectIvy, AtM: 15.5, ToM: jobtest.Of(17)}}
+	a := assess(&j, "p1")
+	if got := rung(t, a, hold.PartPiece); got.Verdict != policy.NotKnown || !strings.Contains(got.Reason, "ivy at 15.50 m") {
+		t.Errorf("the piece is %s: %s", got.Verdict, got.Reason)
+	}
+	if rung(t, was, hold.PartPiece).Verdict != policy.Within {
+		t.Error("without ivy it is not known either")
+	}
 }

@@ -46,6 +46,9 @@ func (v *Survey) workedOut(p *job.Pick, rig *job.Rig, number int, now *space.Sta
 	}
 	whole := hold.Load{Part: hold.PartPiece, RestKn: c.Weight.Kg.Likely * units.Gravity / 1000, PeakKn: c.WeightKn(), Free: true, Why: "no heaviest piece is set", From: weighing{c.Piece}}
 	way.Bound(v.Scene, &whole)
+	if why := c.Unweighed(); why != "" {
+		whole.Known, whole.Free, whole.Why = false, false, why+", so neither is what it weighs with it"
+	}
 	c.Loads = append(c.Loads, whole)
 	made := way.Make(c)
 	made.Follow()

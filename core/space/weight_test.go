@@ -2,6 +2,7 @@ package space
 
 import (
 	"math"
+	"strings"
 	"testing"
 
 	"gonum.org/v1/gonum/spatial/r3"
@@ -131,5 +132,31 @@ func TestAStemMayBeFullerThanACone(t *testing.T) {
 	tree.TopDiameterM = jobtest.Of(0.05)
 	if got, want := mass(5).High, density*cylinder/3*(1+0.125+0.125*0.125); !(math.Abs(got-want) <= 1e-6*want) {
 		t.Errorf("with its top measured %v kg, a cone %v", got, want)
+	}
+}
+
+// Ivy and a hung branch of which nobody has said what they weigh make what they come down with not known; of another piece nothing.
+func TestWhatNobodyWeighedIsNotKnown(t *testing.T) {
+	j := jobtest.Whole()
+	j.Trees[0].Defects = []job.Defect{{ID: "i", Kind: job.DefectIvy, AtM: 2, ToM: jobtest.Of(6)}, {ID: "h", Kind: job.DefectHung, Limb: "b", AtM: 0.5}}
+	site := NewSite(&j, units.Metric)
+	site.AddTree(0, j.Trees[0].Stem())
+	for _, c := range []struct {
+		what string
+		pick job.Pick
+		want string
+	}{
+		{"the low limb bears its fork", job.Pick{What: job.WhatLimb, Limb: "a"}, "hung branch"},
+		{"the tip of it beyond the fork", job.Pick{What: job.WhatLimb, Limb: "a", CutM: jobtest.Of(2.5)}, ""},
+		{"another limb", job.Pick{What: job.WhatLimb, Limb: "c"}, ""},
+		{"the stem above the ivy", job.Pick{What: job.WhatStem, CutM: jobtest.Of(17)}, ""},
+		{"all of the tree", job.Pick{What: job.WhatTop, CutM: jobtest.Of(1)}, "ivy"},
+		{"weighed by eye", job.Pick{What: job.WhatLimb, Limb: "a", MassKg: jobtest.Of(90)}, ""},
+	} {
+		p := site.Trees[0].Take(&c.pick, 1, site.Whole()[0])
+		p.Judge()
+		if got := p.Unweighed(); (c.want == "") != (got == "") || !strings.Contains(got, c.want) {
+			t.Errorf("%s: %q", c.what, got)
+		}
 	}
 }
