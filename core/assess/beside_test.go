@@ -3,6 +3,7 @@ package assess
 import (
 	_ "embed"
 	"encoding/json"
+	"math"
 	"strings"
 	"testing"
 
@@ -102,5 +103,29 @@ func TestIvyNobodyWeighed(t *testing.T) {
 	}
 	if rung(t, was, hold.PartPiece).Verdict != policy.Within {
 		t.Error("without ivy it is not known either")
+	}
+}
+
+// A lead that leads off towards the piece stands nearer to its line as that comes tight beside the stem than once it hangs: square to each
+// other the legs press the block with √(1 + r²) of the line, half that angle apart with more, in line with 1 + r at the most.
+func TestALeadTowardsThePieceLoadsItsBlock(t *testing.T) {
+	t.Parallel()
+	j := jobtest.Stem()
+	j.Site.Anchors = []job.Anchor{{ID: "m", Name: "mast", Kind: job.AnchorTree, At: job.Spot{X: 12}, HeightM: jobtest.Of(20), Rating: gear.Rating{MarkedKn: jobtest.Of(90)}}}
+	j.Rigs[0].Device.Place = &job.Place{On: job.OnAnchor, Anchor: "m", AtM: 14.4}
+	j.Picks[0].FallTowardsDeg = jobtest.Of(90)
+	_, o := worked(t, &j)
+	var line, block float64
+	for i := range o.Loads {
+		switch l := &o.Loads[i]; l.Part {
+		case hold.PartLine:
+			line = l.PeakKn
+		case hold.PartBlock:
+			block = l.PeakKn
+		}
+	}
+	r := o.Settings.BlockEfficiency
+	if share := block / line; share < 1.1*math.Hypot(1, r) || share > 1+r {
+		t.Errorf("the block sees %v of its line; hanging %v, in line %v", share, math.Hypot(1, r), 1+r)
 	}
 }

@@ -147,8 +147,7 @@ func (r *Trace) Cautions(out Reading) []string {
 	cautions := []string{}
 	if out.RestKn == nil {
 		cautions = append(cautions, "It never hangs still for long enough: the mass cannot be read off this trace.")
-	}
-	if out.RestKn != nil {
+	} else {
 		cautions = append(cautions, "The rest is the first quiet stretch after the peak: where part of the piece still stood or lay on something then, all of it weighs more.")
 	}
 	if gap := (r.TS[len(r.TS)-1] - r.TS[0]) / float64(len(r.TS)-1); gap > 0.02 {

@@ -72,7 +72,7 @@ func (s Strength) Holder(own *space.Tree, p *Pull, others []Pull, now *space.Sta
 	case job.OnAnchor:
 		for i := range s.Site.Job.Site.Anchors {
 			if a := &s.Site.Job.Site.Anchors[i]; a.ID == p.Place.Anchor {
-				on = append(on, s.Anchored(a, p).beside(s.anchoredTogether(a, p, others), len(others)))
+				on = append(on, s.anchoredBeside(a, p, others))
 			}
 		}
 	case job.OnLimb:
@@ -106,15 +106,15 @@ func (v Wood) treeBeside(p *Pull, others []Pull, stands *space.Standing) Load {
 	return alone.beside(together.Use(), len(others))
 }
 
-// anchoredTogether is the share of what an anchor holds that a pull and others on it take: their shares added as their forces are.
-func (s Strength) anchoredTogether(a *job.Anchor, p *Pull, others []Pull) float64 {
-	one := s.Anchored(a, p)
-	sum := r3.Scale(one.Use(), p.Dir)
+// anchoredBeside is what an anchor holds of a pull beside others on it: their shares of it added as their forces are.
+func (s Strength) anchoredBeside(a *job.Anchor, p *Pull, others []Pull) Load {
+	alone := s.Anchored(a, p)
+	sum := r3.Scale(alone.Use(), p.Dir)
 	for i := range others {
 		other := s.Anchored(a, &others[i])
 		sum = r3.Add(sum, r3.Scale(other.Use(), others[i].Dir))
 	}
-	return r3.Norm(sum)
+	return alone.beside(r3.Norm(sum), len(others))
 }
 
 // beside leaves of a load's limit what so many others leave it, with which it takes a share of it; what they relieve is not credited.

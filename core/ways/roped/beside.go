@@ -48,6 +48,7 @@ type besides struct {
 	lumps        []lump
 	worst        []felt
 	ceilingKn    float64 // of the line, by which it was followed
+	blockKn      float64 // most that its block sees on the way
 }
 
 // A mode is one way in which the stem sways.
@@ -94,7 +95,7 @@ func faces(start, apart float64) (list []float64) {
 // fallsBeside follows a piece past its block, and keeps the moments that load what holds that most.
 func (o *Roped) fallsBeside() {
 	apart := float64(facesApart)
-	if o.Hurried {
+	if o.Hurried && o.AimsAt > 0 {
 		apart = inAHurry
 	}
 	closes := faces(o.OrientDeg, apart)
@@ -234,6 +235,8 @@ func (b *besides) hardestOnStem(o *Roped, closes []float64) []felt {
 		at := o.Block.Z
 		if f.Hinged {
 			at = o.Cut.Z
+		} else {
+			b.blockKn = max(b.blockKn, r3.Norm(force))
 		}
 		for k, look := range looksAt {
 			bend := r3.Scale(at-(bottom+look*(o.Block.Z-bottom)), space.Level(force))
@@ -272,6 +275,7 @@ func (b *besides) hardestWays(o *Roped, closes []float64) []felt {
 			return
 		}
 		force := b.force(o, f)
+		b.blockKn = max(b.blockKn, r3.Norm(force))
 		for k := range ways {
 			most[k].take(r3.Dot(force, ways[k]), &felt{Felt: *f})
 		}

@@ -100,7 +100,14 @@ func (o *Roped) blockKn() (peak, rest float64) {
 		return max(peak, r3.Norm(o.comes.onBlocks(o)[0])), peak
 	}
 	factor := o.Path.Points[0].ResultantKn
-	return o.Catch.LinePeakKn * factor, o.bearsKn() * factor
+	peak = o.Catch.LinePeakKn * factor
+	if b := o.besides; b != nil {
+		// A lead that leads towards the piece stands nearer to its line than as that hangs; an instant's rounding is none.
+		if kn := b.blockKn * o.Catch.LinePeakKn / b.ceilingKn; kn > 1.001*peak {
+			peak = kn
+		}
+	}
+	return peak, o.bearsKn() * factor
 }
 
 // turnLoads gathers what the block, what holds it, and the turns of the line see; between two points the second line, too.

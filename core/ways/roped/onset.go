@@ -85,6 +85,10 @@ func leadAt(falls *drop.Ends, run *drop.EndsRun, i int, along r3.Vec) r3.Vec {
 // lies, that of the second straight down, hauled in.
 func (n *onset) moment(o *Roped, elsewhere hold.Moment) hold.Moment {
 	kn := n.onBlocks(o)
+	// A tag line draws aside too; what it would relieve is not credited, as it need not pull then.
+	if drawn := r3.Add(kn[0], o.aside); r3.Norm(drawn) > r3.Norm(kn[0]) {
+		kn[0] = drawn
+	}
 	return append(elsewhere,
 		hold.Force{Place: o.Rig.Block.Place, At: o.Block, Kn: kn[0], RestKn: o.carried.MaxAKn, Leads: true},
 		hold.Force{Place: &o.second.Place, At: o.pair.B.Vec(), Kn: kn[1], RestKn: o.carried.MaxBKn, Leads: true})

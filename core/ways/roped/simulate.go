@@ -10,7 +10,6 @@ import (
 	"elkstay/core/course"
 	"elkstay/core/drop"
 	"elkstay/core/hold"
-	"elkstay/core/job"
 	"elkstay/core/space"
 	"elkstay/core/units"
 )
@@ -49,16 +48,13 @@ func (o *PastBlock) Simulate(ctx context.Context, runs int, trace *course.Trace)
 		trace.Why = "The piece does not stand on its cut: only the energy sum is known for it."
 		return nil
 	}
-	start := math.Max(2, o.OrientDeg)
-	face := faceCloses(start)
-	c := drop.SimCase{Piece: drop.SimPiece{Piece: o.DropCase.Piece}, Rigging: o.DropCase.Rigging, StartDeg: &start, FaceClosesDeg: &face}
+	c := o.simCase()
+	face := faceCloses(*c.StartDeg)
+	// The film is drawn as if its block were right beneath the cut.
+	c.FaceClosesDeg, c.Course, c.BlockOverM, c.BlockAsideM = &face, nil, 0, 0
 	if o.spar != nil {
 		modal := o.spar.beam.Solve().Modal
 		c.Spar = &drop.SparTop{MassKg: modal.MassKg, StiffnessKnM: modal.StiffnessKnM}
-	}
-	if o.Pick.What == job.WhatStem {
-		inertia := o.Stem.WeighBetween(o.FromM, o.ToM, o.Density, "").InertiaKgM2 * o.Counts() / o.Weight.Kg.Likely
-		c.Piece.InertiaKgM2 = &inertia
 	}
 	run, err := drop.Simulate(ctx, &c)
 	if err != nil {

@@ -258,6 +258,15 @@
         hint="not yet"
       />
     </div>
+    {#if pick.mass_kg && !pick.weighed_kg}
+      <Name
+        {session}
+        path={`${at}.mass_why`}
+        label="Why lighter than the survey: without it the survey's heavy end counts"
+        value={pick.mass_why}
+        placeholder="hollow, dead, bare …"
+      />
+    {/if}
     <PlaceField
       {session}
       path={`${at}.tie_in`}

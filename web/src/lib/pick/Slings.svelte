@@ -35,11 +35,11 @@
     const found = fits.map((s) => ({ ...s }));
     void session.changePick(pick.id, (one) => {
       if (!one.lift) return;
-      one.lift.slings = found.map((s, k) => ({
-        ...(one.lift?.slings[k] ?? s),
-        at_m: s.at_m,
-        length_m: s.length_m,
-      }));
+      const were = one.lift.slings;
+      one.lift.slings = [
+        ...found.map((s, k) => ({ ...(were[k] ?? s), at_m: s.at_m, length_m: s.length_m })),
+        ...were.slice(found.length),
+      ];
     });
   }
 
