@@ -2,6 +2,7 @@ package assess
 
 import (
 	"math"
+	"slices"
 	"strings"
 	"testing"
 
@@ -354,5 +355,38 @@ func TestALineHoldsOneSideAlone(t *testing.T) {
 	got := *rung(t, assess(&j, "p1"), hold.PartHinge).PeakKn * f.HeightM
 	if want < 1 || got < want*(1-1e-9) {
 		t.Errorf("%v kN·m sideways, on the side that nothing holds %v", got, want)
+	}
+}
+
+// A limb on the side of the fall and a stem that leans reach as far as they are from the hinge, and no further: √(11.5² + 16²) = 19.70 m of a
+// limb 16 m out at 12 m over a cut at 0.5 m; 17.5/cos 20° = 18.62 m of a stem that leans 20°, forward or back.
+func TestAFallSweepsAsFarAsItReaches(t *testing.T) {
+	for what, c := range map[string]struct {
+		change func(tree *job.Tree)
+		far    float64
+	}{
+		"a limb": {func(tree *job.Tree) {
+			tree.Limbs = []job.Limb{{ID: "a", AtM: 12, AzimuthDeg: 90, AngleDeg: 90, DiameterM: 0.2, LengthM: 16, Brush: job.BrushBare}}
+		}, math.Hypot(11.5, 16)},
+		"leaning there": {func(tree *job.Tree) { tree.LeanDeg, tree.LeanTowardsDeg = jobtest.Of(20), jobtest.Of(90) }, 17.5 / math.Cos(20*math.Pi/180)},
+		"leaning back":  {func(tree *job.Tree) { tree.LeanDeg, tree.LeanTowardsDeg = jobtest.Of(20), jobtest.Of(270) }, 17.5 / math.Cos(20*math.Pi/180)},
+	} {
+		hits := func(from float64) bool {
+			j := jobtest.Poled()
+			c.change(&j.Trees[0])
+			// It stands where its cut is.
+			at := 0.5 * math.Tan(20*math.Pi/180) * map[string]float64{"leaning there": 1, "leaning back": -1}[what]
+			j.Site.Targets = []job.Target{{ID: "t", Name: "shed", Kind: "building", Box: &job.Box{Min: job.Spot{X: at + from, Y: -2}, Max: job.Spot{X: at + from + 3, Y: 2}}, ToM: 0.1}}
+			return slices.Contains(assess(&j, "p1").Detail.Landing.Hits, "shed")
+		}
+		if !hits(c.far-0.02) || hits(c.far+1.15*0.6) {
+			t.Errorf("%s: a shed at %.2f m is hit: %v; 0.7 m beyond: %v", what, c.far, hits(c.far-0.02), hits(c.far+1.15*0.6))
+		}
+		j := jobtest.Poled()
+		c.change(&j.Trees[0])
+		// From the ground at the stump, half a metre below the cut.
+		if got := assess(&j, "p1").Detail.Fell.FarthestM; !(got >= c.far && got <= 0.5+c.far*1.01) {
+			t.Errorf("%s: farthest %v m, by hand %v m from the hinge", what, got, c.far)
+		}
 	}
 }

@@ -57,7 +57,7 @@ func (v *Survey) strikes(o *Outcome, hits []string) string {
 	}
 	list := []strike{}
 	over := space.Towards(o.Settings.FallTowardsDeg)
-	long := o.ReachM
+	long := o.Sweeps(over)
 	lever := r3.Sub(o.Weight.At, o.Cut)
 	ahead := r3.Dot(lever, over)
 	for i := range o.Targets {

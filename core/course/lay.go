@@ -8,6 +8,7 @@ import (
 	"gonum.org/v1/gonum/spatial/r3"
 
 	"elkstay/core/job"
+	"elkstay/core/search"
 	"elkstay/core/space"
 	"elkstay/core/units"
 )
@@ -55,11 +56,12 @@ func (c *Course) Laid(from, over float64) []space.Disc {
 	if height > FromGround || c.Pick.What == job.WhatLimb {
 		out = c.flight(height, c.Gyration(r3.Cross(space.Towards(c.Settings.FallTowardsDeg), r3.Vec{Z: 1})))
 	}
+	lies := c.lies(from + over/2)
 	for _, b := range body {
 		far := r3.Norm(b.Off) + max(0, slices.Max(out[:]))
 		steps := math.Ceil(far * space.Radians(math.Abs(over)) / fanStep)
 		for k := 0.0; k <= steps; k++ {
-			c.layAlong(&b, space.Towards(from+over*k/max(1, steps)), out, scatter, &on)
+			c.layAlong(&b, space.Towards(from+over*k/max(1, steps)), out, lies, scatter, &on)
 		}
 	}
 	slices.SortFunc(on.discs, func(a, b space.Disc) int {
@@ -104,9 +106,20 @@ func (c *Course) goesAside() float64 {
 	return math.Remainder(space.AzimuthOf(lever)-towards, 360)
 }
 
+// lies is how far a stem turns along a bearing until it lies, radians: further than a quarter turn where it leans back, where the ground falls
+// away, and over a hinge above the ground.
+func (c *Course) lies(bearing float64) float64 {
+	over, back := space.Towards(bearing), 0.0
+	for share := range search.Shares(20) {
+		off := r3.Sub(c.Along(c.Length()*share), c.Cut)
+		back = max(back, math.Atan2(-r3.Dot(off, over), max(0.01, off.Z)))
+	}
+	return math.Pi/2 + back + space.Radians(max(0, c.FallsAway(bearing))) + math.Asin(min(1, max(0, c.Cut.Z)/max(0.01, c.Length())))
+}
+
 // layAlong lays a part of the body down towards a bearing on the ground; out is how much further it
-// may fly.
-func (c *Course) layAlong(b *space.Part, over r3.Vec, out [len(flights)]float64, scatter float64, on *ground) {
+// may fly, lies how far the stem turns until it lies.
+func (c *Course) layAlong(b *space.Part, over r3.Vec, out [len(flights)]float64, lies, scatter float64, on *ground) {
 	across := r3.Cross(over, r3.Vec{Z: 1})
 	height := max(0, c.Cut.Z)
 	put := func(out, aside, r float64) {
@@ -123,10 +136,20 @@ func (c *Course) layAlong(b *space.Part, over r3.Vec, out [len(flights)]float64,
 			put(math.Hypot(forward, up)+max(0, thrown), aside, r)
 		}
 	case height <= FromGround:
-		put(up, aside, r)
+		// It sweeps out as far as it is from the hinge, should the stem turn so far; what meets the ground before breaks or bends, and
+		// comes to lie up to there.
+		sweeps := math.Hypot(forward, up)
+		if turns := math.Atan2(forward, up) + lies; turns < math.Pi/2 {
+			sweeps *= math.Sin(turns)
+		}
+		strides := math.Ceil(math.Abs(sweeps-up) / fanStep)
+		for k := 0.0; k <= strides; k++ {
+			put(up+(sweeps-up)*k/max(1, strides), aside, r)
+		}
 	default:
+		// In the air it may turn on.
 		for _, thrown := range out {
-			put(up+thrown, aside, r)
+			put(math.Hypot(forward, up)+thrown, aside, r)
 		}
 	}
 }
@@ -188,7 +211,8 @@ func (c *Course) Falls(on []space.Disc) {
 
 // GoesOver notes the ground that a tree may come down on that stands on its hinge: past wood and lines from as high as it reaches.
 func (c *Course) GoesOver(on []space.Disc) {
-	top := c.highest()
+	// What leans back or grows behind the hinge goes up before it comes down.
+	top := max(c.highest(), c.Cut.Z+c.Sweeps(space.Towards(c.Settings.FallTowardsDeg)))
 	c.Lands = &Lands{Discs: on, FromM: top, HighestM: top}
 }
 

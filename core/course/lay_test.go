@@ -34,7 +34,7 @@ func TestAWedgeByHand(t *testing.T) {
 // weight and let go at 70° it flies out (of a rod ω² = 3g/L·(cos 0 − cos 70°), then a throw).
 func TestShortPiecesFly(t *testing.T) {
 	t.Parallel()
-	o := &Course{Piece: &space.Piece{Weight: space.Mass{CogM: 1.8}, ToM: 3.6}}
+	o := &Course{Piece: &space.Piece{Weight: space.Mass{CogM: 1.8}, LongM: 3.6}}
 	got := o.flight(14, 3.6/math.Sqrt(12))
 	omega := math.Sqrt(3 * 9.80665 / 3.6 * (1 - math.Cos(space.Radians(70))))
 	vx, vz := omega*1.8*math.Cos(space.Radians(70)), omega*1.8*math.Sin(space.Radians(70))
@@ -51,7 +51,7 @@ func TestShortPiecesFly(t *testing.T) {
 		t.Errorf("let go level: %v", got[2])
 	}
 	// A cone, c = L/4, turns about its balance with k² = 3/80·L², thin as it is: ω² = 2g·c/(k² + c²)·(1 − cos 50°), 1.7 times that of a rod.
-	cone := (&Course{Piece: &space.Piece{Weight: space.Mass{CogM: 1}, ToM: 4}}).flight(10, 4*math.Sqrt(3.0/80))
+	cone := (&Course{Piece: &space.Piece{Weight: space.Mass{CogM: 1}, LongM: 4}}).flight(10, 4*math.Sqrt(3.0/80))
 	omega = math.Sqrt(2 * 9.80665 / (0.6 + 1) * (1 - math.Cos(space.Radians(50))))
 	vx, vz = omega*math.Cos(space.Radians(50)), omega*math.Sin(space.Radians(50))
 	drop := 10 + math.Cos(space.Radians(50))

@@ -48,9 +48,9 @@ func (p *Piece) Body() []Part {
 	} else {
 		parts := int(max(1, min(mostBalls, math.Ceil(p.Length()/ballsApart))))
 		for share := range search.Shares(parts) {
-			z := p.FromM + p.Length()*share
+			z := p.FromM + (p.ToM-p.FromM)*share
 			outside, _ := p.Stem.DiameterAt(z)
-			list = append(list, Part{r3.Sub(p.OnStem(z), p.Cut), outside / 2, p.Length() / float64(parts) * p.Slant(z), outside / 2})
+			list = append(list, Part{r3.Sub(p.OnStem(z), p.Cut), outside / 2, (p.ToM - p.FromM) / float64(parts) * p.Slant(z), outside / 2})
 		}
 	}
 	self, own := p.Limb(), p.Own()
@@ -60,4 +60,21 @@ func (p *Piece) Body() []Part {
 		}
 	}
 	return list
+}
+
+// Sweeps is how far from the middle of its cut a piece reaches that turns over it towards a level way: brush with its spread, a limb on the
+// side of the fall and a stem that leans by more than they are high, m.
+func (p *Piece) Sweeps(over r3.Vec) (far float64) {
+	for _, b := range p.Body() {
+		far = max(far, math.Hypot(r3.Dot(b.Off, over), b.Off.Z)+b.R-b.WoodR)
+	}
+	return far
+}
+
+// Farthest is how far from the middle of its cut a piece reaches whichever way it turns, m.
+func (p *Piece) Farthest() (far float64) {
+	for _, b := range p.Body() {
+		far = max(far, r3.Norm(b.Off)+b.R-b.WoodR)
+	}
+	return far
 }

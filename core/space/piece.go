@@ -46,11 +46,12 @@ func (p *Piece) Gyration(way r3.Vec) float64 {
 	if self := p.Limb(); self >= 0 {
 		p.lumps(self, p.FromM, p.Now, add)
 	} else {
-		parts := math.Ceil(p.Length() / lumpsApart)
+		high := p.ToM - p.FromM
+		parts := math.Ceil(high / lumpsApart)
 		for k := range int(parts) {
-			low, high := p.FromM+p.Length()*float64(k)/parts, p.FromM+p.Length()*float64(k+1)/parts
-			weight := p.Stem.WeighBetween(low, high, p.Density, timber.Frustum)
-			add(weight.MassKg.Likely*p.Slant(weight.CogM), high-low, p.OnStem(weight.CogM))
+			low, high := p.FromM+high*float64(k)/parts, p.FromM+high*float64(k+1)/parts
+			weight, slant := p.Stem.WeighBetween(low, high, p.Density, timber.Frustum), p.Slant((low+high)/2)
+			add(weight.MassKg.Likely*slant, (high-low)*slant, p.OnStem(weight.CogM))
 		}
 		if p.Pick.What == job.WhatTop {
 			for k := range p.Growing(-1, p.FromM, math.Inf(1), p.Now) {
@@ -97,7 +98,7 @@ func (p *Piece) Covers() float64 {
 	if self >= 0 {
 		limb(self, p.FromM)
 	} else {
-		area += p.Length() * p.DiameterM
+		area += p.LongM * p.DiameterM
 	}
 	for k := range p.Limbs {
 		if k != self && p.Now.Stands(k) && own(k) {
@@ -124,8 +125,8 @@ func (p *Piece) reaches() (far, under float64) {
 	return far, under
 }
 
-// Length is the piece's length along its axis, m.
-func (p *Piece) Length() float64 { return p.ToM - p.FromM }
+// Length is the piece's length along its axis, m: of a stem that leans or bends it is more than the height between its ends.
+func (p *Piece) Length() float64 { return p.LongM }
 
 // Counts is the end of the weight estimate that loads a line, kg.
 func (p *Piece) Counts() float64 {
@@ -151,7 +152,7 @@ func (p *Piece) Along(d float64) r3.Vec {
 	if i := p.Limb(); i >= 0 {
 		return p.Limbs[i].At(p.FromM + d)
 	}
-	return p.OnStem(p.FromM + d)
+	return p.OnStem(p.UpStem(p.FromM, d))
 }
 
 // Own reports the limbs that come off with a pick.
@@ -196,6 +197,7 @@ type Piece struct {
 	FallDeg      float64 // azimuth that it tips towards
 	ReachM       float64 // how far its limbs reach along its axis from the cut, beyond its own end perhaps
 	UnderM       float64 // and back beyond its cut
+	LongM        float64 // along its axis
 	Faults       []OrderFault
 	round        []*Wood // that stands round it, once asked for
 }
@@ -226,7 +228,7 @@ func (v *Tree) Take(pick *job.Pick, number int, now *Standing) *Piece {
 		return p
 	}
 	p.FromM, p.ToM = job.Or(pick.CutM, v.DefaultCut(now)), now.Top
-	p.StandsToM = p.FromM
+	p.StandsToM, p.LongM = p.FromM, v.AlongStem(p.FromM, p.ToM)
 	bottom := v.Stem.Bottom()
 	if p.FromM >= now.Top {
 		p.Fault(FaultGone, "the stem is gone above %s: this cut, at %s, takes nothing", v.Site.Height(now.Top), v.Site.Height(p.FromM))
@@ -264,7 +266,7 @@ func (p *Piece) takeLimb() {
 		}
 		return
 	}
-	p.StandsToM = p.Now.Top
+	p.StandsToM, p.LongM = p.Now.Top, p.ToM-p.FromM
 	p.DiameterM = g.DiameterAt(p.FromM)
 	p.Cut, p.Tip = g.At(p.FromM), g.At(p.ToM)
 	p.Weight = p.LimbMass(i, p.FromM, p.Now)

@@ -20,7 +20,7 @@ func TestWhatHangsBelowATie(t *testing.T) {
 		// At the very bound either end may still be down.
 		{0.6, 0, 2, 7, 2, 7}, {0, 0.6, 5, 1, 1.6, 4.4},
 	} {
-		o := &Piece{Weight: Mass{CogM: c.cog}, ToM: 4, ReachM: c.reach, UnderM: c.under}
+		o := &Piece{Weight: Mass{CogM: c.cog}, LongM: 4, ReachM: c.reach, UnderM: c.under}
 		jobtest.Nearly(t, "as its balance tells", o.Below(c.tie), c.tells)
 		jobtest.Nearly(t, "at most", o.MostBelow(c.tie), c.most)
 	}
@@ -178,4 +178,43 @@ func TestWhereAPieceGoesUnsaid(t *testing.T) {
 	if got := goes(top); math.Abs(got-130) > 1e-9 {
 		t.Errorf("leaning to 130°: %v°", got)
 	}
+}
+
+// A stem that leans 45° is √2 as long as it is high, one that bends as long as its parts together; its balance is measured along it. What
+// turns over its cut sweeps as far as it is from there, not as far as it is high.
+func TestLeaningWoodIsMeasuredAlongItself(t *testing.T) {
+	j := jobtest.Pole(job.Limb{ID: "a", AtM: 9, AzimuthDeg: 90, AngleDeg: 90, LengthM: 8, DiameterM: 0.2, Brush: job.BrushBare})
+	tree := &j.Trees[0]
+	cut := tree.Readings[0].AtM + 1
+	take := func(what job.What) *Piece {
+		v := treeOf(&j)
+		return v.Take(&job.Pick{What: what, CutM: &cut}, 1, v.Standing())
+	}
+	up := take(job.WhatTop)
+	high := up.ToM - cut
+	jobtest.Near(t, "upright", up.Length(), high)
+	jobtest.Near(t, "its limb sweeps", up.Sweeps(r3.Vec{X: 1}), max(high, math.Hypot(8, 9-cut)))
+	jobtest.Near(t, "towards the other side as far", up.Sweeps(r3.Vec{X: -1}), max(high, math.Hypot(8, 9-cut)))
+	jobtest.Near(t, "across it is as high as it stands", up.Sweeps(r3.Vec{Y: 1}), high)
+	tree.Limbs = nil
+	tree.LeanDeg, tree.LeanTowardsDeg = jobtest.Of(45), jobtest.Of(90)
+	leans := take(job.WhatTop)
+	jobtest.Near(t, "leaning", leans.Length(), high*math.Sqrt2)
+	jobtest.Near(t, "its balance", leans.Weight.CogM, r3.Norm(r3.Sub(leans.Weight.At, leans.Cut)))
+	jobtest.Near(t, "two metres along", r3.Norm(r3.Sub(leans.Along(2), leans.Cut)), 2)
+	jobtest.Near(t, "on its axis", r3.Norm(r3.Sub(leans.OnAxis(2), leans.Cut)), 2)
+	jobtest.Near(t, "leaning it sweeps", leans.Sweeps(r3.Vec{X: 1}), high*math.Sqrt2)
+	jobtest.Near(t, "square to its lean", leans.Sweeps(r3.Vec{Y: 1}), high)
+	sum := 0.0
+	for _, b := range leans.Body() {
+		sum = max(sum, r3.Norm(b.Off))
+	}
+	jobtest.Near(t, "its parts end with it", sum, leans.Length())
+	// Upright for 3 m above the cut, then 3 m over for every 4 m up: 5 m long.
+	tree.LeanDeg, tree.LeanTowardsDeg = nil, nil
+	tree.Readings = append(tree.Readings[:1], job.Reading{AtM: cut + 3, Tape: job.Diameter, TapeM: 0.3, Offset: &job.Offset{}}, job.Reading{AtM: cut + 7, Tape: job.Diameter, TapeM: 0.3, Offset: &job.Offset{OffM: 3, TowardsDeg: 90}})
+	bent := take(job.WhatStem)
+	jobtest.Near(t, "bent", bent.Length(), 3+5)
+	jobtest.Near(t, "over the bend", bent.Along(3+2.5).X, 1.5)
+	jobtest.Near(t, "and up", bent.Along(3+2.5).Z, cut+3+2)
 }

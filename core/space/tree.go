@@ -211,6 +211,28 @@ func (v *Tree) NextBend(z, top float64) float64 {
 	return top
 }
 
+// AlongStem is how long the stem's axis is between two heights, m.
+func (v *Tree) AlongStem(from, to float64) (m float64) {
+	for low := from; low < to-1e-9; {
+		high := v.NextBend(low, to)
+		m += (high - low) * v.Slant(low)
+		low = high
+	}
+	return m
+}
+
+// UpStem is the height that lies so far along the stem's axis above another, m.
+func (v *Tree) UpStem(from, m float64) float64 {
+	for {
+		high, slant := v.NextBend(from, math.Inf(1)), v.Slant(from)
+		if long := (high - from) * slant; m <= long {
+			return from + m/slant
+		}
+		m -= (high - from) * slant
+		from = high
+	}
+}
+
 // Slant is how much longer a stem that leans is than it is high, above a height: it is
 // weighed along its axis.
 func (v *Tree) Slant(z float64) float64 {

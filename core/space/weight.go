@@ -267,5 +267,8 @@ func (v *Tree) StemMass(cut float64, now *Standing) Mass {
 		guessed += more.GuessedKg
 	}
 	at := r3.Scale(1/kg.Likely, moment)
-	return Mass{kg, max(1e-3, min(now.Top-cut, at.Z-cut)), at, stem, guessed}
+	// Along the piece: a stem that leans or bends is longer than it is high.
+	from := v.OnStem(cut)
+	along := r3.Dot(r3.Sub(at, from), r3.Unit(r3.Sub(v.OnStem(now.Top), from)))
+	return Mass{kg, max(1e-3, min(v.AlongStem(cut, now.Top), along)), at, stem, guessed}
 }

@@ -99,7 +99,7 @@ func (o *Felled) stump() *felling {
 		o.Fault(course.FaultFell, "a limb is not felled over a hinge on the stem: choose another way down")
 		return nil
 	}
-	f := &felling{set: o.Pick.Felling(o.DiameterM), circle: math.Ceil(o.Limits.CircleLengths * o.Length())}
+	f := &felling{set: o.Pick.Felling(o.DiameterM), circle: math.Ceil(o.Limits.CircleLengths * o.Farthest())}
 	set := &f.set
 	if o.Pick.Fell == nil || o.Pick.Fell.Margin == nil {
 		set.Margin = &o.Limits.FellMargin
@@ -206,7 +206,7 @@ func (o *Felled) fellLoads(f *felling) {
 // farthest is how far from the stump the tip of what is felled may come down, m.
 func (o *Felled) farthest() float64 {
 	ground := max(0, o.Cut.Z)
-	reach := fell.Reach{TopHeightM: ground + o.ReachM, HingeHeightM: &ground, SlopeDeg: o.FallsAway(o.Settings.FallTowardsDeg)}
+	reach := fell.Reach{TopHeightM: ground + o.Sweeps(o.over()), HingeHeightM: &ground, SlopeDeg: o.FallsAway(o.Settings.FallTowardsDeg)}
 	if len(reach.Faults("fell")) > 0 {
 		return reach.TopHeightM
 	}

@@ -55,7 +55,7 @@ func (o *Felled) bedded(f *felling) {
 		return
 	}
 	over := space.Towards(o.Settings.FallTowardsDeg)
-	long := o.ReachM
+	long := o.Sweeps(over)
 	balance := r3.Norm(r3.Sub(o.Weight.At, o.Cut))
 	short, beyond := 0, 0
 	for i := range f.set.Beds {
