@@ -9,6 +9,7 @@ import (
 	"elkstay/core/hold"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
+	"elkstay/core/policy"
 )
 
 // A rope over what does not turn heats, and that stands at the block; over a block it does not.
@@ -131,6 +132,23 @@ func TestTiesAndBedsAtTheirEnds(t *testing.T) {
 		}
 		if _, said := felled(job.Fell{Beds: beds}); !strings.Contains(strings.Join(said, " "), c.says) {
 			t.Errorf("logs at %v: %v", c.outs, said)
+		}
+	}
+}
+
+// A bare log on 12° may roll on, and where to is not known; with its brush on it stays on 12°, not on 26°. Level ground keeps it.
+func TestWhatLiesOnASlopeMayRunOn(t *testing.T) {
+	for _, c := range []struct {
+		slope float64
+		brush string
+		want  policy.Verdict
+	}{{0, job.BrushBare, policy.Within}, {9.9, job.BrushBare, policy.Within}, {12, job.BrushBare, policy.NotKnown}, {12, job.BrushFull, policy.Within}, {26, job.BrushFull, policy.NotKnown}} {
+		j := jobtest.Pole(job.Limb{ID: "a", AtM: 6, AzimuthDeg: 90, AngleDeg: 90, LengthM: 3, DiameterM: 0.2, Brush: c.brush})
+		j.Site.SlopeDeg, j.Site.Targets = &c.slope, nil
+		j.Site.Zones = []job.Zone{{ID: "z", Name: "lawn", Outline: []job.Spot{{X: -30, Y: -30}, {X: 30, Y: -30}, {X: 30, Y: 30}, {X: -30, Y: 30}}}}
+		j.Picks = []job.Pick{{ID: "p1", What: job.WhatLimb, Limb: "a", Way: job.WayFree}}
+		if got := assess(&j, "p1"); got.Detail.Landing.Verdict != c.want || got.Picks[0].Verdict != c.want {
+			t.Errorf("%+v: %s, %s", c, got.Detail.Landing.Verdict, got.Detail.Landing.Reason)
 		}
 	}
 }

@@ -40,9 +40,9 @@ func (v *Survey) hung(o *Outcome, over *felled.Felled) {
 // away is how far the nearest target of a name stands from the cut on the plan, m.
 func (v *Survey) away(o *Outcome, name string) float64 {
 	far := math.Inf(1)
-	for i := range o.Targets {
-		if o.Targets[i].Name == name {
-			far = min(far, space.Apart(o.Targets[i].Corners, o.Cut.X, o.Cut.Y))
+	for i := range o.Tree.Targets {
+		if o.Tree.Targets[i].Name == name {
+			far = min(far, space.Apart(o.Tree.Targets[i].Corners, o.Cut.X, o.Cut.Y))
 		}
 	}
 	return far
@@ -60,8 +60,8 @@ func (v *Survey) strikes(o *Outcome, hits []string) string {
 	long := o.Sweeps(over)
 	lever := r3.Sub(o.Weight.At, o.Cut)
 	ahead := r3.Dot(lever, over)
-	for i := range o.Targets {
-		t := &o.Targets[i]
+	for i := range o.Tree.Targets {
+		t := &o.Tree.Targets[i]
 		if !slices.Contains(hits, t.Name) {
 			continue
 		}

@@ -2,10 +2,12 @@ package assess
 
 import (
 	"cmp"
+	"fmt"
 	"math"
 	"slices"
 
 	"elkstay/core/course"
+	"elkstay/core/job"
 	"elkstay/core/policy"
 	"elkstay/core/space"
 	"elkstay/core/ways/felled"
@@ -40,14 +42,14 @@ func (v *Survey) landing(c *course.Lands, wood []*space.Wood) *Landing {
 		}
 		l.FarM, l.NearM = max(l.FarM, out+d.R), near
 	}
-	for i := range v.Targets {
+	for i := range v.Tree.Targets {
 		for _, d := range discs {
 			reach := d.R
-			if metres, power := policy.PowerDistanceOf(v.Targets[i].Target); power && topZ > v.Targets[i].FromM-metres {
+			if metres, power := policy.PowerDistanceOf(v.Tree.Targets[i].Target); power && topZ > v.Tree.Targets[i].FromM-metres {
 				reach += metres
 			}
-			if t := &v.Targets[i]; space.Beside(d.X, t.Low.X, t.Top.X) < reach && space.Beside(d.Y, t.Low.Y, t.Top.Y) < reach && space.Apart(t.Corners, d.X, d.Y) < reach {
-				l.Hits = append(l.Hits, v.Targets[i].Name)
+			if t := &v.Tree.Targets[i]; space.Beside(d.X, t.Low.X, t.Top.X) < reach && space.Beside(d.Y, t.Low.Y, t.Top.Y) < reach && space.Apart(t.Corners, d.X, d.Y) < reach {
+				l.Hits = append(l.Hits, v.Tree.Targets[i].Name)
 				break
 			}
 		}
@@ -106,11 +108,24 @@ func (v *Survey) land(o *Outcome) {
 		v.hung(o, over)
 	} else {
 		o.Landing.HangsOn = append(o.Landing.HangsOn, o.Landing.stumps...)
+		v.runsOn(o)
 	}
 	v.landsBy(o, lands.Discs)
-	// Downhill it falls further.
-	down := math.Sin(space.Radians(max(0, v.FallsAway(o.Settings.FallTowardsDeg)))) * o.Weight.CogM
-	o.Landing.EnergyKj = o.WeightKn() * (max(0, o.Weight.At.Z) + down)
+	// Downhill it falls further, uphill less far.
+	down := math.Sin(space.Radians(v.FallsAway(o.Settings.FallTowardsDeg))) * o.Weight.CogM
+	o.Landing.EnergyKj = o.WeightKn() * max(0, o.Weight.At.Z+down)
+}
+
+// runsOn says of what lies on a slope that nothing keeps it there: how far it rolls or slides nobody can tell.
+func (v *Survey) runsOn(o *Outcome) {
+	l, steep := o.Landing, job.Or(v.Job.Site.SlopeDeg, 0)
+	if steep < course.Slides || steep < course.SlidesBrushy && !o.Brushless() {
+		return
+	}
+	o.Note("On %.0f° it may roll or slide on downhill from where it comes down: nobody below it.", steep)
+	if l.Verdict == policy.Within || l.Verdict == policy.Close {
+		l.Verdict, l.Reason = policy.NotKnown, fmt.Sprintf("%s, but on %.0f° it may run on downhill, and how far is not known", l.Reason, steep)
+	}
 }
 
 // landsBy puts over what may come down, held by nothing, by where somebody stands.

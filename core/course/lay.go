@@ -28,6 +28,13 @@ var flights = [...]float64{50, 70, 90}
 // over, and does not have to turn in the air, m.
 const FromGround = 1.5
 
+// Slides is the slope from which what comes down is said to slide or roll on, degrees; what has its brush on it holds on to twice that and
+// more (common practice, no source).
+const (
+	Slides       = 10
+	SlidesBrushy = 25
+)
+
 // layCell is how finely the ground is towards apart where a piece may lie, m.
 const layCell = 0.15
 
@@ -54,7 +61,7 @@ func (c *Course) Laid(from, over float64) []space.Disc {
 	on := ground{discs: make([]space.Disc, 0, 2*len(body)), in: make(map[[2]int32]int, 2*len(body))}
 	var out [len(flights)]float64
 	if height > FromGround || c.Pick.What == job.WhatLimb {
-		out = c.flight(height, c.Gyration(r3.Cross(space.Towards(c.Settings.FallTowardsDeg), r3.Vec{Z: 1})))
+		out = c.flight(height, c.steepest(from, over), c.Gyration(r3.Cross(space.Towards(c.Settings.FallTowardsDeg), r3.Vec{Z: 1})))
 	}
 	lies := c.lies(from + over/2)
 	for _, b := range body {
@@ -154,10 +161,26 @@ func (c *Course) layAlong(b *space.Part, over r3.Vec, out [len(flights)]float64,
 	}
 }
 
+// steepest is how steeply the ground falls away along the steepest of some bearings, as a slope; 0: along none.
+func (c *Course) steepest(from, over float64) (slope float64) {
+	for share := range search.Shares(8) {
+		slope = max(slope, math.Tan(space.Radians(c.FallsAway(from+over*share))))
+	}
+	return slope
+}
+
+// ComesDown is when something comes down that begins so high above ground which falls away by a slope, so far out along it, m, and goes
+// down and out so fast, m/s: seconds.
+func ComesDown(height, down, out, outward, slope float64) float64 {
+	// height + slope·(out + outward·t) = down·t + g·t²/2.
+	closing := down - slope*outward
+	return (math.Sqrt(closing*closing+2*units.Gravity*max(0, height+slope*out)) - closing) / units.Gravity
+}
+
 // flight is how much further out than laid down over its cut a stem piece lands, at the angles
 // at which its hinge may let go, m: it turns over the hinge by its own weight, as heavily about its
-// balance as is given, m, then flies.
-func (c *Course) flight(height, gyration float64) (out [len(flights)]float64) {
+// balance as is given, m, then flies, over ground that falls away by a slope.
+func (c *Course) flight(height, slope, gyration float64) (out [len(flights)]float64) {
 	cog := c.Weight.CogM
 	from := space.Radians(c.OrientDeg)
 	for i, angle := range flights {
@@ -167,9 +190,9 @@ func (c *Course) flight(height, gyration float64) (out [len(flights)]float64) {
 		quick := max(3/max(0.3, c.Length()), 2*cog/max(0.03, gyration*gyration+cog*cog))
 		spin := math.Sqrt(quick * units.Gravity * max(0, math.Cos(from)-math.Cos(lets)))
 		forward, down := spin*cog*math.Cos(lets), spin*cog*math.Sin(lets)
-		drop := max(0, height+cog*math.Cos(lets))
-		seconds := (math.Sqrt(down*down+2*units.Gravity*drop) - down) / units.Gravity
-		out[i] = cog*math.Sin(lets) + max(0, forward)*seconds - cog
+		at := cog * math.Sin(lets)
+		seconds := ComesDown(max(0, height+cog*math.Cos(lets)), down, at, max(0, forward), slope)
+		out[i] = at + max(0, forward)*seconds - cog
 	}
 	return out
 }

@@ -35,7 +35,7 @@ func TestAWedgeByHand(t *testing.T) {
 func TestShortPiecesFly(t *testing.T) {
 	t.Parallel()
 	o := &Course{Piece: &space.Piece{Weight: space.Mass{CogM: 1.8}, LongM: 3.6}}
-	got := o.flight(14, 3.6/math.Sqrt(12))
+	got := o.flight(14, 0, 3.6/math.Sqrt(12))
 	omega := math.Sqrt(3 * 9.80665 / 3.6 * (1 - math.Cos(space.Radians(70))))
 	vx, vz := omega*1.8*math.Cos(space.Radians(70)), omega*1.8*math.Sin(space.Radians(70))
 	height := 14 + 1.8*math.Cos(space.Radians(70))
@@ -51,11 +51,28 @@ func TestShortPiecesFly(t *testing.T) {
 		t.Errorf("let go level: %v", got[2])
 	}
 	// A cone, c = L/4, turns about its balance with k² = 3/80·L², thin as it is: ω² = 2g·c/(k² + c²)·(1 − cos 50°), 1.7 times that of a rod.
-	cone := (&Course{Piece: &space.Piece{Weight: space.Mass{CogM: 1}, LongM: 4}}).flight(10, 4*math.Sqrt(3.0/80))
+	cone := (&Course{Piece: &space.Piece{Weight: space.Mass{CogM: 1}, LongM: 4}}).flight(10, 0, 4*math.Sqrt(3.0/80))
 	omega = math.Sqrt(2 * 9.80665 / (0.6 + 1) * (1 - math.Cos(space.Radians(50))))
 	vx, vz = omega*math.Cos(space.Radians(50)), omega*math.Sin(space.Radians(50))
 	drop := 10 + math.Cos(space.Radians(50))
 	if want := math.Sin(space.Radians(50)) + vx*(math.Sqrt(vz*vz+2*9.80665*drop)-vz)/9.80665 - 1; !(math.Abs(cone[0]-want) <= 1e-9) {
 		t.Errorf("a cone lands %v m further, by the throw %v", cone[0], want)
+	}
+}
+
+// Over ground that falls away a piece flies on until it meets that: followed in small steps. Uphill nothing is taken off.
+func TestADownhillThrowGoesOn(t *testing.T) {
+	o := &Course{Piece: &space.Piece{Weight: space.Mass{CogM: 1.8}, LongM: 3.6}}
+	level, falls := o.flight(14, 0, 3.6/math.Sqrt(12)), o.flight(14, math.Tan(space.Radians(25)), 3.6/math.Sqrt(12))
+	for i, lets := range flights {
+		sin, cos := math.Sincos(space.Radians(lets))
+		omega := math.Sqrt(3 * 9.80665 / 3.6 * (1 - cos))
+		x, z, vx, vz := 1.8*sin, 14+1.8*cos, omega*1.8*cos, -omega*1.8*sin
+		for z > -math.Tan(space.Radians(25))*x {
+			x, z, vz = x+vx*1e-5, z+vz*1e-5, vz-9.80665e-5
+		}
+		if want := x - 1.8; !(math.Abs(falls[i]-want) <= 2e-3) || falls[i] < level[i]-1e-9 {
+			t.Errorf("let go at %v° it lands %v m further, followed %v m; on the level %v m", lets, falls[i], want, level[i])
+		}
 	}
 }

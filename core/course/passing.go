@@ -46,11 +46,11 @@ const LookFor = 6
 // further than LookFor are left out, in a hurry all that it keeps enough from or may brush.
 func (c *Course) Measure(way *space.Sweep, wood []*space.Wood) []Clearance {
 	found := []Clearance{}
-	for i := range c.Targets {
+	for i := range c.Tree.Targets {
 		if c.Cancelled() {
 			break
 		}
-		p := &c.Targets[i]
+		p := &c.Tree.Targets[i]
 		keeps := c.Keeps(p.Target)
 		within := max(LookFor, keeps+1)
 		if c.Hurried {

@@ -32,6 +32,7 @@ func (c *Course) People(way *space.Sweep, aloftM float64, found func(near float6
 			// Nobody has said how high: wherever it passes over that place.
 			high = aloftM
 		}
+		high += c.Rises(post.At.X, post.At.Y)
 		near := way.Nearest(ByPeople, nil, func(at r3.Vec, _ float64) float64 {
 			return math.Sqrt((at.X-post.At.X)*(at.X-post.At.X) + (at.Y-post.At.Y)*(at.Y-post.At.Y) + max(0, at.Z-high)*max(0, at.Z-high))
 		})

@@ -40,8 +40,8 @@ func nearMoving(led Led, p *space.Prism, way *space.Sweep, enough float64) float
 // its way; that is nil where no piece moves on them.
 func (c *Course) RopesAlong(legs []space.RopeLeg, way *space.Sweep, led Led, block r3.Vec) {
 	const step = 0.1
-	for i := range c.Targets {
-		p := &c.Targets[i]
+	for i := range c.Tree.Targets {
+		p := &c.Tree.Targets[i]
 		metres, power := policy.PowerDistanceOf(p.Target)
 		nearest, between := math.Inf(1), ""
 		for k := range legs {

@@ -13,8 +13,8 @@ import (
 // nothing but a tag line keeps it so; hangs are the poses in which it may, about its tie. Clearances stay those of the way.
 func (c *Course) TurnsOn(hangs []space.Pose, tieM float64, floor *space.Floor, way *space.Sweep, under r3.Vec, from float64) {
 	to := min(from, floor.Hard+c.Below(tieM)+0.1)
-	for i := range c.Targets {
-		p := &c.Targets[i]
+	for i := range c.Tree.Targets {
+		p := &c.Tree.Targets[i]
 		aside, near := space.Apart(p.Corners, under.X, under.Y), math.Inf(1)
 		for k := range hangs {
 			for b := range way.Parts {

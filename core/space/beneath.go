@@ -2,6 +2,9 @@ package space
 
 import (
 	"math"
+	"slices"
+
+	"gonum.org/v1/gonum/spatial/r3"
 
 	"elkstay/core/job"
 )
@@ -20,6 +23,7 @@ type Floor struct {
 	Name string
 	Z    float64
 	Hard float64 // of the ground or the highest target, the tree's own limbs left out
+	Low  float64 // of that, as low as it may lie: a line reaches down to there
 	// What a piece would be put down on that cannot bear that: a roof, a fence. Empty: nothing.
 	Onto string
 }
@@ -27,17 +31,67 @@ type Floor struct {
 // TheGround is what a floor is called where nothing else lies beneath.
 const TheGround = "the ground"
 
+// slopes is how much higher the ground may stand at a place of the plan than at the tree's foot, m, up and down: by the slope of the site; as
+// nobody has said which way it falls, either.
+func (v *Tree) slopes(x, y float64) (up, down float64) {
+	site := &v.Site.Job.Site
+	steep := math.Tan(Radians(job.Or(site.SlopeDeg, 0)))
+	if steep == 0 {
+		return 0, 0
+	}
+	off := r3.Vec{X: x - v.Foot.X, Y: y - v.Foot.Y}
+	if site.SlopeTowardsDeg == nil {
+		away := steep * r3.Norm(off)
+		return away, -away
+	}
+	z := -steep * r3.Dot(off, Towards(*site.SlopeTowardsDeg))
+	return z, z
+}
+
+// Rises is how much higher than at the tree's foot the ground stands at a place of the plan, m; 0: it is level there, or falls.
+func (v *Tree) Rises(x, y float64) float64 {
+	up, _ := v.slopes(x, y)
+	return max(0, up)
+}
+
+// Sinks is how much lower than at the tree's foot the ground stands at a place of the plan, m; 0: it is level there, or rises.
+func (v *Tree) Sinks(x, y float64) float64 {
+	_, down := v.slopes(x, y)
+	return max(0, -down)
+}
+
+// targets are the targets of the site by the tree's foot: heights are given above the ground beneath them, which stands higher uphill.
+// Downhill they count as high as if it were level.
+func (v *Tree) targets() []Prism {
+	if job.Or(v.Site.Job.Site.SlopeDeg, 0) == 0 {
+		return v.Site.Targets
+	}
+	list := slices.Clone(v.Site.Targets)
+	for i := range list {
+		p := &list[i]
+		least := math.Inf(1)
+		for _, c := range p.Corners {
+			p.ToM = max(p.ToM, p.Target.ToM+v.Rises(c.X, c.Y))
+			least = min(least, v.Rises(c.X, c.Y))
+		}
+		// It hangs no lower than its lowest corner brings it.
+		p.FromM += least
+	}
+	return list
+}
+
 // FloorUnder is what lies beneath a place of the plan: the ground, or the top of the
 // highest target or wood within a distance of it and below a height.
-func (s *Site) FloorUnder(x, y, within, below float64, wood []*Wood) Floor {
-	f := Floor{Name: TheGround}
-	for i := range s.Targets {
-		p := &s.Targets[i]
+func (v *Tree) FloorUnder(x, y, within, below float64, wood []*Wood) Floor {
+	up, down := v.slopes(x, y)
+	f := Floor{Name: TheGround, Z: max(0, up), Hard: max(0, up), Low: down}
+	for i := range v.Targets {
+		p := &v.Targets[i]
 		if p.ToM > f.Z && p.ToM < below && Apart(p.Corners, x, y) <= within {
-			f.Name, f.Z, f.Hard = p.Name, p.ToM, p.ToM
+			f.Name, f.Z, f.Hard, f.Low = p.Name, p.ToM, p.ToM, p.Target.ToM+min(0, down)
 		}
 		// Beside it, a piece can be put down yet.
-		if !bears[p.Kind] && p.ToM > 0 && p.ToM < below && Apart(p.Corners, x, y) <= rightUnder {
+		if !bears[p.Kind] && p.Target.ToM > 0 && p.ToM < below && Apart(p.Corners, x, y) <= rightUnder {
 			f.Onto = p.Name
 		}
 	}

@@ -2,6 +2,7 @@ package space
 
 import (
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -77,4 +78,9 @@ func (p *Piece) Farthest() (far float64) {
 		far = max(far, r3.Norm(b.Off)+b.R-b.WoodR)
 	}
 	return far
+}
+
+// Brushless tells that nothing of a piece carries brush.
+func (p *Piece) Brushless() bool {
+	return !slices.ContainsFunc(p.Body(), func(b Part) bool { return b.R > b.WoodR })
 }

@@ -11,13 +11,14 @@ import (
 // Prism is a target ready for distances.
 type Prism struct {
 	*job.Target
-	Corners  []job.Spot
-	Low, Top job.Spot // of the box round it
+	FromM, ToM float64 // of its bottom and its top, as high as they may stand by the foot of the tree that asks, m
+	Corners    []job.Spot
+	Low, Top   job.Spot // of the box round it
 }
 
 // PrismOf readies a target for distances.
 func PrismOf(t *job.Target) Prism {
-	p := Prism{Target: t, Corners: t.Corners(), Low: job.Spot{X: math.Inf(1), Y: math.Inf(1)}, Top: job.Spot{X: math.Inf(-1), Y: math.Inf(-1)}}
+	p := Prism{Target: t, FromM: t.FromM, ToM: t.ToM, Corners: t.Corners(), Low: job.Spot{X: math.Inf(1), Y: math.Inf(1)}, Top: job.Spot{X: math.Inf(-1), Y: math.Inf(-1)}}
 	for _, c := range p.Corners {
 		p.Low = job.Spot{X: min(p.Low.X, c.X), Y: min(p.Low.Y, c.Y)}
 		p.Top = job.Spot{X: max(p.Top.X, c.X), Y: max(p.Top.Y, c.Y)}

@@ -26,7 +26,8 @@ type Tree struct {
 	Foot        r3.Vec
 	axis        []job.Knot
 	Limbs       []Limb
-	Offered     bool // girths of the stem that nobody has measured
+	Targets     []Prism // as they stand by its foot
+	Offered     bool    // girths of the stem that nobody has measured
 	Taught      Taught
 }
 
@@ -163,6 +164,7 @@ func (s *Site) AddTree(index int, stem timber.Stem) *Tree {
 	}
 	foot := tree.Foot()
 	v.Foot = r3.Vec{X: foot.X, Y: foot.Y}
+	v.Targets = v.targets()
 	v.Limbs = make([]Limb, len(tree.Limbs))
 	for _, subs := range [2]bool{false, true} {
 		for i := range tree.Limbs {

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 
+	"elkstay/core/course"
 	"elkstay/core/fell"
 	"elkstay/core/job"
 	"elkstay/core/space"
@@ -32,18 +33,15 @@ func (o *Felled) blown(f *felling, cogZ float64) {
 	f.gustBack, f.gustSide = as*max(0, -math.Cos(space.Radians(off))), as*math.Abs(math.Sin(space.Radians(off)))
 }
 
-// slides is the slope from which a stem is said to slide on, degrees (common practice, no source).
-const slides = 10
-
 // groundAndWind says what slope and wind do to a felling.
 func (o *Felled) groundAndWind(f *felling) {
-	if steep := o.FallsAway(o.Settings.FallTowardsDeg); !o.Aloft && math.Abs(steep) >= slides {
+	if steep := o.FallsAway(o.Settings.FallTowardsDeg); !o.Aloft && math.Abs(steep) >= course.Slides {
 		way := "downhill"
 		if steep < 0 {
 			way = "uphill"
 		}
 		f.said = append(f.said, fmt.Sprintf("It falls %s, on %.0f°: it can slide or roll on from where it lies; nobody below it.", way, math.Abs(steep)))
-	} else if slope := job.Or(o.Job.Site.SlopeDeg, 0); !o.Aloft && slope >= slides {
+	} else if slope := job.Or(o.Job.Site.SlopeDeg, 0); !o.Aloft && slope >= course.Slides {
 		f.said = append(f.said, fmt.Sprintf("It lies across a slope of %.0f°: it can roll; nobody below it.", slope))
 	}
 	if f.gust == nil {

@@ -69,8 +69,8 @@ func (o *Felled) bedded(f *felling) {
 			beyond++
 		}
 		at := r3.Add(space.Level(o.Cut), r3.Scale(b.OutM, over))
-		for k := range o.Targets {
-			if t := &o.Targets[k]; space.Apart(t.Corners, at.X, at.Y) <= 0 {
+		for k := range o.Tree.Targets {
+			if t := &o.Tree.Targets[k]; space.Apart(t.Corners, at.X, at.Y) <= 0 {
 				f.said = append(f.said, fmt.Sprintf("The bedding log %s out lies on %s: what it takes goes into that.", o.Height(b.OutM), t.Name))
 			}
 		}

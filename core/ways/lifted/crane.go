@@ -242,8 +242,8 @@ func (o *Lifted) sweep() space.Sweep {
 func (o *Lifted) asItGrew(way *space.Sweep) {
 	grown := space.SweepOf(way.Parts)
 	grown.Add(way.Poses[0], true)
-	for i := range o.Targets {
-		p := &o.Targets[i]
+	for i := range o.Tree.Targets {
+		p := &o.Tree.Targets[i]
 		if _, power := policy.PowerDistanceOf(p.Target); power {
 			continue
 		}
@@ -259,9 +259,9 @@ func (o *Lifted) asItGrew(way *space.Sweep) {
 // highest is how high anything on the site reaches, power lines left out, m.
 func (o *Lifted) highest() float64 {
 	top := o.Now.Top
-	for i := range o.Targets {
-		if _, power := policy.PowerDistanceOf(o.Targets[i].Target); !power {
-			top = max(top, o.Targets[i].ToM)
+	for i := range o.Tree.Targets {
+		if _, power := policy.PowerDistanceOf(o.Tree.Targets[i].Target); !power {
+			top = max(top, o.Tree.Targets[i].ToM)
 		}
 	}
 	for _, w := range o.WoodBut(func(int) bool { return false }, o.Now) {

@@ -140,9 +140,9 @@ func (s *slewing) round(under float64, spared bool) (r round) {
 	one := s.Course
 	one.Clears = append([]course.Clearance{}, s.Clears...)
 	r.open = true
-	asides := make([]float64, len(s.Targets))
-	for i := range s.Targets {
-		p := &s.Targets[i]
+	asides := make([]float64, len(s.Tree.Targets))
+	for i := range s.Tree.Targets {
+		p := &s.Tree.Targets[i]
 		if metres, power := policy.PowerDistanceOf(p.Target); power {
 			// By the plan alone, boom and load, at any height and turned any way.
 			near := max(0, s.aside(p, 0)-s.reach)
@@ -187,8 +187,8 @@ func (s *slewing) round(under float64, spared bool) (r round) {
 // highestBeneath is what stands highest beneath the way round, and how high, m; "": nothing does.
 func (s *slewing) highestBeneath(asides []float64, wood []standing) (name string, top float64) {
 	var highest *job.Target
-	for i := range s.Targets {
-		p := &s.Targets[i]
+	for i := range s.Tree.Targets {
+		p := &s.Tree.Targets[i]
 		if _, power := policy.PowerDistanceOf(p.Target); !power && asides[i] <= s.widest()+s.Limits.ClearM && (highest == nil || p.ToM > highest.ToM) {
 			highest = p.Target
 		}
@@ -206,8 +206,8 @@ func (s *slewing) highestBeneath(asides []float64, wood []standing) (name string
 
 // low brings what the load comes to, at the height that the boom allows, into a way round.
 func (s *slewing) low(r *round, asides []float64, wood []standing, spared bool) {
-	for i := range s.Targets {
-		p := &s.Targets[i]
+	for i := range s.Tree.Targets {
+		p := &s.Tree.Targets[i]
 		if _, power := policy.PowerDistanceOf(p.Target); power {
 			continue
 		}

@@ -33,7 +33,8 @@ const (
 // thrown far.
 func (o *Thrown) thrownTo() (discs []space.Disc) {
 	height := max(0, o.Cut.Z)
-	far := max(thrownOut, thrownFast*math.Sqrt(2*height/units.Gravity))
+	slope := math.Tan(space.Radians(max(0, o.FallsAway(o.Settings.FallTowardsDeg))))
+	far := max(thrownOut, thrownFast*course.ComesDown(height, 0, 0, thrownFast, slope))
 	round := max(thrownRound, o.Length()/2+course.ScatterShare*height)
 	steps := int(math.Ceil((far - thrownOut/2) / round))
 	for i := range steps + 1 {

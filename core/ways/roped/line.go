@@ -131,7 +131,7 @@ func (o *Roped) lower(above bool) {
 
 // needsRope notes how much rope the piece takes, let down under its block, and names a rope that is too short.
 func (o *Roped) needsRope() {
-	o.ropeNeeded(o.LeadM() + max(0, o.Block.Z-o.Floor.Hard) + SpareRope)
+	o.ropeNeeded(o.LeadM() + max(0, o.Block.Z-o.Floor.Low) + SpareRope)
 }
 
 func (o *Roped) ropeNeeded(m float64) {

@@ -204,6 +204,6 @@ func (o *Roped) twinRope() {
 		return
 	}
 	if side := o.twins.sides[1]; side.Rig != o.Rig {
-		o.Ropes = append(o.Ropes, course.RopeUse{Rig: side.Rig, NeedM: side.LeadM() + max(0, side.Block.Z-side.Floor.Hard) + SpareRope})
+		o.Ropes = append(o.Ropes, course.RopeUse{Rig: side.Rig, NeedM: side.LeadM() + max(0, side.Block.Z-side.Floor.Low) + SpareRope})
 	}
 }

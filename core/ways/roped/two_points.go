@@ -116,7 +116,7 @@ func (o *TwoPoints) Follow() {
 		o.letGo = o.letGoBetween(o.far)
 	}
 	// It is let down under the second point, and the first line reaches there.
-	o.ropeNeeded(o.LeadM() + max(r3.Norm(r3.Sub(o.far, o.Block)), r3.Norm(r3.Sub(r3.Vec{X: o.far.X, Y: o.far.Y, Z: o.Floor.Hard}, o.Block))) + SpareRope)
+	o.ropeNeeded(o.LeadM() + max(r3.Norm(r3.Sub(o.far, o.Block)), r3.Norm(r3.Sub(r3.Vec{X: o.far.X, Y: o.far.Y, Z: o.Floor.Low}, o.Block))) + SpareRope)
 }
 
 // Words are what is called of it, and what happens when a line is let go.
