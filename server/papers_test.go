@@ -86,7 +86,7 @@ func TestABriefingSaysWhenTheJobHasMovedOn(t *testing.T) {
 	if got := listed(); !strings.Contains(got.Outdated, "rules or gear") {
 		t.Errorf("other rules: %+v", got)
 	}
-	if text := pdf(); !strings.Contains(text, "rules or gear have changed") || !strings.Contains(text, "hand 72 %") {
+	if text := pdf(); !strings.Contains(text, "rules or gear have changed") || !strings.Contains(text, "hand 92 %") {
 		t.Error("by other rules, the paper keeps its figures and says that they have changed")
 	}
 	setPolicy(`{"design_factors":{}}`)

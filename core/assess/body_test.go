@@ -208,6 +208,7 @@ func TestAMovementThatHurriesIsFollowedFinely(t *testing.T) {
 func TestWhereASwingGoes(t *testing.T) {
 	j := jobtest.Whole()
 	j.Picks[1].Way = job.WaySwung
+	j.Rigs[0].Catch.How = job.Locked
 	a := assess(&j, "p2") // grows to the west
 	if call := a.Picks[1].Call; !strings.HasPrefix(call, "Swings E,") {
 		t.Errorf("a limb to the west under a block on the stem: %q", call)
@@ -311,6 +312,7 @@ func TestALimbThatHoldsBendsTheStem(t *testing.T) {
 func TestATopHangsByItsLimbs(t *testing.T) {
 	j := jobtest.Stem()
 	j.Picks[0].What = job.WhatTop
+	j.Rigs[0].Catch.How = job.Locked
 	bare := *assess(&j, "p1").Detail.Room.LowestM
 	j.Trees[0].Limbs = []job.Limb{{ID: "u", Name: "up limb", AtM: 17, AngleDeg: 0, DiameterM: 0.03, LengthM: 3, Brush: job.BrushBare}}
 	// Its tip is 2 m beyond the stem's 18 m; weight and run change by little.

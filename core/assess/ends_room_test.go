@@ -123,7 +123,7 @@ func TestAHoldBehindTheBlockIsEnough(t *testing.T) {
 	for _, c := range []struct {
 		share float64
 		held  bool
-	}{{0.95, true}, {1.2, true}} {
+	}{{1.27, true}, {1.6, true}} {
 		j := jobtest.Carried()
 		efficiency := 0.9
 		for i := range j.Rigs {

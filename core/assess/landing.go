@@ -42,14 +42,14 @@ func (v *Survey) landing(c *course.Lands, wood []*space.Wood) *Landing {
 		}
 		l.FarM, l.NearM = max(l.FarM, out+d.R), near
 	}
-	for i := range v.Tree.Targets {
+	for i := range v.Targets {
 		for _, d := range discs {
 			reach := d.R
-			if metres, power := policy.PowerDistanceOf(v.Tree.Targets[i].Target); power && topZ > v.Tree.Targets[i].FromM-metres {
+			if metres, power := policy.PowerDistanceOf(v.Targets[i].Target); power && topZ > v.Targets[i].FromM-metres {
 				reach += metres
 			}
-			if t := &v.Tree.Targets[i]; space.Beside(d.X, t.Low.X, t.Top.X) < reach && space.Beside(d.Y, t.Low.Y, t.Top.Y) < reach && space.Apart(t.Corners, d.X, d.Y) < reach {
-				l.Hits = append(l.Hits, v.Tree.Targets[i].Name)
+			if t := &v.Targets[i]; space.Beside(d.X, t.Low.X, t.Top.X) < reach && space.Beside(d.Y, t.Low.Y, t.Top.Y) < reach && space.Apart(t.Corners, d.X, d.Y) < reach {
+				l.Hits = append(l.Hits, v.Targets[i].Name)
 				break
 			}
 		}

@@ -225,11 +225,11 @@ func TestFromAboveIsTheHarderOfSwingAndDrop(t *testing.T) {
 func TestARunKeepsASwingWithinTheLimit(t *testing.T) {
 	t.Parallel()
 	j := jobtest.Whole()
-	j.Rigs[0].SlackM = jobtest.Of(0)
+	j.Rigs[0].SlackM = jobtest.Of(1.2)
 	j.Rigs[0].Catch.How = job.Locked
 	locked := assess(&j, "p2")
-	pull := locked.Detail.Arc.LineKn
-	limit := 0.5 * (pull + rung(t, locked, hold.PartLine).RestingKn)
+	pull := *rung(t, locked, hold.PartLine).PeakKn
+	limit := 0.5 * pull
 	j.Rigs[0].Rope.MarkedKn = jobtest.Of(limit)
 	over := assess(&j, "p2")
 	w := over.Detail.Catch.Wanted

@@ -12,7 +12,6 @@ import (
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
 	"elkstay/core/policy"
-	"elkstay/core/units"
 )
 
 func TestTwinLinesShareByHand(t *testing.T) {
@@ -233,14 +232,11 @@ func TestFrictionAloftInTheHand(t *testing.T) {
 	a := assess(&j, "p1")
 	w := a.Detail.Piece.MassKg.High * 9.80665 / 1000
 	// From the piece up to the ring and down the stem again: half a turn and the one round it.
-	want := w * math.Exp(-0.25*3*math.Pi)
+	// A quarter less friction than given is left for.
+	want := w * math.Exp(-0.75*0.25*3*math.Pi)
 	hand := rung(t, a, hold.PartHand)
 	if !(math.Abs(hand.RestingKn-want) <= 1e-6*want) {
 		t.Errorf("the hand holds %v kN at rest, by the capstan %v", hand.RestingKn, want)
-	}
-	less := w * math.Exp(-0.75*0.25*3*math.Pi)
-	if said := strings.Join(hand.Cautions, " "); !strings.Contains(said, "with a quarter less of it "+printKn(less)) {
-		t.Errorf("%v of %s", less, said)
 	}
 	for _, r := range a.Detail.Ladder {
 		if r.Part == hold.PartDevice {
@@ -261,8 +257,6 @@ func TestFrictionAloftInTheHand(t *testing.T) {
 		t.Error(f)
 	}
 }
-
-func printKn(kn float64) string { return units.Print(units.Force, units.Metric, kn) }
 
 // A tag line pulls on twin lines too: the peak of either is never less than without it; and it is made
 // fast as high as a low place is, where nobody has said how high.

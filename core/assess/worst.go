@@ -21,6 +21,9 @@ func (v *Survey) worst(o *Outcome, f *PickFigures) string {
 	case o.Stopped():
 		return cannot
 	case is == policy.NotHeld:
+		if held := o.Made.Held(); held != nil && held.Slips {
+			return "never stops with less friction"
+		}
 		return "never stops"
 	}
 	if is != policy.Within {

@@ -108,6 +108,7 @@ type Sit struct {
 type Held struct {
 	PeakKn  float64
 	Holds   bool
+	Slips   bool // it holds with the friction given, not with less
 	Runs    bool // rope runs through the hold
 	RunM    float64
 	Drops   bool        // it falls onto its line

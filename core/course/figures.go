@@ -78,19 +78,25 @@ type Figures struct {
 
 // CatchFigures is how the drop ends.
 type CatchFigures struct {
-	FallM         float64         `json:"fall_m"`
-	StretchM      float64         `json:"stretch_m"`
-	LeadM         float64         `json:"lead_m"`
-	LinePeakKn    float64         `json:"line_peak_kn" doc:"The energy sum's: the ceiling"`
-	Amplification float64         `json:"amplification"`
-	Runs          bool            `json:"runs"`
-	Holds         bool            `json:"holds"`
-	RunM          *float64        `json:"run_m" doc:"Null when the piece is never stopped"`
-	TipDown       bool            `json:"tip_down" doc:"It hangs tip down: the tie is below the centre of gravity"`
-	HoldKn        *float64        `json:"hold_kn" doc:"Tension on the lead at which rope runs; null when locked off"`
-	LockedPeakKn  float64         `json:"locked_peak_kn" doc:"Peak of the line were it locked off"`
-	Around        *drop.HoldRange `json:"around,omitempty" doc:"What a hold a fifth lower or higher does"`
-	Wanted        *Wanted         `json:"wanted,omitempty" doc:"What would keep every known limit; absent when no limit is known"`
+	FallM         float64        `json:"fall_m"`
+	StretchM      float64        `json:"stretch_m"`
+	LeadM         float64        `json:"lead_m"`
+	LinePeakKn    float64        `json:"line_peak_kn" doc:"The energy sum's with friction as given; rungs are judged with a quarter more and less"`
+	Amplification float64        `json:"amplification"`
+	Runs          bool           `json:"runs"`
+	Holds         bool           `json:"holds"`
+	RunM          *float64       `json:"run_m" doc:"Null when the piece is never stopped"`
+	TipDown       bool           `json:"tip_down" doc:"It hangs tip down: the tie is below the centre of gravity"`
+	HoldKn        *float64       `json:"hold_kn" doc:"Tension on the lead at which rope runs; null when locked off"`
+	LockedPeakKn  float64        `json:"locked_peak_kn" doc:"Peak of the line were it locked off"`
+	Friction      *FrictionRange `json:"friction,omitempty" doc:"What a quarter less and more of it does; absent where nothing runs"`
+	Wanted        *Wanted        `json:"wanted,omitempty" doc:"What would keep every known limit; absent when no limit is known"`
+}
+
+// FrictionRange is what becomes of a catch whose friction is not as given.
+type FrictionRange struct {
+	RunWithLessM       *float64 `json:"run_with_less_m" doc:"Run with a quarter less; null when the piece is never stopped"`
+	LinePeakWithMoreKn float64  `json:"line_peak_with_more_kn" doc:"Peak of the line with a quarter more"`
 }
 
 // Wanted is the hold and the run that keep every part within its limit.

@@ -34,16 +34,12 @@ func AroundHold(c *Case) *HoldRange {
 	if c.DeviceHoldKn == nil {
 		return nil
 	}
-	return Around(*c.DeviceHoldKn, func(holdKn float64) Catch {
-		at := *c
+	at := *c
+	solve := func(holdKn float64) Catch {
 		at.DeviceHoldKn = &holdKn
 		return Solve(&at)
-	})
-}
-
-// Around returns what a hold a fifth lower or higher than a given one does.
-func Around(holdKn float64, solve func(holdKn float64) Catch) *HoldRange {
-	spread := HoldRange{LowHoldKn: 0.8 * holdKn, HighHoldKn: 1.2 * holdKn}
+	}
+	spread := HoldRange{LowHoldKn: 0.8 * *c.DeviceHoldKn, HighHoldKn: 1.2 * *c.DeviceHoldKn}
 	if low := solve(spread.LowHoldKn); low.Holds {
 		spread.RunAtLowHoldM = &low.RunM
 	}

@@ -87,7 +87,10 @@ func TestWhatIfAnswersHold(t *testing.T) {
 	jobtest.Near(t, "block held by run", *rung(t, apply(base, run), hold.PartBlock).PeakKn, 16)
 	wraps := ask(t, &base, WhatIf{"p1", AskWraps, HoldLine, jobtest.Of(7)})
 	jobtest.Near(t, "line held by wraps", *rung(t, apply(base, wraps), hold.PartLine).PeakKn, 7)
-	jobtest.Near(t, "the wraps give the hold", 0.2*math.Exp(2*math.Pi*0.2**wraps.Wraps), *wraps.HoldKn)
+	// By halves: as many as hold it, and half a turn fewer do not.
+	if gives := 0.2 * math.Exp(2*math.Pi*0.2**wraps.Wraps); *wraps.Wraps*2 != math.Trunc(*wraps.Wraps*2) || gives < *wraps.HoldKn || gives*math.Exp(-math.Pi*0.2) >= *wraps.HoldKn {
+		t.Errorf("%v wraps give %v kN, %v wanted", *wraps.Wraps, gives, *wraps.HoldKn)
+	}
 	called := ask(t, &base, WhatIf{"p1", AskWraps, HoldRun, jobtest.Of(1.5)})
 	if a := apply(base, called); !(math.Abs(*a.Detail.Catch.RunM-1.5) <= 1e-6) {
 		t.Errorf("wraps for a run of 1.5 m run %v", *a.Detail.Catch.RunM)

@@ -15,7 +15,7 @@ func TestAnOrderKeepsAMargin(t *testing.T) {
 	for share, least := range map[float64]float64{0: 0, 100: 90, 60: 0} {
 		j := jobtest.Whole()
 		j.Picks, j.Site.Zones = nil, nil
-		j.Rigs[0].Rope.MarkedKn = jobtest.Of(3)
+		j.Rigs[0].Rope.MarkedKn, j.Rigs[0].Catch.How = jobtest.Of(12), job.Locked
 		o := assess.Options{Units: "metric"}
 		want := 90.0
 		if share > 0 {

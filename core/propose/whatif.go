@@ -3,6 +3,7 @@ package propose
 import (
 	"cmp"
 	"fmt"
+	"math"
 
 	"elkstay/core/assess"
 	"elkstay/core/gear"
@@ -160,7 +161,7 @@ func (t *tried) askLength(answer *Answer, w WhatIf) {
 			if noDrop = noDrop || !o.Drops(); noDrop {
 				return w.Hold
 			}
-			if most, _ := heldLine(w, o); o.Rope().Catch.LinePeakKn > most {
+			if most, _ := heldLine(w, o); o.Made.Held().PeakKn > most {
 				return w.Hold
 			}
 			return ""
@@ -191,11 +192,11 @@ func (t *tried) peaks(answer *Answer, o *assess.Outcome) {
 	if !o.Drops() {
 		return
 	}
-	lineKn, block := o.Rope().Catch.LinePeakKn, o.Rope().Catch.LinePeakKn*o.Rope().Path.Points[0].ResultantKn
+	held := o.Made.Held()
+	lineKn, block := held.PeakKn, held.PeakKn*o.Rope().Path.Points[0].ResultantKn
 	answer.LineKn, answer.BlockKn = &lineKn, &block
-	if o.Rope().Catch.Holds {
-		run := o.Rope().Catch.RunM
-		answer.RunM = &run
+	if held.Holds {
+		answer.RunM = &held.RunM
 	}
 }
 
@@ -214,13 +215,15 @@ func (t *tried) askPeak(answer *Answer, o *assess.Outcome) {
 // askHold finds the run, and the hold and wraps that give it.
 func (t *tried) askHold(answer *Answer, w WhatIf, o *assess.Outcome) {
 	most, held := heldLine(w, o)
-	governs := w.Hold
+	governs, rope := w.Hold, o.Rope()
+	var hold, wraps float64
 	switch {
 	case w.Hold == HoldRun:
-		hold := o.Rope().HoldFor(o.Rope().DropCase, *w.Value)
-		most, held = hold/o.Rope().Ratio(), true
+		hold, held = rope.HoldFor(rope.DropCase, *w.Value), true
+		wraps = math.Ceil(2*line.WrapsFor(hold, o.Settings.HandKn, o.Settings.Friction)) / 2
+		most = rope.PeakWith(hold)
 	case !held:
-		if wanted := o.Rope().Wanted(); wanted != nil {
+		if wanted := rope.Wanted(); wanted != nil {
 			most, governs, held = wanted.LineKn, wanted.Governs, true
 		}
 	}
@@ -228,17 +231,18 @@ func (t *tried) askHold(answer *Answer, w WhatIf, o *assess.Outcome) {
 		answer.Reason = "No limit is known: there is nothing to keep to."
 		return
 	}
+	if w.Hold != HoldRun {
+		hold, wraps = rope.HoldWithin(most)
+	}
 	force := func(kn float64) string { return units.Print(units.Force, t.System, kn) }
-	run, reachable := o.Rope().RunFor(most)
+	run, reachable := rope.RunWith(hold)
 	if !reachable {
-		answer.Reason = fmt.Sprintf("No run helps: %s on the line (%s) is no more than the piece pulls hanging still.", force(most), governs)
+		answer.Reason = fmt.Sprintf("No run helps: held so that %s on the line (%s) is kept with a quarter more friction, nothing stops the piece with a quarter less.", force(most), governs)
 		return
 	}
-	hold := o.Rope().Ratio() * most
-	wraps := line.WrapsFor(hold, o.Settings.HandKn, o.Settings.Friction)
-	block := most * o.Rope().Path.Points[0].ResultantKn
+	block := most * rope.Path.Points[0].ResultantKn
 	answer.Found, answer.RunM, answer.HoldKn, answer.Wraps, answer.LineKn, answer.BlockKn = true, &run, &hold, &wraps, &most, &block
-	answer.Reason = fmt.Sprintf("Let it run %s: line %s (%s), %.1f wraps with %s in the hand.", t.Height(run), force(most), governs, wraps, force(o.Settings.HandKn))
+	answer.Reason = fmt.Sprintf("Let it run %s: line up to %s (%s), %.1f wraps with %s in the hand.", t.Height(run), force(most), governs, wraps, force(o.Settings.HandKn))
 }
 
 // askRope tries every typical rope and every rope of the job on this pick.
@@ -262,13 +266,13 @@ func (t *tried) askRope(answer *Answer) {
 		if !o.Drops() {
 			continue
 		}
-		one := RopeAnswer{Rope: ropes[i], PeakKn: o.Rope().Catch.LinePeakKn, Verdict: t.Verdict(o)}
+		held := o.Made.Held()
+		one := RopeAnswer{Rope: ropes[i], PeakKn: held.PeakKn, Verdict: t.Verdict(o)}
 		if use := t.Use(o); use > 0 {
 			one.UsePct = &use
 		}
-		if o.Rope().Catch.Holds {
-			run := o.Rope().Catch.RunM
-			one.RunM = &run
+		if held.Holds {
+			one.RunM = &held.RunM
 		}
 		answer.Ropes = append(answer.Ropes, one)
 		if k := len(answer.Ropes) - 1; one.Verdict != policy.Over && one.UsePct != nil && (best < 0 || *one.UsePct < *answer.Ropes[best].UsePct) {

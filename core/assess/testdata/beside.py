@@ -45,7 +45,8 @@ def follow(case, face):
     line0, lead = b + tie + slack, h - b - case["device_m"]
     stiff = case["rope_kn"] * 1000 * 1.4
     spring = stiff / (line0 + r * lead)  # of the line's tension
-    slip = case["hold_kn"] * 1000 / r if case["hold_kn"] else np.inf
+    # Friction may be a quarter more than given.
+    slip = 1.25 * case["hold_kn"] * 1000 / r if case["hold_kn"] else np.inf
     top, at_block = w[-1], np.array([np.interp(h - b, nodes, w[:, k]) for k in range(8)])
     worst = [0.0, 0.0, "", 0.0]
 

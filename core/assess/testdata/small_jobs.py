@@ -111,19 +111,28 @@ def past_block(job):
     line = job["block_below_m"] + job["tie_m"] + job["slack_m"]
     fall = (job["block_below_m"] + cog) + line + abs(cog - job["tie_m"])
     lead = block_z - job["device_m"]
-    hold = job["hand_kn"] * math.exp(2 * math.pi * job["friction"] * job["wraps"]) if job.get("wraps") else None
-    peak, run, stretch = catch(mass, fall, line, lead, job["rope"], r, hold)
+
+    def caught(times):
+        """The peak, run and stretch with so many times the friction given, and what is left of the lead for the hand."""
+        turns = 2 * math.pi * job.get("friction", 0) * times * job.get("wraps", 0)
+        peak, run, stretch = catch(mass, fall, line, lead, job["rope"], r, job["hand_kn"] * math.exp(turns) if turns else None)
+        return peak, run, stretch, r * peak * math.exp(-turns)
+
+    # A quarter more friction holds it hardest, a quarter less lets most rope run; it is let run by the friction given.
+    peak, _, _, hand_kn = caught(1.25)
+    _, run, stretch, other_kn = caught(0.75)
+    given_run = caught(1)[1]
     out = {
         "mass_kg": mass,
         "cog_m": cog,
         "line_kn": peak,
-        "run_m": run,
+        "run_m": given_run,
         "block_kn": (1 + r) * peak,
         "device_kn": r * peak,
         "lowest_m": block_z - line - stretch - run - ((high - low) - job["tie_m"] if cog > job["tie_m"] else job["tie_m"]),
     }
     if job.get("wraps"):
-        out["hand_kn"] = r * peak * math.exp(-2 * math.pi * job["friction"] * job["wraps"])
+        out["hand_kn"] = max(hand_kn, other_kn)
     d_block, _ = stem_at(job, block_z)
     d_device, _ = stem_at(job, job["device_m"])
     stress, at = worst_stress(job, low, [(block_z, (1 + r) * peak, d_block / 2), (job["device_m"], -r * peak, d_device / 2)], job["density"]["high"])
@@ -222,7 +231,7 @@ OAK = {k: 63 * 16.018 * f for k, f in (("low", 0.9), ("likely", 1.0), ("high", 1
 base = {"stem": STEM, "density": OAK, "top_m": 18.0, "rope": ROPE, "efficiency": 0.9, "device_m": 1.0, "slack_m": 0.0}
 jobs = [
     dict(base, name="past its block, tied off", way="past-block", cut_m=15.0, tie_m=0.4, block_below_m=0.5),
-    dict(base, name="past its block, run on wraps", way="past-block", cut_m=14.0, tie_m=0.6, block_below_m=0.4, slack_m=0.3, wraps=2.0, friction=0.22, hand_kn=0.25),
+    dict(base, name="past its block, run on wraps", way="past-block", cut_m=14.0, tie_m=0.6, block_below_m=0.4, slack_m=0.3, wraps=3.0, friction=0.22, hand_kn=0.25),
     dict(base, name="past its block, a short log over a hollow", way="past-block", stem=[(0.5, 0.9, 0.5), (6.0, 0.7, 0.45), (18.0, 0.2, 0.0)], cut_m=16.0, tie_m=0.3, block_below_m=0.3),
     dict(base, name="straight under a block on an anchor", way="from-above", cut_m=15.0, tie_m=2.2, block_z=26.0, device_x=9.0, device_z=0.5, slack_m=0.4),
     dict(base, name="between two points", way="two-points", cut_m=16.0, tie_m=1.2, a=(0.0, 25.0), b=(10.0, 24.0), carry_z=20.0),

@@ -21,7 +21,7 @@ import (
 
 // lineSum writes the sum behind one of the two lines.
 func (o *BothEnds) lineSum(sheet *working.Sheet, side *roped.Roped) {
-	i := slices.Index(o.sides[:], side)
+	i := slices.Index(o.sides[:], side.AsGiven())
 	worst := o.steepest(i)
 	sheet.Add("T", "at rest, where its way down is steepest: of all places that both lines allow, the lowest", fmt.Sprintf("W = %s kN; %s° from upright", working.Figure(o.WeightKn()), working.Figure(worst.uprightDeg)), worst.kn, "kN", "statics: forces in a plane")
 	sheet.Add("T₀", "when the cut lets go", "followed as a body over its hinge and onto two lines that stretch, undamped", o.caught.PeakKn[i], "kN", "equations of motion, fourth-order steps")

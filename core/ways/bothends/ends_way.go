@@ -13,6 +13,7 @@ import (
 	"elkstay/core/search"
 	"elkstay/core/space"
 	"elkstay/core/units"
+	"elkstay/core/ways/roped"
 )
 
 // An endsMoment is one moment of the way down.
@@ -77,9 +78,11 @@ func (o *BothEnds) catch() bool {
 	if o.set.FaceDeg != nil {
 		faces = []float64{*o.set.FaceDeg}
 	}
-	for _, deg := range faces {
-		catch.HingeDeg = deg
-		o.catches = append(o.catches, catch.Follow())
+	for _, end := range o.heldAs(&catch) {
+		for _, deg := range faces {
+			end.HingeDeg = deg
+			o.catches = append(o.catches, end.Follow())
+		}
 	}
 	o.caught = worstOf(o.catches)
 	if o.set.FaceDeg != nil && *o.set.FaceDeg > 0 {
@@ -94,6 +97,24 @@ func (o *BothEnds) catch() bool {
 		return false
 	}
 	return true
+}
+
+// heldAs is a catch with as much friction as there may be and as little; once, where nothing runs.
+func (o *BothEnds) heldAs(given *drop.Ends) (cases []drop.Ends) {
+	if math.IsInf(given.Ends[0].HoldKn, 1) && math.IsInf(given.Ends[1].HoldKn, 1) {
+		return []drop.Ends{*given}
+	}
+	for _, times := range []float64{1 + roped.FrictionOff, 1 - roped.FrictionOff} {
+		one := *given
+		for i, side := range o.sides {
+			rubbed := side.Rubbed(times)
+			end := &one.Ends[i]
+			end.HoldKn, end.Efficiency = holdOf(&rubbed.Settings), rubbed.Ratio()
+			end.PretensionKn = min(end.PretensionKn, end.HoldKn/end.Efficiency)
+		}
+		cases = append(cases, one)
+	}
+	return cases
 }
 
 // facesUnknown are how far a piece may turn on a hinge that nobody has told of: none, a narrow and

@@ -55,14 +55,20 @@ func (o *BothEnds) endLoads(i int, side *roped.Roped) {
 	}
 	kg := rest * 1000 / units.Gravity
 	side.Weight.Kg.Low, side.Weight.Kg.Likely, side.Weight.Kg.High = kg, kg, kg
-	side.Catch = drop.Catch{LinePeakKn: peak, DevicePeakKn: min(peak*side.Ratio(), max(holdOf(&side.Settings), rest*side.Ratio())), Holds: true}
-	o.onBlock(i, side, peak)
-	side.LineLoads()
+	side.Catch.LinePeakKn = peak
+	reaches := func(one *roped.Roped) {
+		holds, resting := holdOf(&one.Settings), rest*one.Ratio()
+		// What it carries at rest on its way is more than is held: it runs out.
+		one.Catch = drop.Catch{LinePeakKn: peak, DevicePeakKn: min(peak*one.Ratio(), max(holds, resting)), Holds: resting <= holds+1e-9}
+	}
+	reaches(side)
+	side.AllLoads(func(one *roped.Roped) {
+		reaches(one)
+		o.onBlock(i, one, peak)
+	})
 	for k := range side.Loads {
 		l := &side.Loads[k]
 		l.On = l.Name
-		// What it carries at rest on its way is more than is held: it runs out.
-		l.NotHeld = rest*side.Ratio() > holdOf(&side.Settings)+1e-9
 		l.Name = strings.TrimSpace(endNames[i] + ": " + l.Name)
 		l.Rig = side.Rig
 		if l.Part == hold.PartLine {

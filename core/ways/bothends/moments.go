@@ -31,7 +31,7 @@ func (o *BothEnds) pairMoments() []roped.PairMoment {
 
 // lineRequest is the piece as it hangs where one of its two lines carries most at rest, as the kind two-tie has it.
 func (o *BothEnds) lineRequest(side *roped.Roped) (kind string, request any) {
-	i := slices.Index(o.sides[:], side)
+	i := slices.Index(o.sides[:], side.AsGiven())
 	at := search.Largest(len(o.moments), func(k int) float64 { return o.moments[k].hang.Ties[i].TensionKn })
 	hang := o.hanging()
 	for k := range hang.Ties {

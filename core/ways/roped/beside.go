@@ -92,6 +92,13 @@ func faces(start, apart float64) (list []float64) {
 	return list
 }
 
+// fallsHardest follows a piece past its block with as much friction as there may be: held hardest, it is pulled hardest.
+func (o *Roped) fallsHardest() {
+	stuck := o.Rubbed(frictions[0].times)
+	stuck.fallsBeside()
+	o.besides = stuck.besides
+}
+
 // fallsBeside follows a piece past its block, and keeps the moments that load what holds that most.
 func (o *Roped) fallsBeside() {
 	apart := float64(facesApart)

@@ -179,11 +179,3 @@ func (o *Roped) fallM() float64 {
 	}
 	return o.DropCase.FallM()
 }
-
-// around is what a hold a fifth lower or higher does; nil when it is locked off.
-func (o *Roped) around() *drop.HoldRange {
-	if o.swung == nil || o.DropCase.DeviceHoldKn == nil {
-		return drop.AroundHold(o.DropCase)
-	}
-	return drop.Around(*o.DropCase.DeviceHoldKn, o.swung.Solve)
-}

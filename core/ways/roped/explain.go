@@ -36,8 +36,9 @@ func (o *Roped) Beside(l *hold.Load) []string {
 		}
 	case hold.PartHand:
 		if !l.Unseen {
-			low := line.HandFor(whole.Catch.DevicePeakKn, whole.Settings.Wraps, whole.Settings.Friction*line.LowerFriction)
-			return line.Cautions(whole.Settings.Friction, low)
+			given := whole.AsGiven()
+			low := line.HandFor(given.Catch.DevicePeakKn, given.Settings.Wraps, given.Settings.Friction*line.LowerFriction)
+			return line.Cautions(given.Settings.Friction, low)
 		}
 	}
 	return nil
@@ -215,26 +216,63 @@ func heldOf(c *drop.Case) *drop.Held {
 		AnchorStiffnessKnM: c.AnchorStiffnessKnM, EnergyLostPct: c.EnergyLostPct, HoldKn: c.DeviceHoldKn}
 }
 
-// Wanted finds the hold and the run that keep every part of the line's way within its
-// limit, whichever is the first to be reached.
+// Wanted finds the hold and the run that keep every part of the line's way within its limit with as much friction as there may be, whichever
+// is the first to be reached; turns by halves, as they are taken.
 func (o *Roped) Wanted() *course.Wanted {
 	w := course.Wanted{LineKn: math.Inf(1)}
+	stuck := o.Rubbed(frictions[0].times)
 	for i := range o.Loads {
 		l := &o.Loads[i]
 		if !l.Known || l.Part == hold.PartPiece || l.Part == hold.PartHand || l.PeakKn <= 0 {
 			continue
 		}
-		if at := l.Limit.Kn * o.Catch.LinePeakKn / l.PeakKn; at < w.LineKn {
+		if at := l.Limit.Kn * stuck.Catch.LinePeakKn / l.PeakKn; at < w.LineKn {
 			w.LineKn, w.Governs = at, l.Part
 		}
 	}
 	if math.IsInf(w.LineKn, 1) || o.DropCase == nil {
 		return nil
 	}
-	w.HoldKn = o.Ratio() * w.LineKn
-	if run, reachable := o.RunFor(w.LineKn); reachable {
+	w.HoldKn, w.Wraps = o.HoldWithin(w.LineKn)
+	if run, reachable := o.RunWith(w.HoldKn); reachable {
 		w.RunM, w.Reachable = &run, true
 	}
-	w.Wraps = line.WrapsFor(w.HoldKn, o.Settings.HandKn, o.Settings.Friction)
 	return &w
+}
+
+// HoldWithin is the hold as given, kN, by which the line peaks at no more than a tension with as much friction as there may be, and the turns
+// that give it, by halves, as they are taken.
+func (o *Roped) HoldWithin(lineKn float64) (holdKn, wraps float64) {
+	set, stuck := &o.Settings, o.Rubbed(frictions[0].times)
+	lead := stuck.Ratio() * lineKn
+	if set.How == job.ByWraps {
+		wraps = math.Floor(2*line.WrapsFor(lead, set.HandKn, stuck.Settings.Friction)) / 2
+		return line.HeldBy(set.HandKn, wraps, set.Friction), wraps
+	}
+	holdKn = lead / frictions[0].times
+	return holdKn, math.Ceil(2*line.WrapsFor(holdKn, set.HandKn, set.Friction)) / 2
+}
+
+// RunWith is how far rope runs with a hold as given, kN, and whether it is stopped with as little friction as there may be, too.
+func (o *Roped) RunWith(holdKn float64) (runM float64, held bool) {
+	slips := o.Rubbed(frictions[1].times)
+	less := holdKn * frictions[1].times
+	if o.Settings.How == job.ByWraps {
+		less = o.Settings.HandKn * math.Pow(holdKn/o.Settings.HandKn, frictions[1].times)
+	}
+	if _, held = o.RunFor(less / slips.Ratio()); !held {
+		return 0, false
+	}
+	return o.RunFor(holdKn / o.Ratio())
+}
+
+// PeakWith is the peak of the line with a hold as given, kN, and as much friction as there may be.
+func (o *Roped) PeakWith(holdKn float64) float64 {
+	side := o.Rubbed(1)
+	side.hold = holdKn * frictions[0].times
+	if o.Settings.How == job.ByWraps {
+		side.hold = o.Settings.HandKn * math.Pow(holdKn/o.Settings.HandKn, frictions[0].times)
+	}
+	side.recaught()
+	return side.Catch.LinePeakKn
 }

@@ -75,11 +75,16 @@ func (o *Roped) catchFigures() *course.CatchFigures {
 		Runs: o.Catch.Runs, Holds: o.Catch.Holds, HoldKn: o.DropCase.DeviceHoldKn, TipDown: o.DropCase.HangsTipDown(),
 		LockedPeakKn: o.lockedPeak(),
 		Wanted:       o.Wanted(),
-		Around:       o.around(),
 	}
 	if o.Catch.Holds {
 		run := o.Catch.RunM
 		figures.RunM = &run
+	}
+	if slips := o.slips; slips != nil && o.DropCase.DeviceHoldKn != nil {
+		figures.Friction = &course.FrictionRange{LinePeakWithMoreKn: o.sticks.Catch.LinePeakKn}
+		if slips.Catch.Holds {
+			figures.Friction.RunWithLessM = &slips.Catch.RunM
+		}
 	}
 	return figures
 }

@@ -99,7 +99,7 @@ func (o *Roped) lower(above bool) {
 	}
 	o.fall(above)
 	if !above && (!o.Hurried || o.Pick.Twin != nil) {
-		o.fallsBeside()
+		o.fallsHardest()
 	}
 	o.tagged()
 	if o.Stopped() {
@@ -112,12 +112,12 @@ func (o *Roped) lower(above bool) {
 		}
 	} else {
 		given, cases := len(o.Loads), len(o.Cases)
-		o.LineLoads()
+		o.AllLoads(nil)
 		if !above && o.Hurried && !o.Enough(&PastBlock{o}) {
 			// Nothing stops it as it hangs: how it falls is followed.
-			o.fallsBeside()
+			o.fallsHardest()
 			o.Loads, o.Cases = o.Loads[:given], o.Cases[:cases]
-			o.LineLoads()
+			o.AllLoads(nil)
 		}
 	}
 	if !o.Catch.Holds {

@@ -2,8 +2,6 @@ package roped
 
 import (
 	"cmp"
-	"fmt"
-	"math"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -14,7 +12,6 @@ import (
 	"elkstay/core/line"
 	"elkstay/core/locker"
 	"elkstay/core/policy"
-	"elkstay/core/units"
 	"elkstay/core/working"
 )
 
@@ -38,7 +35,7 @@ func (o *Roped) LineLoads() {
 	block, rest := o.blockKn()
 	o.turnLoads(block, rest)
 	moments := o.Moments()
-	o.Cases = append(o.Cases, course.Case{Name: "as set", Moments: moments})
+	o.Cases = append(o.Cases, course.Case{Moments: moments})
 	if seats := o.Wood(o.Tree).Seats(moments); len(seats[0]) > 0 {
 		o.sparLoads(seats, block, rest)
 	}
@@ -152,10 +149,6 @@ func (o *Roped) handLoad() {
 			hand.Say("Nothing is there to tie it off on: who locks it holds all of this.")
 		}
 	}
-	if mu := rig.Block.Friction; mu != nil && o.pair == nil {
-		less := math.Pow(o.Path.Points[0].Ratio, -0.25)
-		hand.Say(fmt.Sprintf("The friction aloft (%.2g) is a guess: with a quarter less of it %s reaches the hand with the piece at rest.", *mu, units.Print(units.Force, o.System, hand.RestKn*less)))
-	}
 	if rig.Hands.By == "winch" {
 		hand.Name = cmp.Or(hand.Name, "winch")
 		hand.Item = rig.Hands.Item
@@ -193,9 +186,14 @@ func (o *Roped) lowest() (z float64, stops bool) {
 		return *o.pair.PieceZ - o.MostBelow(o.Settings.TieM), true
 	case o.DropCase == nil || !o.Catch.Holds:
 		return 0, false
-	case o.swung != nil:
-		return o.Block.Z - o.Catch.LowestM - o.MostBelow(o.Settings.TieM), true
+	}
+	lowest := o.Catch.LowestM
+	if o.slips != nil && o.slips.Catch.Holds {
+		lowest = max(lowest, o.slips.Catch.LowestM)
+	}
+	if o.swung != nil {
+		return o.Block.Z - lowest - o.MostBelow(o.Settings.TieM), true
 	}
 	// The drop reckons with the end that its balance tells.
-	return o.Cut.Z - o.Catch.LowestM - (o.MostBelow(o.Settings.TieM) - o.Below(o.Settings.TieM)), true
+	return o.Cut.Z - lowest - (o.MostBelow(o.Settings.TieM) - o.Below(o.Settings.TieM)), true
 }

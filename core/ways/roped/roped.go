@@ -39,6 +39,10 @@ type Roped struct {
 	LineSum     func(sheet *working.Sheet, line *Roped)
 	LineRequest func(line *Roped) (kind string, request any)
 
+	given    *Roped  // as the friction that is given has it; nil: this is it
+	rubs     float64 // so many times that friction; 0: as given
+	sticks   *Roped  // with as much friction as there may be; nil: its loads are not gathered yet
+	slips    *Roped  // with as little
 	hold     float64 // tension on the lead at which rope runs, kN; +Inf: never
 	arc      *swing.Arc
 	swung    *drop.Swung // when the piece swings onto its line
@@ -77,6 +81,12 @@ func (o *Roped) Held() *course.Held {
 		return nil
 	}
 	held := &course.Held{PeakKn: o.Catch.LinePeakKn, Holds: o.Catch.Holds, Runs: o.Catch.Runs, RunM: o.Catch.RunM, Drops: o.DropCase != nil, Floor: o.Floor}
+	if o.slips != nil && held.Holds && o.DropCase != nil {
+		// With less friction more rope runs.
+		held.Holds, held.Slips = o.slips.Catch.Holds, !o.slips.Catch.Holds
+		held.Runs, held.RunM = held.Runs || o.slips.Catch.Runs, max(held.RunM, o.slips.Catch.RunM)
+		held.PeakKn = max(held.PeakKn, o.sticks.Catch.LinePeakKn)
+	}
 	held.LowestM, held.Stops = o.lowest()
 	return held
 }

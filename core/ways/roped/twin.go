@@ -62,12 +62,12 @@ func (o *Roped) caughtShare(share float64) (c drop.Case, catch drop.Catch) {
 		one.Case = &c
 		hold := o.hold
 		if o.Settings.How == job.ByRun {
-			hold = one.HoldFor(o.Settings.RunM)
+			hold = one.HoldFor(o.Settings.RunM) * o.times()
 		}
 		return c, one.Solve(hold)
 	}
 	if o.Settings.How == job.ByRun {
-		hold := drop.HoldFor(&c, o.Settings.RunM)
+		hold := drop.HoldFor(&c, o.Settings.RunM) * o.times()
 		c.DeviceHoldKn = &hold
 	}
 	return c, drop.Solve(&c)
@@ -136,21 +136,15 @@ func (o *Roped) twin() {
 		other := t.sides[1-i]
 		t.rest[i] = restShare(side, other, side.bearsKn(), t.faster)
 		t.peak[i] = peakShare(side, other, t.faster)
-		c, catch := side.caughtShare(t.peak[i])
-		catch.LinePeakKn = max(catch.LinePeakKn, job.Or(o.Pick.TightKn, 0))
-		catch.DevicePeakKn = max(catch.DevicePeakKn, min(catch.LinePeakKn*side.Ratio(), side.hold))
-		side.DropCase, side.Catch = &c, catch
-		// Either may have all of what a tag line pulls.
-		side.pulledAside()
 		side.bears = t.rest[i] * max(1, side.bears)
-		runs = max(runs, catch.RunM)
-		side.LineLoads()
+		side.AllLoads(func(rubbed *Roped) { rubbed.takesShare(t.peak[i]) })
+		side.takesShare(t.peak[i])
+		runs = max(runs, side.Catch.RunM)
 		for k := range side.Loads {
 			l := &side.Loads[k]
 			l.On = l.Name
 			l.Name = strings.TrimSpace(twinNames[i] + ": " + l.Name)
 			l.Rig = side.Rig
-			l.NotHeld = !side.Catch.Holds
 		}
 		o.Loads, o.Cases = append(o.Loads, side.Loads...), append(o.Cases, side.Cases...)
 		o.Faults = append(o.Faults, side.Faults...)
@@ -160,6 +154,16 @@ func (o *Roped) twin() {
 	o.Catch, o.spar = worst.Catch, worst.spar
 	o.Catch.RunM = runs
 	o.Catch.Holds = t.sides[0].Catch.Holds && t.sides[1].Catch.Holds
+}
+
+// takesShare makes of a line one that takes so much of the fall.
+func (o *Roped) takesShare(share float64) {
+	c, catch := o.caughtShare(share)
+	catch.LinePeakKn = max(catch.LinePeakKn, job.Or(o.Pick.TightKn, 0))
+	catch.DevicePeakKn = max(catch.DevicePeakKn, min(catch.LinePeakKn*o.Ratio(), o.hold))
+	o.DropCase, o.Catch = &c, catch
+	// Either may have all of what a tag line pulls.
+	o.pulledAside()
 }
 
 // said tells how twin lines share, and what it is when they do not.
@@ -189,7 +193,7 @@ func (t *twinned) said() []string {
 // working writes a twin line's share of the fall.
 func (t *twinned) working(sheet *working.Sheet, side *Roped) {
 	for i, one := range t.sides {
-		if one != side {
+		if one != side.AsGiven() {
 			continue
 		}
 		sheet.Add("s₀", "share of the weight at rest", "both stretched to the same place, the other let out further by δ", t.rest[i], "", "statics of two springs")

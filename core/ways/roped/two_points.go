@@ -75,7 +75,7 @@ func (o *TwoPoints) carry() {
 	o.comes = o.comesOn(far, 0, limbOpens)
 	peak := max(o.carried.MaxAKn, o.comes.peakKn[0])
 	o.Catch = drop.Catch{LinePeakKn: peak, DevicePeakKn: peak * o.Ratio(), Holds: true}
-	o.LineLoads()
+	o.AllLoads(nil)
 	o.TagLoads()
 	o.complete = true
 }

@@ -2507,10 +2507,10 @@ export interface components {
         CourseCatchFigures: {
             /** Format: double */
             amplification: number;
-            /** @description What a hold a fifth lower or higher does */
-            around?: components["schemas"]["DropHoldRange"];
             /** Format: double */
             fall_m: number;
+            /** @description What a quarter less and more of it does; absent where nothing runs */
+            friction?: components["schemas"]["CourseFrictionRange"];
             /**
              * Format: double
              * @description Tension on the lead at which rope runs; null when locked off
@@ -2521,7 +2521,7 @@ export interface components {
             lead_m: number;
             /**
              * Format: double
-             * @description The energy sum's: the ceiling
+             * @description The energy sum's with friction as given; rungs are judged with a quarter more and less
              */
             line_peak_kn: number;
             /**
@@ -2742,6 +2742,18 @@ export interface components {
             tip_at: components["schemas"]["LinePoint"];
             /** Format: double */
             tip_kn: number;
+        };
+        CourseFrictionRange: {
+            /**
+             * Format: double
+             * @description Peak of the line with a quarter more
+             */
+            line_peak_with_more_kn: number;
+            /**
+             * Format: double
+             * @description Run with a quarter less; null when the piece is never stopped
+             */
+            run_with_less_m: number | null;
         };
         CourseHang: {
             /**

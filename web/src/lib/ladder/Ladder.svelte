@@ -84,7 +84,8 @@
     <p class="border-b border-base-300 px-4 py-2 text-sm">
       Followed through time: line <b>{print("force", trace.run.line_peak_kn)}</b>, block
       <b>{print("force", trace.run.block_peak_kn ?? 0)}</b>{#if trace.spread}; 95 of 100 at or under
-        <b>{print("force", trace.spread.p95_kn)}</b>{/if}. The ladder shows the ceiling by energy.
+        <b>{print("force", trace.spread.p95_kn)}</b>{/if}. At the friction given; the ladder shows
+      the ceiling by energy, with more and with less of it.
     </p>
   {/if}
   {#if caught && room}
@@ -124,13 +125,13 @@
           No run helps: the {wanted.governs}’s limit is no more than the piece pulls hanging still.
         </p>
       {/if}
-      {#if caught.around}
+      {#if caught.friction}
         <p class="mt-1">
-          Hold a fifth less: run
-          {caught.around.run_at_low_hold_m === null
+          With a quarter less friction: run
+          {caught.friction.run_with_less_m === null
             ? "without end"
-            : print("height", caught.around.run_at_low_hold_m)}; a fifth more: line peak
-          {print("force", caught.around.line_peak_at_high_hold_kn)}.
+            : print("height", caught.friction.run_with_less_m)}; with a quarter more: line peak
+          {print("force", caught.friction.line_peak_with_more_kn)}. The rungs count the worse.
         </p>
       {/if}
     </div>
