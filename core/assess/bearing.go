@@ -147,8 +147,8 @@ func (v *Survey) fellPlans(o *Outcome, figures *course.FellFigures) {
 	}
 	force, lift, use := f.Wedges()
 	figures.Plans = append(figures.Plans, course.FellPlan{Title: "Wedges", Verdict: v.Limits.Judge(100 * use),
-		Said: fmt.Sprintf("%s at the back, margin included, and %s of lift to its balance; driven by hand they lift %s by %s.",
-			units.Print(units.Force, v.System, force), v.Height(lift), units.Print(units.Force, v.System, course.WedgeLiftKn), v.Height(course.WedgeLiftM))})
+		Said: fmt.Sprintf("%s at the back, margin included, and %s of lift until it goes by itself; driven by hand they lift %s by %s.",
+			units.Print(units.Force, v.System, force), f.LiftSays(lift), units.Print(units.Force, v.System, course.WedgeLiftKn), v.Height(course.WedgeLiftM))})
 	used := map[string]bool{}
 	for _, pull := range f.Pulls() {
 		used[pull.AnchorID] = true

@@ -26,6 +26,7 @@ var unsound = map[string]float64{job.DefectDecay: 0.5, job.DefectCrack: 0.5, job
 const (
 	BrakedShare = 0.5
 	WetGrip     = 0.35
+	DryGrip     = 0.6 // of all of its wheels: what it may pull with, at the most
 )
 
 // holdsNothing is what counts for nothing, kN: a limit that any pull is over.

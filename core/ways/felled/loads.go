@@ -131,16 +131,17 @@ func (o *Felled) anchorLoad(t *pullLine, onRest, onMost float64) {
 	resting, far := onRest*t.counted.DeviceKn, max(onRest*t.counted.DeviceKn, onMost*t.loaded.DeviceKn)
 	if pullingOf(l).more() && t.mid == nil {
 		// Where the effort is turned at the anchor, the anchor holds that as well.
-		resting, far = resting+t.effortKn, far+t.effortKn
+		resting, far = resting+t.effortKn, far+max(t.effortKn, t.hardestKn)
 	}
-	if l.By == job.EffortVehicle && l.EffortKn == nil && !pullingOf(l).more() {
-		// It cannot pull with more than it grips with.
+	pulls := l.By == job.EffortVehicle && l.EffortKn == nil && !pullingOf(l).more()
+	if pulls && t.anchor.MarkedKn == nil && t.anchor.BreakingKn == nil {
+		// Nothing but its grip holds it, and it cannot pull with more than that.
 		far = max(t.needKn*t.counted.DeviceKn, l.PretensionKn)
 	}
 	place := job.Place{On: job.OnAnchor, Anchor: l.Anchor, AtM: *l.AnchorM}
 	holder := o.Strength().Anchored(t.anchor, &hold.Pull{Place: &place, Dir: dir, RestKn: resting, PeakKn: far})
 	if pullingOf(l).more() && t.effortKn > 0 {
-		holder.Say(fmt.Sprintf("It is counted with the effort turned at it: the line and %s.", units.Print(units.Force, o.System, t.effortKn)))
+		holder.Say(fmt.Sprintf("It is counted with the effort turned at it: the line and %s.", units.Print(units.Force, o.System, max(t.effortKn, t.hardestKn))))
 	}
 	if t.mid != nil && t.mid.unseen != "" {
 		holder.Known, holder.Why = false, notCaught
@@ -205,7 +206,7 @@ func (t *pullLine) working(sheet *working.Sheet, l *hold.Load, f *felling) {
 		onRest, onMost := t.onward()
 		sheet.Add("T", "leg that ends at it", t.points[last].Name+" to "+t.points[last+1].Name, max(onRest*t.counted.DeviceKn, onMost*t.loaded.DeviceKn), "kN", statics)
 		if pullingOf(t.set).more() && t.mid == nil {
-			sheet.Add("E", "effort turned at it", "as if beside the line", t.effortKn, "kN", statics)
+			sheet.Add("E", "effort turned at it", "as if beside the line", max(t.effortKn, t.hardestKn), "kN", statics)
 		}
 		sheet.Add("F", "on it", "T + E", l.PeakKn, "kN", statics)
 	}

@@ -30,7 +30,8 @@ type pullLine struct {
 	// gives, and as the turns may run, for what is loaded.
 	counted, loaded line.Tensions
 
-	effortKn   float64 // 0: not known
+	effortKn   float64 // as is counted on; 0: not known
+	hardestKn  float64 // and the most it may pull with
 	effortSays string
 	givesKn    float64   // at the tree, as is counted on; 0: not known
 	mostKn     float64   // at the tree, as it may be
@@ -96,7 +97,7 @@ func (o *Felled) leads(f *felling, t *pullLine) bool {
 	t.mostKn = l.PretensionKn
 	if !l.Holds {
 		// What holds is loaded by what it must hold; what pulls may be pulled with all of its effort.
-		t.mostKn = max(t.mostKn, t.effortKn*pullingOf(l).gain(pulleysLoad)/t.loaded.DeviceKn)
+		t.mostKn = max(t.mostKn, t.hardestKn*pullingOf(l).gain(pulleysLoad)/t.loaded.DeviceKn)
 	}
 	return true
 }
@@ -200,6 +201,9 @@ func (t *pullLine) long() (sum float64) {
 	return sum
 }
 
+// handsHardest is what a person may pull with, leaning into a rope, kN (common practice, no source).
+const handsHardest = 0.5
+
 // effortOf is what pulls at a line: as given; hands by what the crew lets a person hold; a vehicle
 // by its grip.
 func (o *Felled) effortOf(t *pullLine) {
@@ -208,14 +212,17 @@ func (o *Felled) effortOf(t *pullLine) {
 	switch {
 	case l.EffortKn != nil:
 		t.effortKn, t.effortSays = *l.EffortKn, units.Print(units.Force, o.System, *l.EffortKn)+by
+		t.hardestKn = t.effortKn
 	case l.By == job.EffortHands:
 		t.effortKn = float64(*l.People) * o.Limits.HandKn
+		t.hardestKn = max(t.effortKn, float64(*l.People)*handsHardest)
 		t.effortSays = fmt.Sprintf("%d × %s by hand, %s,", *l.People, units.Print(units.Force, o.System, o.Limits.HandKn), policy.Ruled(o.Job.Limits.HandKn))
 	case l.By == job.EffortVehicle && t.anchor.Kind == job.AnchorVehicle && t.anchor.MassKg != nil:
 		braked := hold.BrakedShare
 		last := len(t.points) - 1
 		way := r3.Sub(t.points[last-1].Vec(), t.points[last].Vec())
 		t.effortKn = hold.Grips(&o.Job.Site, haul.Grip{MassKg: *t.anchor.MassKg, Grip: hold.WetGrip, BrakedShare: &braked}, r3.Unit(way))
+		t.hardestKn = hold.Grips(&o.Job.Site, haul.Grip{MassKg: *t.anchor.MassKg, Grip: hold.DryGrip}, r3.Unit(way))
 		t.effortSays = fmt.Sprintf("%s, the grip of %s on wet grass with half of its weight on driven wheels,", units.Print(units.Force, o.System, t.effortKn), units.Print(units.Mass, o.System, *t.anchor.MassKg))
 	}
 }

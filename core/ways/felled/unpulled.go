@@ -2,12 +2,14 @@ package felled
 
 import (
 	"fmt"
+	"math"
 
 	"elkstay/core/course"
 	"elkstay/core/fell"
 	"elkstay/core/gear"
 	"elkstay/core/hold"
 	"elkstay/core/policy"
+	"elkstay/core/space"
 	"elkstay/core/units"
 	"elkstay/core/working"
 )
@@ -19,11 +21,16 @@ func (o *Felled) alone(f *felling) {
 	case set.Push != nil:
 		o.pushed(f)
 	case set.Wedged:
-		force, lift := f.wedge()
-		o.load(hold.Load{Part: hold.PartWedge, RestKn: force / *set.Margin, PeakKn: force, Rated: policy.Rated{Known: true, Decided: hold.ByCrew,
-			Limit: gear.Limit{Kn: course.WedgeLiftKn, Reason: "what wedges driven by hand lift", Source: working.Common}}})
-		if lift > course.WedgeLiftM {
-			o.Fault(course.FaultBack, "its weight stands %s behind its hinge: wedges would have to lift the back %s, and they lift %s; pull it with a line", o.Height(-f.pulled.Tree.CogForwardM), o.Height(lift), o.Height(course.WedgeLiftM))
+		force, lift := f.wedge(o.Weight.Kg.Low)
+		l := hold.Load{Part: hold.PartWedge, RestKn: force / *set.Margin, PeakKn: force, Rated: policy.Rated{Known: true, Decided: hold.ByCrew,
+			Limit: gear.Limit{Kn: course.WedgeLiftKn, Reason: "what wedges driven by hand lift", Source: working.Common}}}
+		if more := lift / course.WedgeLiftM; more > l.Use() {
+			l.Limit.Kn = force / more
+			l.Limit.Reason = fmt.Sprintf("what wedges driven by hand lift, %s: its weight bends its hinge %s up, and this is as much of the force as that is of the way", o.Height(course.WedgeLiftM), o.LiftSays(lift))
+		}
+		o.load(l)
+		if stands := f.wood.BackCutM * -f.pulled.Tree.CogForwardM / f.pulled.Tree.CogHeightM; stands > course.WedgeLiftM {
+			o.Fault(course.FaultBack, "its weight stands %s behind its hinge: wedges would have to lift the back %s for it to stand over that, and they lift %s; pull it with a line", o.Height(-f.pulled.Tree.CogForwardM), o.Height(stands), o.Height(course.WedgeLiftM))
 		}
 	case !need.TipsAlone:
 		o.Fault(course.FaultBack, "its own weight does not bend its hinge: it stands %s behind it; it needs wedges, a line or a machine", o.Height(max(0, -f.pulled.Tree.CogForwardM)))
@@ -32,12 +39,35 @@ func (o *Felled) alone(f *felling) {
 	}
 }
 
-// wedge is what wedges would have to push up at the back, margin included, kN, and how far until
-// the tree stands over its hinge, m.
-func (f *felling) wedge() (forceKn, liftM float64) {
-	tree := &f.pulled.Tree
-	weight := tree.MassKg * units.Gravity / 1000
-	return max(0, *f.set.Margin*(f.wood.BendingKnm-weight*tree.CogForwardM)/f.wood.BackCutM), f.wood.BackCutM * max(0, -tree.CogForwardM) / tree.CogHeightM
+// wedge is what wedges would have to push up at the back, margin included, kN, and how far until the tree goes by itself, its hinge whole, m:
+// as light as it may be and as heavy; +Inf: it never does.
+func (f *felling) wedge(lightKg float64) (forceKn, liftM float64) {
+	for _, kg := range [2]float64{f.pulled.Tree.MassKg, lightKg} {
+		one := f.light(kg)
+		forceKn = max(forceKn, *f.set.Margin*(f.wood.BendingKnm-kg*units.Gravity/1000*one.Tree.CogForwardM)/f.wood.BackCutM)
+		liftM = max(liftM, f.wood.BackCutM*math.Tan(f.goesAt(kg)))
+	}
+	return forceKn, liftM
+}
+
+// goesAt is the tilt from which a mass, kg, bends the hinge by itself, radians: near a quarter turn where it never does.
+func (f *felling) goesAt(kg float64) float64 {
+	deg, ever := f.aloneAt(kg)
+	if !ever {
+		deg = neverGoes
+	}
+	return space.Radians(min(neverGoes, deg))
+}
+
+// neverGoes is a tilt that no wedge and no machine brings a tree to, degrees.
+const neverGoes = 89
+
+// LiftSays is a lift of the back; of one that never would do, only that.
+func (o *Felled) LiftSays(m float64) string {
+	if m > o.DiameterM {
+		return "more than the stump is thick"
+	}
+	return o.Height(m)
 }
 
 // pushed gathers what a machine must push with.
@@ -54,7 +84,11 @@ func (o *Felled) pushed(f *felling) {
 		l.Rated = policy.Rated{Known: true, Decided: hold.ByEffort, Limit: gear.Limit{Kn: *kn, Reason: "what the machine can push at that height", Source: "as given"}}
 	}
 	l.Cautions = f.push.Cautions(f.shove)
-	l.Say(fmt.Sprintf("It must follow %s until the tree stands over its hinge.", o.Height(f.shove.FollowM)))
+	follows := 0.0
+	for _, kg := range [2]float64{f.pulled.Tree.MassKg, o.Weight.Kg.Low} {
+		follows = max(follows, at*math.Sin(f.goesAt(kg)))
+	}
+	l.Say(fmt.Sprintf("It must follow %s until the tree goes by itself, its hinge whole.", o.Height(follows)))
 	o.load(l)
 }
 
@@ -89,6 +123,6 @@ func (f *felling) alone(massKg float64) float64 {
 // Wedges are what wedges would have to push up at the back, margin included, kN, and how far, m: as shares of what wedges driven by
 // hand do, too.
 func (o *Felled) Wedges() (forceKn, liftM, use float64) {
-	forceKn, liftM = o.felling.wedge()
+	forceKn, liftM = o.felling.wedge(o.Weight.Kg.Low)
 	return forceKn, liftM, max(forceKn/course.WedgeLiftKn, liftM/course.WedgeLiftM)
 }
