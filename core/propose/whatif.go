@@ -217,11 +217,12 @@ func (t *tried) askHold(answer *Answer, w WhatIf, o *assess.Outcome) {
 	most, held := heldLine(w, o)
 	governs, rope := w.Hold, o.Rope()
 	var hold, wraps float64
+	byWraps := w.Ask == AskWraps
 	switch {
 	case w.Hold == HoldRun:
 		hold, held = rope.HoldFor(rope.DropCase, *w.Value), true
 		wraps = math.Ceil(2*line.WrapsFor(hold, o.Settings.HandKn, o.Settings.Friction)) / 2
-		most = rope.PeakWith(hold)
+		most = rope.PeakWith(hold, byWraps)
 	case !held:
 		if wanted := rope.Wanted(); wanted != nil {
 			most, governs, held = wanted.LineKn, wanted.Governs, true
@@ -232,17 +233,20 @@ func (t *tried) askHold(answer *Answer, w WhatIf, o *assess.Outcome) {
 		return
 	}
 	if w.Hold != HoldRun {
-		hold, wraps = rope.HoldWithin(most)
+		hold, wraps = rope.HoldWithin(most, byWraps)
 	}
 	force := func(kn float64) string { return units.Print(units.Force, t.System, kn) }
-	run, reachable := rope.RunWith(hold)
+	run, reachable, slips := rope.RunWith(hold, byWraps)
 	if !reachable {
-		answer.Reason = fmt.Sprintf("No run helps: held so that %s on the line (%s) is kept with a quarter more friction, nothing stops the piece with a quarter less.", force(most), governs)
+		answer.Reason = fmt.Sprintf("No run helps: a hold that keeps the line to %s (%s) with a quarter more friction does not stop the piece.", force(most), governs)
 		return
 	}
 	block := most * rope.Path.Points[0].ResultantKn
 	answer.Found, answer.RunM, answer.HoldKn, answer.Wraps, answer.LineKn, answer.BlockKn = true, &run, &hold, &wraps, &most, &block
 	answer.Reason = fmt.Sprintf("Let it run %s: line up to %s (%s), %.1f wraps with %s in the hand.", t.Height(run), force(most), governs, wraps, force(o.Settings.HandKn))
+	if slips {
+		answer.Reason += " With a quarter less friction nothing stops it."
+	}
 }
 
 // askRope tries every typical rope and every rope of the job on this pick.

@@ -230,10 +230,14 @@ test("what if: hold one thing, ask for the other, take the answer", async ({ pag
   await expect(asked.getByRole("alert")).toContainText("write it like");
   await asked.getByLabel(/^At,/).fill("7 kN");
   await asked.getByRole("button", { name: "Ask" }).click();
-  await expect(page.getByTestId("answer")).toContainText("line 7.0 kN");
+  await expect(page.getByTestId("answer")).toContainText("line up to 7.0 kN");
   await page.getByRole("button", { name: "Take it" }).click();
   await page.getByRole("button", { name: "Loads" }).click();
-  await expect(rung(page, "Line")).toContainText("7.0");
+  // By whole and half turns: no more than that, with a quarter more friction.
+  await expect(rung(page, "Line")).toContainText("a quarter more friction");
+  await expect
+    .poll(async () => (await kept(page, job)).job.picks[top - 1]?.catch?.how)
+    .toBe("wraps");
   await page.getByRole("button", { name: "Pick", exact: true }).click();
   await asked.getByLabel("Ask", { exact: true }).selectOption("which rope would do");
   await asked.getByLabel("And hold").selectOption("every limit");

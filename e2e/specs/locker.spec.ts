@@ -167,7 +167,7 @@ test("a rig takes its gear from the locker, and the ladder says what decided", a
   );
   await page.keyboard.press("3");
   await page.getByRole("tab", { name: "Rigs" }).click();
-  await page.getByRole("button", { name: /^Rope / }).click();
+  await page.getByRole("button", { name: /^Rope Heron/ }).click();
   await page.getByLabel("Search the locker for rope").fill("curlew");
   await page.getByRole("button", { name: /^Curlew line 19 mm/ }).click();
   await expect(page.getByRole("button", { name: /^Rope Curlew/ })).toBeVisible();

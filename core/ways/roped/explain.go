@@ -233,19 +233,20 @@ func (o *Roped) Wanted() *course.Wanted {
 	if math.IsInf(w.LineKn, 1) || o.DropCase == nil {
 		return nil
 	}
-	w.HoldKn, w.Wraps = o.HoldWithin(w.LineKn)
-	if run, reachable := o.RunWith(w.HoldKn); reachable {
+	byWraps := o.Settings.How == job.ByWraps
+	w.HoldKn, w.Wraps = o.HoldWithin(w.LineKn, byWraps)
+	if run, reachable, slips := o.RunWith(w.HoldKn, byWraps); reachable && !slips {
 		w.RunM, w.Reachable = &run, true
 	}
 	return &w
 }
 
 // HoldWithin is the hold as given, kN, by which the line peaks at no more than a tension with as much friction as there may be, and the turns
-// that give it, by halves, as they are taken.
-func (o *Roped) HoldWithin(lineKn float64) (holdKn, wraps float64) {
+// that give it, by halves, as they are taken; byWraps: by those turns, of which friction makes more than of a hold that is told.
+func (o *Roped) HoldWithin(lineKn float64, byWraps bool) (holdKn, wraps float64) {
 	set, stuck := &o.Settings, o.Rubbed(frictions[0].times)
 	lead := stuck.Ratio() * lineKn
-	if set.How == job.ByWraps {
+	if byWraps {
 		wraps = math.Floor(2*line.WrapsFor(lead, set.HandKn, stuck.Settings.Friction)) / 2
 		return line.HeldBy(set.HandKn, wraps, set.Friction), wraps
 	}
@@ -253,24 +254,23 @@ func (o *Roped) HoldWithin(lineKn float64) (holdKn, wraps float64) {
 	return holdKn, math.Ceil(2*line.WrapsFor(holdKn, set.HandKn, set.Friction)) / 2
 }
 
-// RunWith is how far rope runs with a hold as given, kN, and whether it is stopped with as little friction as there may be, too.
-func (o *Roped) RunWith(holdKn float64) (runM float64, held bool) {
-	slips := o.Rubbed(frictions[1].times)
+// RunWith is how far rope runs with a hold as given, kN, by turns or as told, whether the piece is stopped, and whether it slips with as
+// little friction as there may be.
+func (o *Roped) RunWith(holdKn float64, byWraps bool) (runM float64, held, slips bool) {
 	less := holdKn * frictions[1].times
-	if o.Settings.How == job.ByWraps {
+	if byWraps {
 		less = o.Settings.HandKn * math.Pow(holdKn/o.Settings.HandKn, frictions[1].times)
 	}
-	if _, held = o.RunFor(less / slips.Ratio()); !held {
-		return 0, false
-	}
-	return o.RunFor(holdKn / o.Ratio())
+	_, keeps := o.RunFor(less / o.Rubbed(frictions[1].times).Ratio())
+	runM, held = o.RunFor(holdKn / o.Ratio())
+	return runM, held, !keeps
 }
 
-// PeakWith is the peak of the line with a hold as given, kN, and as much friction as there may be.
-func (o *Roped) PeakWith(holdKn float64) float64 {
+// PeakWith is the peak of the line with a hold as given, kN, by turns or as told, and as much friction as there may be.
+func (o *Roped) PeakWith(holdKn float64, byWraps bool) float64 {
 	side := o.Rubbed(1)
 	side.hold = holdKn * frictions[0].times
-	if o.Settings.How == job.ByWraps {
+	if byWraps {
 		side.hold = o.Settings.HandKn * math.Pow(holdKn/o.Settings.HandKn, frictions[0].times)
 	}
 	side.recaught()

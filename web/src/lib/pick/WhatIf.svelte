@@ -70,7 +70,10 @@
       if (ask === "run" && given.run_m !== null) {
         one.catch = { ...one.catch, how: "run", run_m: +given.run_m.toFixed(3) };
       }
-      if (ask === "wraps" && given.wraps !== null) one.wraps = +given.wraps.toFixed(2);
+      if (ask === "wraps" && given.wraps !== null) {
+        one.catch = { ...one.catch, how: "wraps" };
+        one.wraps = +given.wraps.toFixed(2);
+      }
     });
   }
 
