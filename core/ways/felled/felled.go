@@ -146,20 +146,21 @@ func (o *Felled) Follow() {
 	if f == nil {
 		return
 	}
+	towards, aim := o.Settings.FallTowardsDeg, o.Limits.AimDeg
+	lies := o.Laid(towards-aim, 2*aim)
 	if f.complete {
 		legs := f.legs()
 		if o.Powered() {
 			legs = append(legs, f.goesOver(o.over())...)
 		}
 		o.RopesAlong(legs, nil, nil, r3.Vec{})
-		o.hazards(f)
+		o.hazards(f, lies)
 		if !o.Aloft {
 			f.stretches(o)
 		}
 	}
 	if !o.Aloft {
-		towards, aim := o.Settings.FallTowardsDeg, o.Limits.AimDeg
-		o.GoesOver(o.Laid(towards-aim, 2*aim))
+		o.GoesOver(lies)
 	}
 }
 
@@ -200,6 +201,7 @@ func (o *Felled) fellLoads(f *felling) {
 			f.pulls[i].mostKn = max(f.pulls[i].mostKn, calm.pulls[i].mostKn)
 		}
 	}
+	most = search.Harder(most, o.whileItGoes(f))
 	before := len(o.Loads)
 	for i := range f.pulls {
 		o.pullLoads(f, &f.pulls[i])

@@ -3,6 +3,7 @@ package felled
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -20,7 +21,7 @@ const (
 )
 
 // hazards says who and what stands where the tree or a line can come.
-func (o *Felled) hazards(f *felling) {
+func (o *Felled) hazards(f *felling, lies []space.Disc) {
 	if f.sound < 1 && len(f.pulled.Holds) == 0 && math.Abs(f.need.Hinge.SideKnm) > 1e-6 {
 		f.said = append(f.said, "Its hinge is in wood that is not sound, and nothing but the hinge holds it sideways: hold it with lines.")
 	}
@@ -39,16 +40,23 @@ func (o *Felled) hazards(f *felling) {
 	o.groundAndWind(f)
 	o.strapped(f)
 	o.bedded(f)
-	o.whoStands(f)
+	o.whoStands(f, lies)
 }
 
-// whoStands says who and what pulls where the tree or a line can come.
-func (o *Felled) whoStands(f *felling) {
+// fromTheLay is how far from where a tree comes down somebody stands at the least, m: its crown springs and its tips fly (common practice, no
+// source).
+const fromTheLay = 1
+
+// whoStands says who and what pulls where the tree, its crown as it is spread, or a line can come.
+func (o *Felled) whoStands(f *felling, lies []space.Disc) {
 	over := o.over()
 	far := o.farthest()
 	within := func(at r3.Vec) bool {
 		to := space.Level(r3.Sub(at, o.Cut))
 		ahead, aside := r3.Dot(to, over), r3.Norm(r3.Cross(over, to))
+		if !o.Aloft && ahead > 0 && slices.ContainsFunc(lies, func(d space.Disc) bool { return math.Hypot(at.X-d.X, at.Y-d.Y) < d.R+fromTheLay }) {
+			return true
+		}
 		return ahead > -1 && r3.Norm(to) < far+1 && aside < 2+max(0, ahead)*math.Tan(space.Radians(2*o.Limits.AimDeg))
 	}
 	for i := range f.pulls {

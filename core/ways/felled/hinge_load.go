@@ -37,11 +37,13 @@ func (o *Felled) hingeLoad(f *felling, most float64) {
 }
 
 // sideways is the most that the lines leave to the hinge sideways, kN·m, and works out what they
-// must hold then: with the pull that is needed; with all that the efforts may pull, which a line
+// must hold then: with the pull that is needed; with all that the efforts may pull, each side by itself, which a line
 // that holds takes where it leads against it; with no pull, as the tree outruns it; and with the lines that hold as tight as
 // they are made.
 func (f *felling) sideways() float64 {
-	most, pulled, tight, holds := f.need.Hinge.SideKnm, 0.0, f.need.Hinge.SideKnm, 0.0
+	most, tight, holds := f.need.Hinge.SideKnm, f.need.Hinge.SideKnm, 0.0
+	// Of several that pull, one may stop or come slack while another goes on: what leads to either side by itself.
+	var pulls [2]float64
 	for i := range f.pulls {
 		t := &f.pulls[i]
 		_, aside, _ := t.line.Arms()
@@ -52,13 +54,17 @@ func (f *felling) sideways() float64 {
 			continue
 		}
 		t.needKn = t.share * f.need.PullKn
-		pulled += max(t.needKn, t.mostKn) * aside
+		if by := max(t.needKn, t.mostKn) * aside; by < 0 {
+			pulls[0] += by
+		} else {
+			pulls[1] += by
+		}
 	}
 	most = search.Harder(most, tight)
 	weightKn, off := f.pulled.Tree.MassKg*units.Gravity/1000, f.within+f.gustSide
 	// Its balance may stand to either side of where it likely is: what holds it on one leaves it to the hinge on the other.
 	for _, aside := range [2]float64{f.aside - off, f.aside + off} {
-		for _, pull := range [2]float64{0, pulled} {
+		for _, pull := range [3]float64{0, pulls[0], pulls[1]} {
 			side := weightKn*aside + pull
 			if !opposed(holds, side) {
 				most = search.Harder(most, side)

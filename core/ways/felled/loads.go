@@ -143,6 +143,9 @@ func (o *Felled) anchorLoad(t *pullLine, onRest, onMost float64) {
 	if pullingOf(l).more() && t.effortKn > 0 {
 		holder.Say(fmt.Sprintf("It is counted with the effort turned at it: the line and %s.", units.Print(units.Force, o.System, max(t.effortKn, t.hardestKn))))
 	}
+	if t.drawn {
+		holder.Known, holder.Why = false, "it is drawn out as the tree goes, by a rope that is not known"
+	}
 	if t.mid != nil && t.mid.unseen != "" {
 		holder.Known, holder.Why = false, notCaught
 		holder.Say(t.mid.unseen)

@@ -40,6 +40,7 @@ type pullLine struct {
 	beam       spar.Spar // the stem under it
 	said       string
 	mid        *midLine // nil: nothing is put on its middle
+	drawn      bool     // it is drawn out as the tree goes, and nobody knows how hard
 }
 
 // lines lays out the lines of a felling, or says what stops one.
@@ -257,19 +258,41 @@ func (f *felling) share() {
 		}
 	}
 	f.pulled.Tree.CogSideM = f.aside + math.Copysign(off, leads)
+	f.shareHolding(leads)
+}
+
+// shareHolding hands the holding out to the lines that hold against what the tree leans to, by how stiff they are and how far out they pull:
+// as it gives, each is drawn out by its arm.
+func (f *felling) shareHolding(leads float64) {
+	parts, sum, known := make([]float64, len(f.pulls)), 0.0, true
+	holds := func(t *pullLine) (aside float64, is bool) {
+		_, aside, _ = t.line.Arms()
+		return aside, t.set.Holds && opposed(aside, leads)
+	}
 	for i := range f.pulls {
-		t := &f.pulls[i]
-		if _, aside, _ := t.line.Arms(); t.set.Holds && opposed(aside, leads) {
-			f.pulled.Holds = append(f.pulled.Holds, fell.Share{Line: t.line})
+		if t := &f.pulls[i]; t.set.Holds {
+			known = known && t.stiff() > 0
 		}
 	}
-	for i := range f.pulled.Holds {
-		f.pulled.Holds[i].Part = 1 / float64(len(f.pulled.Holds))
+	for i := range f.pulls {
+		t := &f.pulls[i]
+		aside, is := holds(t)
+		if !is {
+			continue
+		}
+		// Of ropes that are not known the shorter is the stiffer.
+		stiff := 1 / t.long()
+		if known {
+			stiff = t.stiff()
+		}
+		parts[i] = stiff * math.Abs(aside)
+		sum += parts[i]
 	}
 	for i := range f.pulls {
 		t := &f.pulls[i]
-		if _, aside, _ := t.line.Arms(); t.set.Holds && opposed(aside, leads) {
-			t.share = 1 / float64(len(f.pulled.Holds))
+		if _, is := holds(t); is {
+			t.share = parts[i] / sum
+			f.pulled.Holds = append(f.pulled.Holds, fell.Share{Line: t.line, Part: t.share})
 		}
 	}
 }
