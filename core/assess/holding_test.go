@@ -50,7 +50,7 @@ func TestALineThatHoldsWhileTheTreeGoes(t *testing.T) {
 	up, back := 11.5, -axis
 	long := func(tilt float64) float64 {
 		x, z := up*math.Sin(tilt)+back*math.Cos(tilt), up*math.Cos(tilt)-back*math.Sin(tilt)
-		return math.Sqrt((x+3)*(x+3)+(18+south)*(18+south)+z*z)
+		return math.Sqrt((x+3)*(x+3) + (18+south)*(18+south) + z*z)
 	}
 	tight := rung(t, a, hold.PartSecond)
 	drawn := (long(closes) - long(0)) / long(0)
