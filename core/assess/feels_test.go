@@ -244,3 +244,28 @@ func TestASwingFromALimbBendsTheStem(t *testing.T) {
 		t.Errorf("the stem feels %.4g MPa, want %.4g", got, want)
 	}
 }
+
+// Bark holds nothing: a tape of 40 cm over 2 cm of it is 36 cm of wood, which feels the same pull by (40/36)³; nobody measured it, it is as the
+// species has it, on the thin side.
+func TestBarkIsTakenOffWhereTheStemBears(t *testing.T) {
+	use := func(bark *float64) float64 {
+		j := jobtest.Pole(job.Limb{ID: "a", AtM: 7, AzimuthDeg: 90, AngleDeg: 90, LengthM: 5, DiameterM: 0.15, Brush: job.BrushBare})
+		j.Trees[0].BarkM = bark
+		j.Rigs[0].Catch.How, j.Rigs[0].Block.Place = job.Locked, &job.Place{On: job.OnStem, AtM: 10}
+		j.Picks = []job.Pick{{ID: "p1", What: job.WhatLimb, Limb: "a", Way: job.WayFromAbove, Rig: "r1"}}
+		return *rung(t, assess(&j, "p1"), hold.PartSpar).UsePct
+	}
+	bare, under := use(jobtest.Of(0)), use(jobtest.Of(0.02))
+	if want := 40.0 * 40 * 40 / (36 * 36 * 36); !(math.Abs(under/bare-want) <= 0.06*want) {
+		t.Errorf("under 2 cm of bark %v %%, without %v %%: %v times, by hand %v", under, bare, under/bare, want)
+	}
+	// Northern red oak: 0.91 of the diameter is wood.
+	if oak, want := use(nil), use(jobtest.Of(0.018)); !(math.Abs(oak-want) <= 1e-6*want) {
+		t.Errorf("as the species has it %v %%, by hand %v %%", oak, want)
+	}
+	j := jobtest.Pole()
+	j.Trees[0].BarkM = jobtest.Of(0.1)
+	if a := assess(&j, ""); len(a.Faults) != 1 || a.Faults[0].Location != "body.trees[0].bark_m" {
+		t.Errorf("half of it bark: %+v", a.Faults)
+	}
+}

@@ -206,7 +206,7 @@ func TestTwoLinesToOneAnchor(t *testing.T) {
 	for _, s := range wood.Table() {
 		rupture = min(rupture, s.RuptureMPa)
 	}
-	whole := math.Pi * 0.027 / 32 * rupture / policy.LimitsOf(&j, &policy.Policy{}).WoodFactor * 1000 / 0.3
+	whole := math.Pi * 0.027 * 0.88 * 0.88 * 0.88 / 32 * rupture / policy.LimitsOf(&j, &policy.Policy{}).WoodFactor * 1000 / 0.3
 	limit := *rung(t, assess(&j, "p1"), hold.PartHolder).LimitKn
 	jobtest.Nearly(t, "one tree", limit, whole/2)
 	j.Site.Anchors = append(j.Site.Anchors, j.Site.Anchors[0])

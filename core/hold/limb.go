@@ -76,7 +76,7 @@ func (v Wood) OnLimb(p *Pull, others []Pull, now *space.Standing) Load {
 					along += other.PeakKn
 				}
 			}
-			d := g.DiameterAt(s)
+			d := v.UnderBark(g.DiameterAt(s))
 			sound, why := Soundness(v.Tree, limb, s)
 			stress := (r3.Norm(moment)/(math.Pi*d*d*d/32) + along/(math.Pi*d*d/4)) / 1000 / sound
 			if stress > worst {
@@ -93,7 +93,7 @@ func (v Wood) OnLimb(p *Pull, others []Pull, now *space.Standing) Load {
 	}
 	allowed := v.Species.RuptureMPa / v.Limits.WoodFactor
 	l.Known, l.Decided = true, ByWood
-	l.Limit = gear.Limit{Kn: p.PeakKn * allowed / worst, Source: "bending, πd³/32; green strength from the Wood Handbook, from memory",
+	l.Limit = gear.Limit{Kn: p.PeakKn * allowed / worst, Source: "bending, πd³/32 under bark; green strength from the Wood Handbook, from memory",
 		Reason: fmt.Sprintf("%.3g of %.3g MPa, strength over %g: %s", worst, allowed, v.Limits.WoodFactor, where)}
 	l.Say("The union of the limb with the stem is not in the figure: look at its collar and for bark between.")
 	return l

@@ -128,5 +128,7 @@ func (v Wood) Hardest(moments [][]Seat, topM float64, towards r3.Vec, now *space
 
 // Beam is the stem as a beam of its wood along some stations. The tree's species is known.
 func (v Wood) Beam(stations []timber.Station) spar.Spar {
-	return spar.Spar{Stations: stations, StrengthMpa: v.Species.RuptureMPa, StiffnessGpa: v.Species.ElasticityGPa, DensityKgM3: v.Density.High}
+	// Its bark weighs with it.
+	under := v.UnderBark(1)
+	return spar.Spar{Stations: stations, StrengthMpa: v.Species.RuptureMPa, StiffnessGpa: v.Species.ElasticityGPa, DensityKgM3: v.Density.High / (under * under)}
 }

@@ -109,16 +109,25 @@ func (v Wood) Seat(beam *spar.Spar, list []Seat, towards r3.Vec) (heading r3.Vec
 	return heading
 }
 
-// StationsTo are the stem's stations up to a height.
+// StationsTo are the stations of a stem's wood up to a height, its bark taken off.
 func (v Wood) StationsTo(top float64) []timber.Station {
 	stations := []timber.Station{}
 	for _, s := range v.Stem.Stations {
 		if s.AtM < top-1e-6 {
-			stations = append(stations, s)
+			stations = append(stations, v.StationAt(s.AtM))
 		}
 	}
-	outside, cavity := v.Stem.DiameterAt(top)
-	return append(stations, timber.Station{AtM: top, DiameterM: outside, CavityM: cavity})
+	return append(stations, v.StationAt(top))
+}
+
+// thinnest is the thinnest shell that is reckoned with round a cavity, as a share of the diameter.
+const thinnest = 0.01
+
+// StationAt is the wood of the stem at a height, its bark taken off.
+func (v Wood) StationAt(z float64) timber.Station {
+	outside, cavity := v.Stem.DiameterAt(z)
+	under := v.UnderBark(outside)
+	return timber.Station{AtM: z, DiameterM: under, CavityM: min(cavity, (1-thinnest)*under)}
 }
 
 // Feels is the section of a stem that its gear and its own weight strain most, what is unsound there

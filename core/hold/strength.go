@@ -145,9 +145,10 @@ func (s Strength) Anchored(a *job.Anchor, p *Pull) Load {
 			break
 		}
 		allowed := weakestRupture / s.Limits.WoodFactor
-		bending := math.Pi * *a.DiameterM * *a.DiameterM * *a.DiameterM / 32 * allowed * 1000 // kNm
+		under := wood.UnknownUnderBark * *a.DiameterM
+		bending := math.Pi * under * under * under / 32 * allowed * 1000 // kNm
 		arm := max(0.3, p.Place.AtM)
-		lesser(gear.Limit{Kn: bending / arm, Source: "section modulus πd³/32; weakest green wood of the table, from memory",
+		lesser(gear.Limit{Kn: bending / arm, Source: "section modulus πd³/32 under bark; weakest green wood of the table, from memory",
 			Reason: fmt.Sprintf("bending of its stem, %s through, pulled at %s: %.3g MPa over %g", units.Print(units.Diameter, s.Site.System, *a.DiameterM), s.Site.Height(p.Place.AtM), weakestRupture, s.Limits.WoodFactor)}, ByWood)
 		l.Say("Its roots are not in the figure: look at them, and at the ground, before you load it.")
 	case job.AnchorVehicle:

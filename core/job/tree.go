@@ -51,6 +51,7 @@ type Measured struct {
 	HeightNoted    string        `json:"height_noted,omitempty" maxLength:"80" doc:"How the height was measured, such as 18 m off, 42° and −4°"`
 	LeanNoted      string        `json:"lean_noted,omitempty" maxLength:"80" doc:"How the lean was measured"`
 	TopDiameterM   *float64      `json:"top_diameter_m,omitempty" exclusiveMinimum:"0" maximum:"5" doc:"Diameter at the top, m, when it is above the highest reading"`
+	BarkM          *float64      `json:"bark_m,omitempty" minimum:"0" maximum:"0.2" doc:"Thickness of the bark where the lowest reading is, m; absent: by species"`
 	Attached       []timber.Lump `json:"attached,omitempty" maxItems:"60" doc:"Ivy, hardware, stubs: lumps on the stem"`
 	LeanDeg        *float64      `json:"lean_deg,omitempty" minimum:"0" maximum:"60" doc:"Lean of the stem from upright; default none"`
 	LeanTowardsDeg *float64      `json:"lean_towards_deg,omitempty" minimum:"0" maximum:"360" doc:"Azimuth it leans towards; default 0"`
@@ -216,6 +217,10 @@ func (t *Measured) faults(path string) (faults intake.Faults) {
 	if n > 0 && t.HeightM != nil && *t.HeightM < t.Readings[n-1].AtM {
 		faults.Add(path+".height_m", *t.HeightM, fmt.Sprintf("at least %g m", t.Readings[n-1].AtM),
 			"the height (%g m) is below the highest reading (%g m)", *t.HeightM, t.Readings[n-1].AtM)
+	}
+	if n > 0 && t.BarkM != nil && 4**t.BarkM >= t.Readings[0].DiameterM() {
+		faults.Add(path+".bark_m", *t.BarkM, fmt.Sprintf("less than %.3g m", t.Readings[0].DiameterM()/4),
+			"bark of %g m leaves less than half of the stem's %.3g m to its wood", *t.BarkM, t.Readings[0].DiameterM())
 	}
 	for i, lump := range t.Attached {
 		if n > 0 && lump.AtM < t.Readings[0].AtM {

@@ -142,6 +142,18 @@ func (g *Limb) DiameterAt(s float64) float64 {
 	return g.DiameterM + (min(tipDiameter, g.DiameterM)-g.DiameterM)*min(1, s/g.LengthM)
 }
 
+// UnderBark is how thick the wood of the tree is where a tape round its bark reads a diameter, m: bark weighs and holds nothing.
+// Where it was measured it is as thick everywhere for the diameter there.
+func (v *Tree) UnderBark(overM float64) float64 {
+	switch {
+	case v.Measured.BarkM != nil && len(v.Measured.Readings) > 0:
+		return overM * (1 - 2**v.Measured.BarkM/v.Measured.Readings[0].DiameterM())
+	case v.Species == nil:
+		return overM * wood.UnknownUnderBark
+	}
+	return overM * v.Species.UnderBark
+}
+
 // defaultMoisture and defaultGroup stand in where no species says otherwise.
 const (
 	defaultMoisture = 80

@@ -64,6 +64,7 @@ type Species struct {
 	SpecificGravity  float64 `json:"sg_green" doc:"Specific gravity, green volume and dry mass"`
 	RuptureMPa       float64 `json:"mor_green_mpa" doc:"Green modulus of rupture, MPa"`
 	ElasticityGPa    float64 `json:"moe_green_gpa" doc:"Green modulus of elasticity, GPa"`
+	UnderBark        float64 `json:"under_bark" doc:"Diameter of the wood over that of stem and bark, on the thin side (forest mensuration, from memory)"`
 	Density          Range   `json:"density_kg_m3" doc:"Green density, kg/m³: likely ± natural spread"`
 	Source           string  `json:"source"`
 }
@@ -81,6 +82,9 @@ var sources = map[string]string{
 	"memory":           "Wood Handbook (US Forest Products Laboratory) and green weights in common use, from memory",
 	"memory elsewhere": "green strengths of British, European and Australian handbooks, rounded down, and green weights in common use, from memory",
 }
+
+// UnknownUnderBark is the diameter of the wood over that of stem and bark where nothing is known of the bark.
+const UnknownUnderBark = 0.88
 
 func readTable(text string) []Species {
 	rows, err := csv.NewReader(strings.NewReader(text)).ReadAll()
@@ -102,7 +106,7 @@ func readTable(text string) []Species {
 			GreenWeightLbFt3: figure(4), SpecificGravity: figure(5), RuptureMPa: figure(6), ElasticityGPa: figure(7),
 			Density: Range{likely * (1 - NaturalSpread), likely, likely * (1 + NaturalSpread)},
 			Source:  sources[row[8]],
-			Also:    row[9],
+			Also:    row[9], UnderBark: figure(10),
 		})
 	}
 	return species

@@ -23,6 +23,7 @@ func Stem() job.Job {
 		{AtM: 6, Tape: job.Diameter, TapeM: 0.6},
 	}
 	j.Trees[0].HeightM, j.Trees[0].TopDiameterM = Of(18), Of(0.2)
+	j.Trees[0].BarkM = Of(0) // what bears is what the tape goes round, for sums by hand
 	r := &j.Rigs[0]
 	r.Rope = &gear.NamedRope{Name: "test rope", MarkedKn: Of(14), Rope: gear.Rope{
 		BreakingKn: 80, Elongation: []gear.Stretch{{LoadPct: 10, StrainPct: 1.6}, {LoadPct: 20, StrainPct: 2.6}},

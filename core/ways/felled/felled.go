@@ -113,12 +113,16 @@ func (o *Felled) stump() *felling {
 		o.Fault(course.FaultFell, "the species is not known, so neither is the strength of its hinge")
 		return nil
 	}
-	f.hinge = fell.HingeCut{Stump: fell.Stump{DiameterM: o.DiameterM, CavityM: o.CavityM}, FaceDepthM: *set.FaceDepthM, ThicknessM: fell.Thickness{Left: *set.LeftM, Right: *set.RightM}, BoredM: *set.BoredM, NicksM: *set.NicksM, StrengthMpa: hingeStrength * o.Species.RuptureMPa}
+	// Bark bends and holds nothing: the face is cut through it, the back cut too.
+	under := o.UnderBark(o.DiameterM)
+	bark := (o.DiameterM - under) / 2
+	f.hinge = fell.HingeCut{Stump: fell.Stump{DiameterM: under, CavityM: o.CavityM}, FaceDepthM: max(0.001, *set.FaceDepthM-bark), ThicknessM: fell.Thickness{Left: *set.LeftM, Right: *set.RightM}, BoredM: *set.BoredM, NicksM: *set.NicksM, StrengthMpa: hingeStrength * o.Species.RuptureMPa}
 	if faults := f.hinge.Faults("fell"); len(faults) > 0 {
 		o.Fault(course.FaultFell, "%s", faults[0].Message)
 		return nil
 	}
 	f.wood = f.hinge.Solve()
+	f.wood.BackCutM += bark
 	over := o.over()
 	f.middle = r3.Add(o.Cut, r3.Scale(f.wood.AheadOfCentreM, over))
 	lever := r3.Sub(o.Weight.At, f.middle)

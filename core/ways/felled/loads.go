@@ -166,8 +166,7 @@ func (o *Felled) stemUnder(f *felling, t *pullLine) {
 	for len(stations) > 2 && stations[1].AtM <= low {
 		stations = stations[1:]
 	}
-	outside, cavity := o.Stem.DiameterAt(max(low, stations[0].AtM))
-	stations[0].AtM, stations[0].DiameterM, stations[0].CavityM = max(low, stations[0].AtM), outside, cavity
+	stations[0] = wood.StationAt(max(low, stations[0].AtM))
 	beam := wood.Beam(stations)
 	beam.Loads = []spar.Load{{AtM: t.set.AtM, HorizontalKn: r3.Norm(space.Level(force)), VerticalKn: math.Max(0, -force.Z)}}
 	// What leans or hangs bends it too.

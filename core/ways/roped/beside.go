@@ -139,7 +139,8 @@ func (o *Roped) standsAnyhow() bool {
 	allowed := o.Species.RuptureMPa / o.Limits.WoodFactor
 	for _, look := range looksAt {
 		z := o.Stem.Bottom() + look*(o.Block.Z-o.Stem.Bottom())
-		outside, cavity := o.Stem.DiameterAt(z)
+		at := o.Wood(o.Tree).StationAt(z)
+		outside, cavity := at.DiameterM, at.CavityM
 		resists := math.Pi / 32 * (math.Pow(outside, 4) - math.Pow(cavity, 4)) / outside
 		if swaysMost*o.Catch.LinePeakKn*(o.Block.Z-z)/resists/1000 > allowed/2 {
 			return false

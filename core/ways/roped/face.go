@@ -123,7 +123,8 @@ func (o *Roped) hingeKeeps(f *course.FaceFigures, sheet *working.Sheet) string {
 	if o.Species == nil {
 		return "what its hinge holds sideways is not known: neither is its species"
 	}
-	cut := fell.HingeCut{Stump: fell.Stump{DiameterM: o.DiameterM}, FaceDepthM: limbFace * o.DiameterM, ThicknessM: fell.Thickness{Left: limbHinge * o.DiameterM, Right: limbHinge * o.DiameterM}, StrengthMpa: o.Species.RuptureMPa}
+	under := o.UnderBark(o.DiameterM)
+	cut := fell.HingeCut{Stump: fell.Stump{DiameterM: under}, FaceDepthM: limbFace * under, ThicknessM: fell.Thickness{Left: limbHinge * under, Right: limbHinge * under}, StrengthMpa: o.Species.RuptureMPa}
 	wood := cut.Solve()
 	sound, _ := hold.Soundness(o.Tree, o.Limb(), o.FromM)
 	holds := min(wood.SideCapacityKnm.ToLeft, wood.SideCapacityKnm.ToRight) * sound

@@ -6691,6 +6691,11 @@ export interface components {
             at?: components["schemas"]["JobSpot"];
             /** @description Ivy, hardware, stubs: lumps on the stem */
             attached?: components["schemas"]["TimberLump"][];
+            /**
+             * Format: double
+             * @description Thickness of the bark where the lowest reading is, m; absent: by species
+             */
+            bark_m?: number;
             defects: components["schemas"]["JobDefect"][];
             /**
              * Format: double
@@ -8668,6 +8673,11 @@ export interface components {
              */
             sg_green: number;
             source: string;
+            /**
+             * Format: double
+             * @description Diameter of the wood over that of stem and bark, on the thin side (forest mensuration, from memory)
+             */
+            under_bark: number;
         };
         WoodWood: {
             /** @description Green density of one's own, kg/m³, in place of a species */

@@ -220,6 +220,14 @@
     />
   </div>
   <Offsets {session} />
+  <Measure
+    {session}
+    path={`${session.treePath}.bark_m`}
+    label="Bark, where it was read lowest"
+    quantity="diameter"
+    value={tree.bark_m}
+    hint="by species; taken off where the stem bears"
+  />
   <label class="flex touch cursor-pointer items-center gap-3">
     <input
       type="checkbox"
