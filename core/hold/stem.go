@@ -117,15 +117,31 @@ func (v Wood) StationsTo(top float64) []timber.Station {
 			stations = append(stations, v.StationAt(s.AtM))
 		}
 	}
+	v.Unread(func(low, high timber.Station, _, _ float64) {
+		for _, z := range [2]float64{low.AtM + besideReading, high.AtM - besideReading} {
+			if z < top-1e-6 {
+				stations = append(stations, v.StationAt(z))
+			}
+		}
+	})
+	slices.SortStableFunc(stations, func(a, b timber.Station) int { return cmp.Compare(a.AtM, b.AtM) })
 	return append(stations, v.StationAt(top))
 }
+
+// besideReading is how near to its reading a cavity may end, m.
+const besideReading = 0.02
 
 // thinnest is the thinnest shell that is reckoned with round a cavity, as a share of the diameter.
 const thinnest = 0.01
 
-// StationAt is the wood of the stem at a height, its bark taken off.
+// StationAt is the wood of the stem at a height, its bark taken off: a cavity that nobody read there is as wide for the stem as the wider beside it.
 func (v Wood) StationAt(z float64) timber.Station {
 	outside, cavity := v.Stem.DiameterAt(z)
+	v.Unread(func(low, high timber.Station, _, most float64) {
+		if z > low.AtM && z < high.AtM {
+			cavity = max(cavity, most*outside)
+		}
+	})
 	under := v.UnderBark(outside)
 	return timber.Station{AtM: z, DiameterM: under, CavityM: min(cavity, (1-thinnest)*under)}
 }

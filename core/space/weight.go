@@ -244,6 +244,40 @@ func (v *Tree) fuller(from, to float64) float64 {
 	return v.Density.High * max(0, paraboloid-cone) * v.Slant((from+to)/2)
 }
 
+// FarApart is how far apart readings of a stem are between which nobody knows how its cavity runs, m (common practice, no source).
+const FarApart = 1.0
+
+// Unread gives the stretches between readings far apart whose cavities differ, and the least and the most that the cavity may be there, as shares
+// of the diameter: it may run on as wide as it is at one of them, or end there.
+func (v *Tree) Unread(each func(low, high timber.Station, least, most float64)) {
+	for i := 1; i < len(v.Stem.Stations); i++ {
+		low, high := v.Stem.Stations[i-1], v.Stem.Stations[i]
+		if low.CavityM != high.CavityM && high.AtM-low.AtM > FarApart {
+			a, b := low.CavityM/low.DiameterM, high.CavityM/high.DiameterM
+			each(low, high, min(a, b), max(a, b))
+		}
+	}
+}
+
+// hollow is how much more the stem may weigh between two heights, where its cavities end at their readings, and how much less, where they run
+// on between them, kg.
+func (v *Tree) hollow(from, to float64) (more, less float64) {
+	v.Unread(func(low, high timber.Station, least, most float64) {
+		a, b := max(from, low.AtM), min(to, high.AtM)
+		if a >= b {
+			return
+		}
+		thick, at := v.Stem.DiameterAt(a)
+		thin, end := v.Stem.DiameterAt(b)
+		square := func(from, to float64) float64 { return (from*from + from*to + to*to) / 3 }
+		read, whole := square(at, end), square(thick, thin)
+		length := (b - a) * v.Slant((a+b)/2) * math.Pi / 4
+		more += v.Density.High * length * max(0, read-least*least*whole)
+		less += v.Density.Low * length * max(0, most*most*whole-read)
+	})
+	return more, less
+}
+
 // StemMass weighs the stem above a cut with every limb that still stands there.
 func (v *Tree) StemMass(cut float64, now *Standing) Mass {
 	var kg wood.Range
@@ -260,6 +294,8 @@ func (v *Tree) StemMass(cut float64, now *Standing) Mass {
 		low = high
 	}
 	kg.High += v.fuller(cut, now.Top)
+	solid, hollow := v.hollow(cut, now.Top)
+	kg.High, kg.Low = kg.High+solid, max(kg.Likely/2, kg.Low-hollow)
 	stem, guessed := kg, 0.0
 	for k := range v.Growing(-1, cut, math.Inf(1), now) {
 		more := v.LimbMass(k, 0, now)

@@ -12,18 +12,26 @@ import math
 G = 9.80665
 
 
-def stem_at(job, z):
-    """Diameter and cavity at a height, straight lines between readings."""
+def stem_at(job, z, hole="read"):
+    """Diameter and cavity at a height, straight lines between readings. Between readings more than a metre apart whose
+    cavities differ nobody knows: it is the "least" or the "most" of both, as shares of the diameter."""
     rows = job["stem"]
     for (z0, d0, c0), (z1, d1, c1) in zip(rows, rows[1:]):
         if z <= z1:
             f = (z - z0) / (z1 - z0)
-            return d0 + f * (d1 - d0), c0 + f * (c1 - c0)
+            c = c0 + f * (c1 - c0)
+            if z1 - z0 > 1 and hole != "read" and 0 < f < 1:
+                share = min(c0 / d0, c1 / d1) if hole == "least" else max(c0 / d0, c1 / d1)
+                c = share * (d0 + f * (d1 - d0))
+                if c0 == c1:
+                    c = c0
+            return d0 + f * (d1 - d0), c
     return rows[-1][1], rows[-1][2]
 
 
 def weigh(job, low, high, density):
-    """Mass between two heights, and its balance above the lower."""
+    """Mass between two heights, and its balance above the lower: the heavier wood with the least hole, the lighter with the most."""
+    hole = {"high": "least", "low": "most"}.get(next(k for k, v in job["density"].items() if v == density), "read")
     cuts = sorted({low, high} | {r[0] for r in job["stem"] if low < r[0] < high})
     mass = first = 0.0
     for a, b in zip(cuts, cuts[1:]):
@@ -32,7 +40,8 @@ def weigh(job, low, high, density):
         for k in range(n + 1):
             z = a + k * h
             w = h / 3 * (1 if k in (0, n) else 4 if k % 2 else 2)
-            d, c = stem_at(job, z)
+            # Right at a reading it is that of the stretch.
+            d, c = stem_at(job, min(max(z, a + 1e-9), b - 1e-9), hole)
             line = math.pi / 4 * (d * d - c * c) * density
             mass += w * line
             first += w * line * (z - low)
@@ -89,9 +98,9 @@ def worst_stress(job, top, loads, density):
     for above, z in zip([top] + places, places):
         step = above - z
         if step > 0:
-            d, c = stem_at(job, z + step / 2)
+            d, c = stem_at(job, z + step / 2, "most")
             own += math.pi / 4 * (d * d - c * c) * density * step * G / 1000
-        d, c = stem_at(job, z)
+        d, c = stem_at(job, z, "most")
         axial = own + sum(down for at, down, _ in loads if at >= z)
         moment = sum(down * arm for at, down, arm in loads if at >= z)
         area = math.pi / 4 * (d * d - c * c)

@@ -43,16 +43,21 @@ func (o *Roped) linePoints(f *course.Figures) {
 	if o.Rig == nil || len(o.Path.Legs) == 0 {
 		return
 	}
-	weight, peak := o.bearsKn(), o.Catch.LinePeakKn
+	// As its rungs have it: held with as much friction as there may be.
+	hardest := o
+	if o.sticks != nil {
+		hardest = o.sticks
+	}
+	weight, peak := o.bearsKn(), hardest.Catch.LinePeakKn
 	at := o.Tie
 	for i, stop := range o.Points {
 		point := course.LinePoint{Name: stop.Name, At: stop.Point}
 		if i == 0 {
 			point.Name, point.At = hold.PartTie, space.PointOf(at)
 		}
-		tension := o.Path.DeviceKn
+		tension := hardest.Path.DeviceKn
 		if i < len(o.Path.Legs) {
-			tension = o.Path.Legs[i].TensionKn
+			tension = hardest.Path.Legs[i].TensionKn
 			point.LegM = o.Path.Legs[i].LengthM
 		}
 		if i == 0 {

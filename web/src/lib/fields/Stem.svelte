@@ -223,7 +223,7 @@
   <Measure
     {session}
     path={`${session.treePath}.bark_m`}
-    label="Bark, where it was read lowest"
+    label="Thickness of the bark"
     quantity="diameter"
     value={tree.bark_m}
     hint="by species; taken off where the stem bears"
