@@ -394,3 +394,33 @@ func TestAFallSweepsAsFarAsItReaches(t *testing.T) {
 		}
 	}
 }
+
+// The stem under a top that is felled aloft: a slender pole that goes over a hinge to 90° pulls it forward with 3/2 of its weight at the end
+// (ω² = 3g/L, m·ω²·L/2), a stiff stem as much, one that sways slowly by no more than twice; standing on the ground there is none.
+func TestATopFelledAloftBendsItsStem(t *testing.T) {
+	spar := func(cut, thick float64) (kn, weight float64, found bool) {
+		j := jobtest.Poled()
+		tree := &j.Trees[0]
+		tree.Readings = []job.Reading{{AtM: 0.3, Tape: job.Diameter, TapeM: thick}, {AtM: cut - 0.02, Tape: job.Diameter, TapeM: thick}, {AtM: cut - 0.01, Tape: job.Diameter, TapeM: 0.16}}
+		tree.HeightM, tree.TopDiameterM = jobtest.Of(cut+8), jobtest.Of(0.16)
+		j.Picks[0].CutM = &cut
+		j.Picks[0].Fell = &job.Fell{OpeningDeg: jobtest.Of(90), Wedged: true}
+		a := assess(&j, "p1")
+		for _, r := range a.Detail.Ladder {
+			if r.Part == hold.PartSpar {
+				return *r.PeakKn, a.Detail.Piece.MassKg.High * g / 1000, true
+			}
+		}
+		return 0, 0, false
+	}
+	kn, weight, found := spar(6, 0.9)
+	if !found || kn < 1.4*weight || kn > 1.15*1.5*weight {
+		t.Errorf("under a stiff stem %v kN, the top %v kN", kn, weight)
+	}
+	if slow, weight, found := spar(9, 0.3); !found || slow < 0.8*weight || slow > 3*weight {
+		t.Errorf("on a stem that sways %v kN, the top %v kN", slow, weight)
+	}
+	if _, _, found := spar(0.5, 0.5); found {
+		t.Error("from the ground")
+	}
+}

@@ -274,3 +274,18 @@ func TestNearerThanTheChartBegins(t *testing.T) {
 		}
 	}
 }
+
+// A power line over the crane is as far from its boom as it stands over the boom's head, upright as that may be; just over its tip it is near.
+func TestAPowerLineOverACrane(t *testing.T) {
+	for over, near := range map[float64]bool{0: true, 4.5: true, 16: false} {
+		j := jobtest.Lifted()
+		j.Site.Targets = []job.Target{{ID: "w", Name: "mains", Kind: "power-line", VoltageKv: jobtest.Of(0.4), Outline: []job.Spot{{X: -30, Y: 0}, {X: 30, Y: 0}}, FromM: j.Site.Cranes[0].BoomM + over, ToM: j.Site.Cranes[0].BoomM + over + 0.5}}
+		got := false
+		for _, c := range assess(&j, "p1").Detail.Clear {
+			got = got || c.Name == "mains" && c.Verdict != policy.Within
+		}
+		if got != near {
+			t.Errorf("%v m over the length of its boom: near %v", over, got)
+		}
+	}
+}

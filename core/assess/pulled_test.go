@@ -206,7 +206,9 @@ func TestTwoLinesToOneAnchor(t *testing.T) {
 	for _, s := range wood.Table() {
 		rupture = min(rupture, s.RuptureMPa)
 	}
-	whole := math.Pi * 0.027 * 0.88 * 0.88 * 0.88 / 32 * rupture / policy.LimitsOf(&j, &policy.Policy{}).WoodFactor * 1000 / 0.3
+	// From 12 m up and 25 m off: level by its height, up by half its thickness.
+	leg := math.Hypot(25, 11.7)
+	whole := math.Pi * 0.027 * 0.88 * 0.88 * 0.88 / 32 * rupture / policy.LimitsOf(&j, &policy.Policy{}).WoodFactor * 1000 / (0.3*25/leg + 0.15*11.7/leg)
 	limit := *rung(t, assess(&j, "p1"), hold.PartHolder).LimitKn
 	jobtest.Nearly(t, "one tree", limit, whole/2)
 	j.Site.Anchors = append(j.Site.Anchors, j.Site.Anchors[0])

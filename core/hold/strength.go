@@ -147,7 +147,12 @@ func (s Strength) Anchored(a *job.Anchor, p *Pull) Load {
 		allowed := weakestRupture / s.Limits.WoodFactor
 		under := wood.UnknownUnderBark * *a.DiameterM
 		bending := math.Pi * under * under * under / 32 * allowed * 1000 // kNm
+		// What pulls level bends it by its height, what pulls up or down by half its thickness.
+		level, half := r3.Norm(space.Level(p.Dir)), *a.DiameterM/2
 		arm := max(0.3, p.Place.AtM)
+		if p.Dir != (r3.Vec{}) {
+			arm = arm*level + half*math.Abs(p.Dir.Z)
+		}
 		lesser(gear.Limit{Kn: bending / arm, Source: "section modulus πd³/32 under bark; weakest green wood of the table, from memory",
 			Reason: fmt.Sprintf("bending of its stem, %s through, pulled at %s: %.3g MPa over %g", units.Print(units.Diameter, s.Site.System, *a.DiameterM), s.Site.Height(p.Place.AtM), weakestRupture, s.Limits.WoodFactor)}, ByWood)
 		l.Say("Its roots are not in the figure: look at them, and at the ground, before you load it.")

@@ -68,6 +68,11 @@ func (o *Felled) Working(l *hold.Load, sheet *working.Sheet) {
 		sheet.Append(f.pulled.Working(f.need))
 	case hold.PartHinge:
 		sheet.Append(f.hinge.Working(f.wood))
+	case hold.PartSpar:
+		if f.under != nil {
+			sheet.Add("F", "level on the top of the stem, as its sway multiplies it", "the top followed over its hinge by its own weight, the stem's first sway under it", f.under.pushKn, "kN", "equations of motion")
+			sheet.Append(f.under.beam.Working(f.under.beam.Solve()))
+		}
 	case hold.PartHolder:
 		sheet.Add("F", "pull of the gear that sits on it", "the gear's own rung at the peak, with its direction", l.PeakKn, "kN", "statics")
 	}
@@ -80,6 +85,10 @@ func (o *Felled) Contracted(l *hold.Load) (kind string, request any) {
 		return "hinge", &o.felling.hinge
 	case hold.PartPush:
 		return "push", o.felling.push
+	case hold.PartSpar:
+		if o.felling.under != nil {
+			return "spar", &o.felling.under.beam
+		}
 	}
 	return "", nil
 }

@@ -44,6 +44,7 @@ type felling struct {
 	circle               float64 // nobody but who cuts stands nearer, m
 	side                 float64 // share of what the hinge holds sideways, before the crew's factor
 	sound                float64 // share of its strength that the hinge's wood keeps
+	under                *aloft  // nil: it stands on the ground
 	said                 []string
 	complete             bool // its forces are known: it can be followed
 }
@@ -212,6 +213,7 @@ func (o *Felled) fellLoads(f *felling) {
 	}
 	hold.Together(o.Loads[before:])
 	o.hingeLoad(f, most)
+	o.stemAloft(f)
 }
 
 // farthest is how far from the stump the tip of what is felled may come down, m.

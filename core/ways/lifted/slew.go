@@ -32,6 +32,9 @@ type slewing struct {
 	level      float64 // how high the balance hangs, m
 }
 
+// footM is how high a boom's foot may stand with the block and sheaves over its head, m (common practice, no source).
+const footM = 4
+
 // head is how high a boom's head stands at a radius, m.
 func head(c *job.Crane, radius float64) float64 {
 	return math.Sqrt(max(0, c.BoomM*c.BoomM-radius*radius))
@@ -144,8 +147,8 @@ func (s *slewing) round(under float64, spared bool) (r round) {
 	for i := range s.Tree.Targets {
 		p := &s.Tree.Targets[i]
 		if metres, power := policy.PowerDistanceOf(p.Target); power {
-			// By the plan alone, boom and load, at any height and turned any way.
-			near := max(0, s.aside(p, 0)-s.reach)
+			// Boom and load turned any way, at any height that the boom's head comes to, upright as it may be.
+			near := math.Hypot(max(0, s.aside(p, 0)-s.reach), max(0, p.FromM-(s.crane.BoomM+footM)))
 			one.ComesNear(p.Target, near, metres)
 			r.open = r.open && near >= s.Keeps(p.Target)
 			continue
