@@ -143,6 +143,12 @@ func (v *Survey) cautions(o *Outcome) []string {
 	if o.Drops() && !o.Made.Held().Holds {
 		list = append(list, "The device never stops this piece: more wraps, or a smaller piece.")
 	}
+	if gust := job.Or(v.Job.Site.GustMS, 0); gust > 0 && o.Pick.Way != job.WayFelled {
+		list = append(list, fmt.Sprintf("Gusts of %.0f m/s: what they do to a piece that hangs or comes down is in no figure.", gust))
+	}
+	if o.Drops() && o.climberBeneath() {
+		list = append(list, "It comes onto its line beside the stem that the climber is on: it can strike that, and the climber, as it swings in. Tie in on the side away from it, below the block.")
+	}
 	words := o.Made.Words()
 	list = append(list, words.Cautions...)
 	list = append(list, o.freed...)
@@ -186,6 +192,11 @@ func (v *Survey) treeCautions() []string {
 		list = append(list, "The standing stem is judged against its full green strength: nothing is held back for knots, decay or sway.")
 	}
 	return list
+}
+
+// climberBeneath tells that somebody stands by the stem whose piece falls past its block on that stem.
+func (o *Outcome) climberBeneath() bool {
+	return o.Pick.Way == job.WayPastBlock && slices.ContainsFunc(o.Job.Site.Posts, func(p job.Post) bool { return o.InTheTree(&p) })
 }
 
 // steadied says what tag line, twin line and stop do, and which of them are in no figure.

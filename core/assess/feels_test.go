@@ -269,3 +269,19 @@ func TestBarkIsTakenOffWhereTheStemBears(t *testing.T) {
 		t.Errorf("half of it bark: %+v", a.Faults)
 	}
 }
+
+// A cavity read at the top alone may run on down: 30 of 40 cm hollow all the way up leave 1 − (3/4)⁴ = 0.68 of the wood's resistance, wherever the
+// stem is bent most.
+func TestACavityThatNobodyReadFurtherOnMayRunOn(t *testing.T) {
+	use := func(foot, top float64) float64 {
+		j := jobtest.Pole(job.Limb{ID: "a", AtM: 7, AzimuthDeg: 90, AngleDeg: 90, LengthM: 5, DiameterM: 0.15, Brush: job.BrushBare})
+		j.Trees[0].Readings[0].CavityM, j.Trees[0].Readings[1].CavityM = foot, top
+		j.Rigs[0].Catch.How, j.Rigs[0].Block.Place = job.Locked, &job.Place{On: job.OnStem, AtM: 10}
+		j.Picks = []job.Pick{{ID: "p1", What: job.WhatLimb, Limb: "a", Way: job.WayFromAbove, Rig: "r1"}}
+		return *rung(t, assess(&j, "p1"), hold.PartSpar).UsePct
+	}
+	sound, top, through := use(0, 0), use(0, 0.3), use(0.3, 0.3)
+	if !(math.Abs(top-through) <= 0.03*through) || through < 1.3*sound {
+		t.Errorf("hollow at the top alone %v %%, all through %v %%, sound %v %%", top, through, sound)
+	}
+}

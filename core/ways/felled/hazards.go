@@ -37,6 +37,9 @@ func (o *Felled) hazards(f *felling, lies []space.Disc) {
 	if strap := f.set.StrapM; strap != nil {
 		f.said = append(f.said, fmt.Sprintf("A strap of %s at the back holds it until it is let go: stand outside its line, and cut it from above or with reach (common practice).", units.Print(units.Diameter, o.System, *strap)))
 	}
+	if aim := o.Limits.AimDeg; aim > 0 && !o.Aloft {
+		f.said = append(f.said, fmt.Sprintf("It may go %.0f° to either side of its aim: its tip %s aside.", aim, o.Height(o.farthest()*math.Sin(space.Radians(aim)))))
+	}
 	o.groundAndWind(f)
 	o.strapped(f)
 	o.bedded(f)
