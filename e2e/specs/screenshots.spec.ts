@@ -110,7 +110,7 @@ test("the phone", async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 844 });
   await open(page, demo);
   await page.getByTestId("one-pick").getByRole("button", { name: "The next pick" }).click();
-  await expect(page.getByTestId("one-pick")).toContainText("2.5 wraps");
+  await expect(page.getByTestId("one-pick")).toContainText("3.5 wraps");
   await picture(page, "phone-pick");
   await page.getByRole("navigation").getByRole("button", { name: "Tree" }).click();
 });
