@@ -134,7 +134,7 @@ test("ties round a union, bedding logs and crowns tied together are said and dra
   await page.request.delete(`/api/jobs/${id}`);
 });
 
-test("the fill fells what can go and pieces the rest", async ({ page }) => {
+test("the fill pieces what nothing at hand fells", async ({ page }) => {
   const id = await reeds(page);
   await open(page, id);
   await page.getByRole("button", { name: "Fill", exact: true }).click();
@@ -143,8 +143,8 @@ test("the fill fells what can go and pieces the rest", async ({ page }) => {
   await fill.getByLabel("Take it").selectOption("fells");
   // Twenty-metre stems section by section, each followed as it falls beside what is left.
   await expect(fill.getByRole("status")).toContainText(/picks/, { timeout: 60_000 });
-  await expect(fill.getByRole("listitem").first()).toContainText(/felled over its hinge|free/);
-  await expect(fill).toContainText("Whole, to ");
+  // No wedge lifts these until they go, and the carrier may pull harder than its line takes: none is felled.
+  await expect(fill.getByRole("listitem").first()).toContainText(/lowered|free/);
   await page.request.delete(`/api/jobs/${id}`);
 });
 
