@@ -147,7 +147,7 @@ func (v *Survey) cautions(o *Outcome) []string {
 		list = append(list, fmt.Sprintf("Gusts of %.0f m/s: what they do to a piece that hangs or comes down is in no figure.", gust))
 	}
 	if o.Drops() && o.climberBeneath() {
-		list = append(list, "It comes onto its line beside the stem that the climber is on: it can strike that, and the climber, as it swings in. Tie in on the side away from it, below the block.")
+		list = append(list, "It comes onto its line beside the stem that the climber is on: it can strike that, and the climber, as it swings in.")
 	}
 	words := o.Made.Words()
 	list = append(list, words.Cautions...)

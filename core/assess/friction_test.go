@@ -66,3 +66,23 @@ func TestARungSaysByWhichFriction(t *testing.T) {
 		t.Errorf("tied off no friction counts: %q", locked.When)
 	}
 }
+
+// Of twin lines, too, the room, the run and what is held are those of the friction that lets most run: a hold of which three quarters are left.
+func TestTwinsSlipWithLessFriction(t *testing.T) {
+	told := func(holdKn float64) Assessment {
+		j := jobtest.Hung(0)
+		j.Picks[0].Twin = &job.Twin{}
+		j.Rigs[0].SlackM = jobtest.Of(0.6)
+		j.Rigs[0].Catch = job.Catch{How: job.ByHold, HoldKn: &holdKn}
+		return assess(&j, "p1")
+	}
+	weight := *told(50).Detail.Ladder[0].PeakKn
+	full, less := told(1.6*weight), told(0.75*1.6*weight)
+	if full.Picks[0].RunM == nil || less.Detail.Catch.RunM == nil {
+		t.Fatalf("%+v, %+v", full.Picks[0], less.Detail.Catch)
+	}
+	jobtest.Near(t, "run with less friction", *full.Picks[0].RunM, *less.Detail.Catch.RunM)
+	if slips := told(0.6 * weight); slips.Picks[0].Verdict != policy.NotHeld {
+		t.Errorf("either may slip: %s", slips.Picks[0].Verdict)
+	}
+}

@@ -111,8 +111,12 @@ func (v *Survey) land(o *Outcome) {
 		v.runsOn(o)
 	}
 	v.landsBy(o, lands.Discs)
-	// Downhill it falls further, uphill less far.
-	down := math.Sin(space.Radians(v.FallsAway(o.Settings.FallTowardsDeg))) * o.Weight.CogM
+	// Downhill it falls further, uphill less far: what flies, as far down as it may come to lie.
+	steep := space.Radians(v.FallsAway(o.Settings.FallTowardsDeg))
+	down := math.Sin(steep) * o.Weight.CogM
+	if _, fells := o.Made.(*felled.Felled); !fells {
+		down = max(down, math.Tan(steep)*o.Landing.FarM)
+	}
 	o.Landing.EnergyKj = o.WeightKn() * max(0, o.Weight.At.Z+down)
 }
 

@@ -98,9 +98,11 @@ func TestWhatIfAnswersHold(t *testing.T) {
 		t.Errorf("%v wraps: %v kN, half a turn more %v", *wraps.Wraps, kept, more)
 	}
 	called := ask(t, &base, WhatIf{"p1", AskWraps, HoldRun, jobtest.Of(1.5)})
-	if a := apply(base, called); !(math.Abs(*a.Detail.Catch.RunM-1.5) <= 1e-6) {
-		t.Errorf("wraps for a run of 1.5 m run %v", *a.Detail.Catch.RunM)
+	// With half a turn fewer it would run further than that; the peak that is told is that of the turns with a quarter more friction.
+	if a := apply(base, called); *a.Detail.Catch.RunM > 1.5 || !(math.Abs(*a.Detail.Catch.RunM-*called.RunM) <= 1e-6) {
+		t.Errorf("wraps for a run of 1.5 m run %v, told %v", *a.Detail.Catch.RunM, *called.RunM)
 	}
+	jobtest.Near(t, "the peak of those turns", *called.LineKn, turned(*called.Wraps))
 	long := ask(t, &base, WhatIf{"p1", AskLength, HoldLine, jobtest.Of(12)})
 	if a := apply(base, long); *rung(t, a, hold.PartLine).PeakKn > 12 || *rung(t, a, hold.PartLine).PeakKn < 11.95 {
 		t.Errorf("the longest piece for 12 kN comes to %v", *rung(t, a, hold.PartLine).PeakKn)

@@ -222,6 +222,10 @@ func (t *tried) askHold(answer *Answer, w WhatIf, o *assess.Outcome) {
 	case w.Hold == HoldRun:
 		hold, held = rope.HoldFor(rope.DropCase, *w.Value), true
 		wraps = math.Ceil(2*line.WrapsFor(hold, o.Settings.HandKn, o.Settings.Friction)) / 2
+		if byWraps {
+			// By halves it runs no further than asked; its hold and its peak are those of the turns that are taken.
+			hold = line.HeldBy(o.Settings.HandKn, wraps, o.Settings.Friction)
+		}
 		most = rope.PeakWith(hold, byWraps)
 	case !held:
 		if wanted := rope.Wanted(); wanted != nil {

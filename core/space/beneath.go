@@ -54,14 +54,8 @@ func (v *Tree) Rises(x, y float64) float64 {
 	return max(0, up)
 }
 
-// Sinks is how much lower than at the tree's foot the ground stands at a place of the plan, m; 0: it is level there, or rises.
-func (v *Tree) Sinks(x, y float64) float64 {
-	_, down := v.slopes(x, y)
-	return max(0, -down)
-}
-
-// targets are the targets of the site by the tree's foot: heights are given above the ground beneath them, which stands higher uphill.
-// Downhill they count as high as if it were level.
+// targets are the targets of the site by the tree's foot: heights are given above the ground beneath them, so that uphill their tops stand
+// higher by its rise. Their undersides, and all of what stands downhill, count as if it were level.
 func (v *Tree) targets() []Prism {
 	if job.Or(v.Site.Job.Site.SlopeDeg, 0) == 0 {
 		return v.Site.Targets
@@ -69,13 +63,9 @@ func (v *Tree) targets() []Prism {
 	list := slices.Clone(v.Site.Targets)
 	for i := range list {
 		p := &list[i]
-		least := math.Inf(1)
 		for _, c := range p.Corners {
 			p.ToM = max(p.ToM, p.Target.ToM+v.Rises(c.X, c.Y))
-			least = min(least, v.Rises(c.X, c.Y))
 		}
-		// It hangs no lower than its lowest corner brings it.
-		p.FromM += least
 	}
 	return list
 }

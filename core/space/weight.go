@@ -295,7 +295,7 @@ func (v *Tree) StemMass(cut float64, now *Standing) Mass {
 	}
 	kg.High += v.fuller(cut, now.Top)
 	solid, hollow := v.hollow(cut, now.Top)
-	kg.High, kg.Low = kg.High+solid, max(kg.Likely/2, kg.Low-hollow)
+	kg.High, kg.Low = kg.High+solid, max(0, kg.Low-hollow)
 	stem, guessed := kg, 0.0
 	for k := range v.Growing(-1, cut, math.Inf(1), now) {
 		more := v.LimbMass(k, 0, now)

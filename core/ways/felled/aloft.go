@@ -3,6 +3,7 @@ package felled
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
@@ -57,8 +58,17 @@ func (o *Felled) stemAloft(f *felling) {
 	}
 	level := r3.Add(r3.Scale(a.pushKn, over), space.Level(pulls))
 	kn := r3.Norm(level)
-	a.beam.Loads = []spar.Load{{AtM: o.StandsToM, HorizontalKn: kn, VerticalKn: o.WeightKn()}}
-	worst, why := wood.Feels(&a.beam, space.Heading(0, over, level), o.Without())
+	bare := a.beam
+	bare.Loads = []spar.Load{{AtM: o.StandsToM, HorizontalKn: kn, VerticalKn: o.WeightKn()}}
+	// It is pushed back before it is pulled forward, and sways to either side: with what leans there.
+	worst, why := spar.Worst{}, ""
+	for _, way := range [2]r3.Vec{level, r3.Scale(-1, level)} {
+		beam := bare
+		beam.Loads = slices.Clone(bare.Loads)
+		if felt, of := wood.Feels(&beam, space.Heading(0, over, way), o.Without()); hold.Harder(felt, worst) {
+			a.beam, worst, why = beam, felt, of
+		}
+	}
 	f.under = a
 	l.PeakKn, l.Rated = kn, wood.ByBending(kn, worst)
 	if why != "" {

@@ -115,9 +115,9 @@ func (o *Felled) stump() *felling {
 		return nil
 	}
 	// Bark bends and holds nothing: the face is cut through it, the back cut too.
-	under := o.UnderBark(o.DiameterM)
-	bark := (o.DiameterM - under) / 2
-	f.hinge = fell.HingeCut{Stump: fell.Stump{DiameterM: under, CavityM: o.CavityM}, FaceDepthM: max(0.001, *set.FaceDepthM-bark), ThicknessM: fell.Thickness{Left: *set.LeftM, Right: *set.RightM}, BoredM: *set.BoredM, NicksM: *set.NicksM, StrengthMpa: hingeStrength * o.Species.RuptureMPa}
+	stump := o.Wood(o.Tree).StationAt(o.FromM)
+	bark := (o.DiameterM - stump.DiameterM) / 2
+	f.hinge = fell.HingeCut{Stump: fell.Stump{DiameterM: stump.DiameterM, CavityM: stump.CavityM}, FaceDepthM: max(0.001, *set.FaceDepthM-bark), ThicknessM: fell.Thickness{Left: *set.LeftM, Right: *set.RightM}, BoredM: *set.BoredM, NicksM: *set.NicksM, StrengthMpa: hingeStrength * o.Species.RuptureMPa}
 	if faults := f.hinge.Faults("fell"); len(faults) > 0 {
 		o.Fault(course.FaultFell, "%s", faults[0].Message)
 		return nil

@@ -42,7 +42,8 @@ func (o *Felled) hingeLoad(f *felling, most float64) {
 // they are made.
 func (f *felling) sideways() float64 {
 	most, tight, holds := f.need.Hinge.SideKnm, f.need.Hinge.SideKnm, 0.0
-	// Of several that pull, one may stop or come slack while another goes on: what leads to either side by itself.
+	// Of several that pull, one may stop or come slack while another goes on: what leads to either side by itself, with nothing beside it
+	// to the other.
 	var pulls [2]float64
 	for i := range f.pulls {
 		t := &f.pulls[i]
@@ -64,7 +65,7 @@ func (f *felling) sideways() float64 {
 	weightKn, off := f.pulled.Tree.MassKg*units.Gravity/1000, f.within+f.gustSide
 	// Its balance may stand to either side of where it likely is: what holds it on one leaves it to the hinge on the other.
 	for _, aside := range [2]float64{f.aside - off, f.aside + off} {
-		for _, pull := range [3]float64{0, pulls[0], pulls[1]} {
+		for _, pull := range pulls {
 			side := weightKn*aside + pull
 			if !opposed(holds, side) {
 				most = search.Harder(most, side)

@@ -242,16 +242,16 @@ func (o *Roped) Wanted() *course.Wanted {
 }
 
 // HoldWithin is the hold as given, kN, by which the line peaks at no more than a tension with as much friction as there may be, and the turns
-// that give it, by halves, as they are taken; byWraps: by those turns, of which friction makes more than of a hold that is told.
+// that keep it to that, by halves, as they are taken; byWraps: by those turns, of which friction makes more than of a hold that is told.
 func (o *Roped) HoldWithin(lineKn float64, byWraps bool) (holdKn, wraps float64) {
 	set, stuck := &o.Settings, o.Rubbed(frictions[0].times)
 	lead := stuck.Ratio() * lineKn
+	// Fewer hold less hard: no more than keep the line to it.
+	wraps = math.Floor(2*line.WrapsFor(lead, set.HandKn, stuck.Settings.Friction)) / 2
 	if byWraps {
-		wraps = math.Floor(2*line.WrapsFor(lead, set.HandKn, stuck.Settings.Friction)) / 2
 		return line.HeldBy(set.HandKn, wraps, set.Friction), wraps
 	}
-	holdKn = lead / frictions[0].times
-	return holdKn, math.Ceil(2*line.WrapsFor(holdKn, set.HandKn, set.Friction)) / 2
+	return lead / frictions[0].times, wraps
 }
 
 // RunWith is how far rope runs with a hold as given, kN, by turns or as told, whether the piece is stopped, and whether it slips with as

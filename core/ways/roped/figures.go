@@ -45,7 +45,7 @@ func (o *Roped) linePoints(f *course.Figures) {
 	}
 	// As its rungs have it: held with as much friction as there may be.
 	hardest := o
-	if o.sticks != nil {
+	if o.sticks != nil && len(o.sticks.Path.Legs) == len(o.Path.Legs) {
 		hardest = o.sticks
 	}
 	weight, peak := o.bearsKn(), hardest.Catch.LinePeakKn

@@ -154,6 +154,10 @@ func (o *Roped) twin() {
 	o.Catch, o.spar = worst.Catch, worst.spar
 	o.Catch.RunM = runs
 	o.Catch.Holds = t.sides[0].Catch.Holds && t.sides[1].Catch.Holds
+	o.sticks, o.slips = worst.sticks, t.sides[0].slips
+	if other := t.sides[1].slips; !other.Catch.Holds || o.slips.Catch.Holds && other.Catch.RunM > o.slips.Catch.RunM {
+		o.slips = other
+	}
 }
 
 // takesShare makes of a line one that takes so much of the fall.
