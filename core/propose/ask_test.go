@@ -202,3 +202,13 @@ func TestWhatIsAskedOfNoDrop(t *testing.T) {
 		}
 	}
 }
+
+// A hold that keeps the line to little lets the rope run further than there is room: that is no answer.
+func TestNoRunThroughTheGround(t *testing.T) {
+	j := jobtest.Stem()
+	weight := assessed(&j, "p1").Detail.Piece.MassKg.High * 9.80665 / 1000
+	// As given a hundredth more than the weight: it runs a hundred times its fall.
+	if a := ask(t, &j, WhatIf{"p1", AskRun, HoldLine, jobtest.Of(1.01 * 1.25 * weight)}); a.Found || !strings.Contains(a.Reason, "there is room for") {
+		t.Errorf("%+v", a)
+	}
+}

@@ -245,6 +245,10 @@ func (t *tried) askHold(answer *Answer, w WhatIf, o *assess.Outcome) {
 		answer.Reason = fmt.Sprintf("No run helps: a hold that keeps the line to %s (%s) with a quarter more friction does not stop the piece.", force(most), governs)
 		return
 	}
+	if room := rope.DropCase.RoomM; room != nil && run > *room {
+		answer.Reason = fmt.Sprintf("No run helps: a hold that keeps the line to %s (%s) with a quarter more friction lets it run %s, and there is room for %s.", force(most), governs, t.Height(run), t.Height(*room))
+		return
+	}
 	block := most * rope.Path.Points[0].ResultantKn
 	answer.Found, answer.RunM, answer.HoldKn, answer.Wraps, answer.LineKn, answer.BlockKn = true, &run, &hold, &wraps, &most, &block
 	answer.Reason = fmt.Sprintf("Let it run %s: line up to %s (%s), %.1f wraps with %s in the hand.", t.Height(run), force(most), governs, wraps, force(o.Settings.HandKn))
