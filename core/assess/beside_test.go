@@ -69,27 +69,37 @@ func TestTheStemUnderAPieceThatFallsPastIt(t *testing.T) {
 }
 
 // What holds the block elsewhere has the line's force at its own angle: a piece that falls east past a block on the tree beside
-// it comes tight well to the side, so that this tree bends more than by the line straight down, and towards the piece.
+// it comes tight well to the side, so that this tree bends more than by the line straight down, and towards the piece. One
+// that sways slower than the catch, at half a hertz, feels it as it stands; one at twice that more, and twice as much at the most.
 func TestAnotherTreeHoldsAPieceThatFallsPastIt(t *testing.T) {
 	t.Parallel()
-	j := jobtest.Two()
-	j.Site.Targets = nil
-	j.Trees[0].Limbs, j.Trees[1].Limbs = nil, nil
-	j.Trees[1].At = &job.Spot{X: 0, Y: 0.5}
-	j.Rigs[0].Block.Place = &job.Place{On: job.OnStem, Tree: "2", AtM: 14.4}
-	j.Picks = []job.Pick{{ID: "p1", What: job.WhatStem, CutM: jobtest.Of(15), Way: job.WayPastBlock, Rig: "r1", FallTowardsDeg: jobtest.Of(90)}}
-	_, o := worked(t, &j)
-	for i := range o.Loads {
-		l := &o.Loads[i]
-		if l.Part != hold.PartHolder || l.Name != "north ash" {
-			continue
+	aside := func(thick float64) float64 {
+		j := jobtest.Two()
+		j.Site.Targets = nil
+		j.Trees[0].Limbs, j.Trees[1].Limbs = nil, nil
+		j.Trees[1].At = &job.Spot{X: 0, Y: 0.5}
+		j.Trees[1].Readings = []job.Reading{{AtM: 0, Tape: job.Diameter, TapeM: thick}, {AtM: 16, Tape: job.Diameter, TapeM: thick}}
+		j.Trees[1].HeightM, j.Trees[1].TopDiameterM = nil, nil
+		j.Rigs[0].Block.Place = &job.Place{On: job.OnStem, Tree: "2", AtM: 14.4}
+		j.Picks = []job.Pick{{ID: "p1", What: job.WhatStem, CutM: jobtest.Of(15), Way: job.WayPastBlock, Rig: "r1", FallTowardsDeg: jobtest.Of(90)}}
+		_, o := worked(t, &j)
+		for i := range o.Loads {
+			l := &o.Loads[i]
+			if l.Part != hold.PartHolder || l.Name != "north ash" {
+				continue
+			}
+			if l.Dir.X < 0.3 || l.Dir.Z > -0.3 || l.Dir.Y > 0 {
+				t.Errorf("it pulls along %v", l.Dir)
+			}
+			return l.PeakKn * l.Dir.X
 		}
-		if l.Dir.X < 0.3 || l.Dir.Z > -0.3 || l.Dir.Y > 0 {
-			t.Errorf("it pulls along %v", l.Dir)
-		}
-		return
+		t.Errorf("the other tree is not judged: %+v", o.Loads)
+		return 0
 	}
-	t.Errorf("the other tree is not judged: %+v", o.Loads)
+	slender, stiff := aside(0.36), aside(1.2)
+	if stiff < 1.2*slender || stiff > 2*slender || aside(0.3) != slender {
+		t.Errorf("a stiff tree is bent as by %v kN aside, a slender one by %v", stiff, slender)
+	}
 }
 
 // A piece with ivy of which nobody knows what it weighs is not known, though all else is within.

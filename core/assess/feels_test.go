@@ -240,8 +240,9 @@ func TestASwingFromALimbBendsTheStem(t *testing.T) {
 	legs := r3.Scale(o.Rope().Path.Points[0].ResultantKn*o.Rope().Catch.LinePeakKn, o.Rope().Path.Points[0].Direction.Vec())
 	aside := r3.Scale(harder*weight*mostAside(start)/r3.Norm(out), out)
 	want := worstUnder(v, o.Without(), []float64{10}, [][][2]r3.Vec{{{o.Rope().Block, r3.Add(legs, aside)}}, {{o.Rope().Block, r3.Sub(legs, aside)}}})
-	if got := sparStress(t, v, o); !(got >= 0.99*want) || !(got <= 1.05*want) {
-		t.Errorf("the stem feels %.4g MPa, want %.4g", got, want)
+	// It sways under that: as far again, at the most, as it would stand.
+	if got := sparStress(t, v, o); !(got >= 0.99*want) || !(got <= 2*want) {
+		t.Errorf("the stem feels %.4g MPa, standing still %.4g", got, want)
 	}
 }
 

@@ -2,6 +2,7 @@ package drop
 
 import (
 	"math"
+	"slices"
 
 	"elkstay/core/search"
 	"elkstay/core/units"
@@ -30,21 +31,64 @@ type Swung struct {
 // spread is how far above the body's own figures those of a mass at its tie are followed.
 const spread = 1.15
 
+// damping is the share of the critical one that a tree's sway loses at the least (common practice, no source).
+const damping = 0.05
+
 // swungFor is how long a swing is followed at most, s.
 const swungFor = 12
+
+// A Pull is the line at a moment of a swing: its tension, kN, and how far it stands from straight down
+// towards where the piece began, degrees; below nought beyond its block.
+type Pull struct{ Kn, OffDeg float64 }
+
+// pullsApart is how far apart the ways are, degrees, in each of which the hardest pull of a swing is kept.
+const pullsApart = 30
+
+// pullWays are the sine and the cosine of those ways, from level out over straight down to level beyond the block.
+var pullWays = func() (ways [1 + 180/pullsApart][2]float64) {
+	for k := range ways {
+		ways[k][0], ways[k][1] = math.Sincos((90 - float64(k)*pullsApart) * math.Pi / 180)
+	}
+	return ways
+}()
 
 // Solve follows the piece with rope running at the given tension on the lead, kN;
 // infinite: locked off. LowestM is how far the tie comes below the block.
 func (s *Swung) Solve(holdKn float64) Catch {
+	catch, _, _ := s.followed(holdKn, nil)
+	return catch
+}
+
+// A Holder is what the block of a swing sits on.
+type Holder struct {
+	OutKn, AsideKn float64 // of the lead, in the plane of the swing and square to it, for every kN of the line
+	Sways          []Mode  // what it may sway as under what is level, each by itself; none: it stands
+}
+
+// A Mode is a tree swaying as one mass where its block sits, kg, at so many radians a second.
+type Mode struct{ Kg, Omega float64 }
+
+// Pulls are the moments of its swing at which the line pulls its block hardest one way or another in the upright plane of
+// the swing, with rope running at a tension on the lead, kN; and how much more a tree that sways under them, and gives way to the line as
+// it does, bends than under the hardest of them standing on: 1 at the least.
+func (s *Swung) Pulls(holdKn float64, on Holder) (pulls []Pull, sways float64) {
+	_, pulls, sways = s.followed(holdKn, &on)
+	return pulls, sways
+}
+
+// followed is what Solve says, and what Pulls does where the holder is given.
+func (s *Swung) followed(holdKn float64, on *Holder) (end Catch, pulls []Pull, sways float64) {
 	var g give
 	g.lay(s.Case)
 	weight, r := s.WeightKn(), s.BlockEfficiency
 	slip := holdKn / r
-	end := Catch{Holds: slip > weight}
+	end.Holds, sways = slip > weight, 1
 	line := s.Course.LineM
 	if !end.Holds {
 		x, _ := g.at(slip)
-		return Catch{LinePeakKn: slip, BlockPeakKn: (1 + r) * slip, DevicePeakKn: r * slip, StretchM: x, Amplification: slip / weight, Runs: true, RunM: inf, LowestM: inf}
+		// It comes down on it from where it began to straight beneath.
+		pulls = []Pull{{slip, math.Atan2(s.OutM, s.DownM) * 180 / math.Pi}, {slip, 0}}
+		return Catch{LinePeakKn: slip, BlockPeakKn: (1 + r) * slip, DevicePeakKn: r * slip, StretchM: x, Amplification: slip / weight, Runs: true, RunM: inf, LowestM: inf}, pulls, 1
 	}
 	kept := 1 - s.EnergyLostPct/100
 	tonnes := s.Piece.MassKg / 1000
@@ -53,25 +97,13 @@ func (s *Swung) Solve(holdKn float64) Catch {
 		stiffest = min(stiffest, g.slope[i])
 	}
 	step := max(2e-4, min(5e-3, 0.06*math.Sqrt(tonnes*stiffest)))
-	asMass := swinging{x: s.OutM, z: -s.DownM, vz: -math.Sqrt(2 * units.Gravity * s.TurnM * kept)}
-	bodies := [2]swinging{asMass}
-	count := 1
-	if s.CogOut != 0 || s.CogUp != 0 {
-		// Turning at the end of its lever it is quicker than the line alone.
-		square := s.GyrationM * s.GyrationM
-		if square == 0 {
-			square = s.Piece.LengthM * s.Piece.LengthM / 12
-		}
-		bodies[1] = swinging{
-			x: s.OutM + s.CogOut, z: -s.DownM + s.CogUp, leverX: -s.CogOut, leverZ: -s.CogUp, perInertia: 1 / square,
-		}
-		count = 2
-	}
-	for i := range count {
+	bodies := s.bodies(kept)
+	for i := range bodies {
+		bodies[i].on = on
 		bodies[i].follow(&g, line, slip, tonnes, step)
 	}
 	run, peak, low := bodies[0].run, bodies[0].peak, max(s.DownM, bodies[0].low)
-	if count > 1 {
+	if len(bodies) > 1 {
 		body := &bodies[1]
 		run, peak, low = max(body.run, min(run, spread*body.run)), max(body.peak, min(peak, spread*body.peak)), max(low, body.low)
 	}
@@ -82,7 +114,34 @@ func (s *Swung) Solve(holdKn float64) Catch {
 	end.StretchM, end.Amplification, end.RunM = stretch, peak/weight, run
 	// However deep either came: the tie is no further from its block than the line, what runs of it and its stretch.
 	end.LowestM = max(min(low, line+run+stretch), line+run+atRest)
-	return end
+	if on == nil {
+		return end, nil, 1
+	}
+	for i := range bodies {
+		pulls = bodies[i].pulled(pulls, peak)
+	}
+	still := bodies[len(bodies)-1].bent
+	for _, mode := range on.Sways {
+		body := s.bodies(kept)[len(bodies)-1]
+		body.on, body.mode = on, mode
+		body.follow(&g, line, slip, tonnes, min(step, 0.2/mode.Omega))
+		sways = max(sways, body.bent/max(1e-9, still))
+	}
+	return end, pulls, sways
+}
+
+// bodies are the piece as a mass at its tie, and as a body where it has a lever to turn on.
+func (s *Swung) bodies(kept float64) []swinging {
+	list := []swinging{{x: s.OutM, z: -s.DownM, vz: -math.Sqrt(2 * units.Gravity * s.TurnM * kept)}}
+	if s.CogOut == 0 && s.CogUp == 0 {
+		return list
+	}
+	// Turning at the end of its lever it is quicker than the line alone.
+	square := s.GyrationM * s.GyrationM
+	if square == 0 {
+		square = s.Piece.LengthM * s.Piece.LengthM / 12
+	}
+	return append(list, swinging{x: s.OutM + s.CogOut, z: -s.DownM + s.CogUp, leverX: -s.CogOut, leverZ: -s.CogUp, perInertia: 1 / square})
 }
 
 // swinging is a body on a line from a block at the origin: its centre of gravity, the speeds of that and
@@ -93,6 +152,37 @@ type swinging struct {
 	leverX, leverZ float64
 	perInertia     float64 // mass over moment of inertia, 1/m²
 	run, peak, low float64
+	on             *Holder    // nil: what pulls when is not kept
+	mode           Mode       // of the holder; 0: it stands
+	sways          [2]swaying // in the plane of the swing, and square to it
+	bent           float64    // the level pull that the holder is bent by at the most, kN
+	level          float64    // part of the tension at this moment, kN
+	most           [len(pullWays)]float64
+	at             [len(pullWays)]Pull
+}
+
+// swaying is a tree under a pull: how far off it is, m, how fast, and how much faster.
+type swaying struct{ off, speed, more float64 }
+
+// keeps keeps what pulls hardest each way: so much, along a line whose sine and cosine from straight down are given.
+func (b *swinging) keeps(tension, sin, cos float64) {
+	b.level = tension * sin
+	for k := range pullWays {
+		if kn := tension * (sin*pullWays[k][0] + cos*pullWays[k][1]); kn > b.most[k] {
+			b.most[k], b.at[k] = kn, Pull{tension, math.Atan2(sin, cos) * 180 / math.Pi}
+		}
+	}
+}
+
+// pulled adds what it kept to some pulls, none above what the line sees at most, kN, and none twice.
+func (b *swinging) pulled(list []Pull, mostKn float64) []Pull {
+	for _, p := range b.at {
+		p.Kn = min(p.Kn, mostKn)
+		if p.Kn > 0 && !slices.Contains(list, p) {
+			list = append(list, p)
+		}
+	}
+	return list
 }
 
 // follow moves the body until it turns on the far side.
@@ -100,7 +190,7 @@ func (b *swinging) follow(g *give, line, slip, tonnes, step float64) {
 	sin, cos := 0.0, 1.0 // of its turn since the start
 	pull := func() (ax, az, turning, tension float64) {
 		rx, rz := cos*b.leverX+sin*b.leverZ, cos*b.leverZ-sin*b.leverX
-		x, z := b.x+rx, b.z+rz
+		x, z := b.x+rx-b.sways[0].off, b.z+rz
 		b.low = max(b.low, -z)
 		square, taut := x*x+z*z, line+b.run
 		if square <= taut*taut {
@@ -110,6 +200,9 @@ func (b *swinging) follow(g *give, line, slip, tonnes, step float64) {
 		if tension = g.tension(long - taut); tension > slip {
 			at, _ := g.at(slip)
 			b.run, tension = long-line-at, slip
+		}
+		if b.on != nil {
+			b.keeps(tension, x/long, -z/long)
 		}
 		// Per unit of mass: forces in kN over tonnes are m/s².
 		fx, fz := -tension/tonnes*x/long, -tension/tonnes*z/long
@@ -125,9 +218,13 @@ func (b *swinging) follow(g *give, line, slip, tonnes, step float64) {
 			sin, cos = turnedOn(sin, cos, b.spin*step)
 		}
 		var tension float64
+		b.level = 0
 		ax, az, turning, tension = pull()
 		b.vx, b.vz, b.spin = b.vx+ax*step/2, b.vz+az*step/2, b.spin+turning*step/2
 		b.peak = max(b.peak, tension)
+		if b.on != nil {
+			b.bends(step, [2]float64{b.level + tension*b.on.OutKn, tension * b.on.AsideKn})
+		}
 		if b.run > 500 {
 			return
 		}
@@ -136,6 +233,22 @@ func (b *swinging) follow(g *give, line, slip, tonnes, step float64) {
 			return
 		}
 	}
+}
+
+// bends takes what holds the block on by a step under a level pull, kN, in the plane of the swing and square to it.
+func (b *swinging) bends(step float64, kn [2]float64) {
+	if b.mode.Kg > 0 {
+		square := b.mode.Omega * b.mode.Omega
+		for i := range b.sways {
+			s := &b.sways[i]
+			s.speed += s.more * step / 2
+			s.off += s.speed * step
+			s.more = 1000*kn[i]/b.mode.Kg - square*s.off - 2*damping*b.mode.Omega*s.speed
+			s.speed += s.more * step / 2
+			kn[i] = b.mode.Kg * square * s.off / 1000
+		}
+	}
+	b.bent = max(b.bent, far(kn[0], kn[1]))
 }
 
 // far is how long what is so long along two axes is: of lengths, which neither overflow nor vanish.

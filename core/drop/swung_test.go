@@ -72,6 +72,36 @@ func TestSwungRunIsThatOfTheWholeWay(t *testing.T) {
 	}
 }
 
+// What it does to its block on the way: the hardest pull out and back, and a tree that gives way to it and sways, by the same program.
+func TestSwungPullsItsBlockEitherWay(t *testing.T) {
+	s := swungCase(120, 5, 2, 0.4, 0.1)
+	pulls, sways := s.Pulls(inf, Holder{OutKn: 0.3, AsideKn: 0.2, Sways: []Mode{{1500, 12}}})
+	var out, back float64
+	for _, p := range pulls {
+		level := p.Kn * math.Sin(p.OffDeg*math.Pi/180)
+		out, back = max(out, level), min(back, level)
+	}
+	for _, of := range []struct {
+		name      string
+		got, want float64
+	}{{"out", out, 3.8286}, {"back", back, -3.7515}, {"sways", sways, swayBent / 5.3297}} {
+		if !(math.Abs(of.got-of.want) <= 0.01*math.Abs(of.want)) {
+			t.Errorf("%s: %v, by the separate program %v", of.name, of.got, of.want)
+		}
+	}
+	// What stands, and what is slower than the swing, bends as under the hardest pull.
+	for _, modes := range [][]Mode{nil, {{3000, 0.5}}} {
+		if _, sways := s.Pulls(inf, Holder{Sways: modes}); sways != 1 {
+			t.Errorf("%v sways %v times", modes, sways)
+		}
+	}
+	// Rope that runs off from the start pulls as it slips, from where it began to straight beneath.
+	pulls, _ = s.Pulls(0.9*0.5*s.WeightKn(), Holder{})
+	if len(pulls) != 2 || math.Abs(pulls[0].OffDeg-68.199) > 0.001 || pulls[1].OffDeg != 0 || math.Abs(pulls[0].Kn-0.58840) > 1e-4 {
+		t.Errorf("slipping it pulls %v", pulls)
+	}
+}
+
 // Heavier, more slack, more of a turn: never gentler. More run: never a harder peak.
 func TestSwungNeverGetsGentler(t *testing.T) {
 	random := rand.New(rand.NewPCG(5, 6))
@@ -132,6 +162,7 @@ func TestSwungHangsOnItsLine(t *testing.T) {
 const (
 	swungPeak = 6.327922
 	swungRun  = 3.597454
+	swayBent  = 10.77507 // what bends a tree that sways, kN
 )
 
 func swungCaseHold(times float64) Catch {

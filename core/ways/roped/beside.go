@@ -46,6 +46,7 @@ type besides struct {
 	over, across r3.Vec // level: the way it falls, and to the right of that
 	modes        []mode // of the stem that sways; none: what holds the block does not sway with the piece
 	lumps        []lump
+	sways        float64 // so many times as far another tree bends that its block sits on, swaying under what is level; 0: once
 	worst        []felt
 	ceilingKn    float64 // of the line, by which it was followed
 	blockKn      float64 // most that its block sees on the way
@@ -153,15 +154,13 @@ func (o *Roped) standsAnyhow() bool {
 func (b *besides) swaysWith(o *Roped, wood hold.Wood) {
 	beam := wood.Beam(wood.StationsTo(min(o.StandsToM, o.Stem.Top())))
 	at, kg, sways := beam.Sways(swayCells, swayModes)
-	bottom, top := at[0], at[swayCells]
-	share := max(0, min(1, (o.Block.Z-bottom)/(top-bottom))) * swayCells
-	cell := min(swayCells-1, int(share))
+	bottom := at[0]
 	b.lumps = make([]lump, swayCells/perInertia+1)
 	for k := range b.lumps {
 		b.lumps[k].at = o.OnStem(at[min(swayCells, k*perInertia+perInertia/2)])
 	}
 	for n, sway := range sways {
-		m := mode{Sway: sway, atBlock: sway.Share[cell] + (share-float64(cell))*(sway.Share[cell+1]-sway.Share[cell])}
+		m := mode{Sway: sway, atBlock: shareAt(at, sway.Share, o.Block.Z)}
 		for i, z := range at {
 			push := kg[i] * sway.Share[i] / 1000
 			b.lumps[i/perInertia].kn[n] += push
@@ -278,17 +277,41 @@ func (b *besides) hardestWays(o *Roped, closes []float64) []felt {
 		ways = append(ways, way, r3.Unit(r3.Add(way, down)))
 	}
 	most := make([]kept, len(ways))
+	level := 0.0
 	b.fall.FollowFaces(closes, func(f *drop.Felt) {
 		if f.Hinged {
 			return
 		}
 		force := b.force(o, f)
+		level = max(level, r3.Norm(space.Level(force)))
 		b.blockKn = max(b.blockKn, r3.Norm(force))
 		for k := range ways {
 			most[k].take(r3.Dot(force, ways[k]), &felt{Felt: *f})
 		}
 	})
+	b.swaysElsewhere(o, closes, level)
 	return moments(most)
+}
+
+// swaysElsewhere follows it once more over a block on another tree that sways in the plane of the fall, against the most that pulls that
+// level while it stands still, kN.
+func (b *besides) swaysElsewhere(o *Roped, closes []float64, still float64) {
+	if still <= 0 {
+		return
+	}
+	for _, mode := range o.swaysAtBlock() {
+		sway, bent := b.fall, 0.0
+		sway.Spar, sway.BlockShare = &drop.SparTop{MassKg: mode.Kg, StiffnessKnM: mode.Kg * mode.Omega * mode.Omega / 1000}, 1
+		sway.FollowFaces(closes, func(f *drop.Felt) {
+			force := r3.Vec{}
+			if !f.Hinged && !f.After {
+				force = b.force(o, f)
+			}
+			along := r3.Dot(force, b.over) - mode.Kg*f.SpeedsUpMS2/1000
+			bent = max(bent, math.Hypot(along, r3.Dot(force, b.across)))
+		})
+		b.sways = max(b.sways, bent/still)
+	}
 }
 
 // moments are those kept, each once.
@@ -330,7 +353,7 @@ func (b *besides) moments(o *Roped, hanging []hold.Moment) (list []hold.Moment) 
 			case f.Hinged:
 				force.Kn = r3.Vec{}
 			default:
-				force.Kn = r3.Scale(shared, b.force(o, &f.Felt))
+				force.Kn = swaying(b.sways, r3.Scale(shared, b.force(o, &f.Felt)))
 			}
 			m = append(m, force)
 		}

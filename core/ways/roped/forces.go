@@ -1,12 +1,15 @@
 package roped
 
 import (
+	"fmt"
 	"math"
 	"slices"
 
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"elkstay/core/drop"
 	"elkstay/core/hold"
+	"elkstay/core/job"
 	"elkstay/core/space"
 	"elkstay/core/spar"
 )
@@ -34,8 +37,15 @@ func (o *Roped) Moments() (moments []hold.Moment) {
 		}
 		return append(moments, o.comes.moment(o, slices.Clone(always)))
 	}
-	for _, force := range o.onBlock() {
-		moments = append(moments, append(slices.Clone(always), hold.Force{Place: o.Rig.Block.Place, At: o.Block, Kn: force, RestKn: o.Path.Points[0].ResultantKn * weight, Leads: true}))
+	for m, force := range o.onBlock() {
+		gear := slices.Clone(always)
+		if n := len(o.pulls); n > 0 && o.Leads == nil {
+			// What turns and holds the line has as much less of it then.
+			for i := range gear {
+				gear[i].Kn = r3.Scale(o.pulls[m%n].Kn/o.Catch.LinePeakKn, gear[i].Kn)
+			}
+		}
+		moments = append(moments, append(gear, hold.Force{Place: o.Rig.Block.Place, At: o.Block, Kn: force, RestKn: o.Path.Points[0].ResultantKn * weight, Leads: true}))
 	}
 	if o.besides != nil {
 		moments = o.besides.moments(o, moments)
@@ -43,19 +53,19 @@ func (o *Roped) Moments() (moments []hold.Moment) {
 	return moments
 }
 
-// onBlock are the forces on the block at the peak, kN: of one of two lines at every moment of its way; on a swing as the
-// line leads off furthest to either side, too; with what a tag line draws aside, and without.
+// onBlock are the forces on the block at the peak, kN: of one of two lines at every moment of its way; on a swing whenever the line pulls
+// hardest one way or another; with what a tag line draws aside, and without.
 func (o *Roped) onBlock() []r3.Vec {
 	block := &o.Path.Points[0]
 	forces := []r3.Vec{r3.Scale(block.ResultantKn*o.Catch.LinePeakKn, block.Direction.Vec())}
 	if o.Leads != nil {
 		forces = o.Leads
 	}
-	if o.arc != nil {
-		// As much more as the line takes more than a taut one.
-		side, _ := space.Direction(space.Level(r3.Sub(o.Tie, o.Block)), 0)
-		off := r3.Scale(max(1, o.Catch.LinePeakKn/o.arc.LineKn)*sidePull(o.WeightKn(), space.Radians(o.arc.StartDeg)), side)
-		forces = []r3.Vec{r3.Add(forces[0], off), r3.Sub(forces[0], off)}
+	if len(o.pulls) > 0 && o.Leads == nil {
+		forces = forces[:0]
+		for _, p := range o.pulls {
+			forces = append(forces, swaying(o.sways, o.pulledAt(p)))
+		}
 	}
 	if o.aside != (r3.Vec{}) {
 		for _, force := range forces {
@@ -108,20 +118,98 @@ func (o *Roped) sparLoads(seats [][]hold.Seat, peak, resting float64) {
 
 // when is at which of so many moments of its gear something is loaded most; "": as it hangs.
 func (o *Roped) when(moment, moments int) string {
-	if o.besides == nil {
-		return ""
+	switch {
+	case o.besides != nil:
+		if first := moments - len(o.besides.worst); moment >= first {
+			return o.besides.said(o, moment-first)
+		}
+		return "as the piece hangs at its peak"
+	case len(o.pulls) > 0 && o.Leads == nil:
+		off := o.pulls[moment%len(o.pulls)].OffDeg
+		switch {
+		case off > SwingsFrom:
+			return fmt.Sprintf("as it swings down, its line %.0f° out", off)
+		case off < -SwingsFrom:
+			return fmt.Sprintf("as it swings up beyond its block, its line %.0f° out", -off)
+		}
+		return "as it swings through beneath its block"
 	}
-	if first := moments - len(o.besides.worst); moment >= first {
-		return o.besides.said(o, moment-first)
-	}
-	return "as the piece hangs at its peak"
+	return ""
 }
 
-// sidePull is the most that a piece pulls its block sideways while it swings down from an angle
-// (radians from straight down), kN: of W(3cos θ − 2cos θ₀)·sin θ, which is most where
-// 6cos²θ − 2cos θ₀·cos θ − 3 = 0, or at its start.
-func sidePull(weightKn, start float64) float64 {
-	from := math.Cos(start)
-	sin, cos := math.Sincos(min(start, math.Acos((from+math.Sqrt(from*from+18))/6)))
-	return weightKn * (3*cos - 2*from) * sin
+// swingPulls are the moments of a swing at which its line pulls hardest one way or another, none softer than it is caught; nil: it does not swing.
+func (o *Roped) swingPulls() []drop.Pull {
+	if o.swung == nil {
+		return nil
+	}
+	side, _ := space.Direction(space.Level(r3.Sub(o.Tie, o.Block)), 0)
+	lead := o.leadPull()
+	pulls, sways := o.swung.Pulls(o.hold, drop.Holder{OutKn: r3.Dot(lead, side), AsideKn: r3.Dot(lead, r3.Cross(side, r3.Vec{Z: 1})), Sways: o.swaysAtBlock()})
+	o.sways = sways
+	hardest := 0.0
+	for _, p := range pulls {
+		hardest = max(hardest, p.Kn)
+	}
+	// A line made tight, and one of two that share, see other than one that a piece swings off by itself.
+	if harder := o.Catch.LinePeakKn / max(1e-9, hardest); math.Abs(harder-1) > 1e-9 {
+		for i := range pulls {
+			pulls[i].Kn *= harder
+		}
+	}
+	return pulls
+}
+
+// pulledAt is the force on the block at a moment of a swing, kN: of the line to the piece, and of what it lets through to its lead.
+func (o *Roped) pulledAt(p drop.Pull) r3.Vec {
+	side, _ := space.Direction(space.Level(r3.Sub(o.Tie, o.Block)), 0)
+	sin, cos := math.Sincos(space.Radians(p.OffDeg))
+	return r3.Scale(p.Kn, r3.Add(r3.Add(r3.Scale(sin, side), r3.Vec{Z: -cos}), o.leadPull()))
+}
+
+// leadPull is the force of the lead on the block for every kN of the line: what the block's resultant has besides a piece that hangs
+// straight down.
+func (o *Roped) leadPull() r3.Vec {
+	block := &o.Path.Points[0]
+	return r3.Add(r3.Scale(block.ResultantKn, block.Direction.Vec()), r3.Vec{Z: 1})
+}
+
+// crowned is how much slower a tree sways with its crown on than its stem alone (common practice, no source).
+const crowned = 0.5
+
+// swaysAtBlock is what the tree sways as that the block sits on: its stem by itself, and with a crown on it. None: it sits on no tree
+// whose wood is known, and nothing is said of what that stands.
+func (o *Roped) swaysAtBlock() []drop.Mode {
+	tree, top := o.Tree, min(o.StandsToM, o.Stem.Top())
+	if place := o.Rig.Block.Place; place != nil {
+		if place.On == job.OnAnchor {
+			return nil
+		}
+		if other := o.Tree.Called(place.Tree); other != nil && other != o.Tree {
+			tree, top = other, other.Stem.Top()
+		}
+	}
+	if tree.Species == nil {
+		return nil
+	}
+	wood := o.Wood(tree)
+	beam := wood.Beam(wood.StationsTo(top))
+	at, _, sways := beam.Sways(swayCells, 1)
+	share := shareAt(at, sways[0].Share, o.Block.Z)
+	kg, omega := sways[0].Kg/(share*share), sways[0].Omega
+	return []drop.Mode{{Kg: kg, Omega: omega}, {Kg: kg / (crowned * crowned), Omega: crowned * omega}}
+}
+
+// shareAt is how far a mode goes at a height of what the top goes, along cells of one length.
+func shareAt(atM, share []float64, z float64) float64 {
+	bottom, last := atM[0], len(atM)-1
+	at := max(0.05, min(1, (z-bottom)/(atM[last]-bottom))) * float64(last)
+	cell := min(last-1, int(at))
+	return share[cell] + (at-float64(cell))*(share[cell+1]-share[cell])
+}
+
+// swaying is a force on a block as the tree that it sits on feels it, swaying so many times as far under what is level of it.
+func swaying(times float64, force r3.Vec) r3.Vec {
+	level := r3.Scale(max(1, times), space.Level(force))
+	level.Z = force.Z
+	return level
 }

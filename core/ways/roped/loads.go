@@ -32,6 +32,7 @@ func (o *Roped) load(l hold.Load) {
 // LineLoads gathers what each part of the line's way sees and may see.
 func (o *Roped) LineLoads() {
 	o.tieLoads()
+	o.pulls = o.swingPulls()
 	block, rest := o.blockKn()
 	o.turnLoads(block, rest)
 	moments := o.Moments()
@@ -96,8 +97,11 @@ func (o *Roped) blockKn() (peak, rest float64) {
 		}
 		return max(peak, r3.Norm(o.comes.onBlocks(o)[0])), peak
 	}
+	for _, p := range o.pulls {
+		peak = max(peak, r3.Norm(o.pulledAt(p)))
+	}
 	factor := o.Path.Points[0].ResultantKn
-	peak = o.Catch.LinePeakKn * factor
+	peak = max(peak, o.Catch.LinePeakKn*factor)
 	if b := o.besides; b != nil {
 		// A lead that leads towards the piece stands nearer to its line than as that hangs; an instant's rounding is none.
 		if kn := b.blockKn * o.Catch.LinePeakKn / b.ceilingKn; kn > 1.001*peak {
