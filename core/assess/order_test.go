@@ -124,8 +124,17 @@ func TestCranePicks(t *testing.T) {
 	}
 	cog := a.Detail.Piece.Cog
 	jobtest.Near(t, "radius", a.Detail.Lift.RadiusM, math.Hypot(cog.X-6, cog.Y))
-	jobtest.Near(t, "limit", *rung(t, a, hold.PartCrane).LimitKn, 3000*0.75*units.Gravity/1000)
-	jobtest.Near(t, "hook", *rung(t, a, hold.PartCrane).PeakKn, (a.Detail.Piece.MassKg.High+100)*units.Gravity/1000)
+	// As it parts it is held to all of the chart: its heavy end twice, less a tenth under what is asked of the crane.
+	kg := a.Detail.Piece.MassKg
+	asked := math.Min(0.9*kg.Likely, kg.Low)
+	jobtest.Near(t, "limit", *rung(t, a, hold.PartCrane).LimitKn, 3000*units.Gravity/1000)
+	jobtest.Near(t, "hook", *rung(t, a, hold.PartCrane).PeakKn, (100+2*kg.High-0.9*asked)*units.Gravity/1000)
+	// Asked for its heavy end it hangs there no harder than it is: held to the share that is allowed.
+	lift.HoldsKg = &kg.High
+	a = assess(&j, "p1")
+	jobtest.Near(t, "limit of what hangs", *rung(t, a, hold.PartCrane).LimitKn, 3000*0.75*units.Gravity/1000)
+	jobtest.Near(t, "hook with what hangs", *rung(t, a, hold.PartCrane).PeakKn, (kg.High+100)*units.Gravity/1000)
+	lift.HoldsKg = nil
 	down := job.Spot{X: 16, Y: 0}
 	lift.SetDown = &down
 	a = assess(&j, "p1")

@@ -101,6 +101,8 @@ var instruments = []Instrument{
 		Begin: raw(`{"stem":{"wood":` + heavyOak + `,"stations":[{"at_m":0,"diameter_m":0.8},{"at_m":6,"diameter_m":0.6},{"at_m":18,"diameter_m":0.2}]},"from_m":18,"to_m":4,"rig":{"tie_above_cut_m":0.4,"block_below_cut_m":0.5,"slack_m":0.1,"device_at_m":1.2,"rope":` + plainLine + `,"block_efficiency":0.9,"device_hold_kn":9},"limits":{"mass_kg":400}}`)},
 	{Kind: "pick", Group: lifting, Title: "Can the crane take it, and how does it hang?", Words: "crane sling hook chart radius tilt choker", Answer: "use_pct", Beside: []string{"capacity_kg", "tilt_deg", "hook_over_m", "slings[0].tension_kn", "slings[1].tension_kn"},
 		Begin: raw(`{"mass_kg":{"low":900,"likely":1000,"high":1100},"piece":{"length_m":6,"cog_m":2.6},"slings":[{"name":"butt","at_m":1,"length_m":3,"wll_kn":20,"hitch":"choker","choke_deg":130},{"name":"tip","at_m":4.5,"length_m":3.4,"wll_kn":20,"hitch":"choker","choke_deg":100}],"rigging_kg":150,"chart":[{"radius_m":8,"boom_m":24,"capacity_kg":3900},{"radius_m":10,"boom_m":24,"capacity_kg":3000},{"radius_m":12,"boom_m":24,"capacity_kg":2300}],"radius_m":9.2,"boom_m":24}`)},
+	{Kind: "release", Group: lifting, Title: "What happens as it comes free on the hook?", Words: "crane hook preload release jump drop shock swing", Answer: "peak_kn", Beside: []string{"travel_m", "swing_m", "side_kn"},
+		Begin: raw(`{"weight_kn":12,"hook_kn":9,"stiffness_kn_m":800}`)},
 }
 
 func raw(text string) json.RawMessage { return json.RawMessage(text) }

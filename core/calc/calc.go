@@ -80,6 +80,7 @@ var kinds = []Kind{
 	kind("vector", "Pulling sideways on a tight line", inBody, Vector),
 	kind("fell", "Pull over a tree or a stem", inBody, Fell),
 	kind("pick", "A crane lift", inBody, Pick),
+	kind("release", "What happens as a piece comes free on the hook", inBody, Release),
 	kind("snap", "Two overlapping cuts, and a push", inBody, Snap),
 	kind("swing", "Where a limb goes when it leaves", inBody, Swing),
 	kind("spar", "What the standing stem feels", inBody, Spar),

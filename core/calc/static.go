@@ -94,6 +94,18 @@ func Pick(r *crane.Pick) PickAnswer {
 	return PickAnswer{l, Beside{r.Working(l), r.Cautions(l)}}
 }
 
+// ReleaseAnswer is the answer of kind release.
+type ReleaseAnswer struct {
+	crane.Released
+	Beside
+}
+
+// Release works out what happens as a piece comes free on the hook.
+func Release(r *crane.Release) ReleaseAnswer {
+	d := r.Solve()
+	return ReleaseAnswer{d, Beside{r.Working(d), r.Cautions(d)}}
+}
+
 // SnapAnswer is the answer of kind snap.
 type SnapAnswer struct {
 	cut.Parting

@@ -137,13 +137,14 @@ type LiftFigures struct {
 	CapacityKg *float64   `json:"capacity_kg"`
 	TiltDeg    float64    `json:"tilt_deg" doc:"Positive: cut end up"`
 	HookOverM  float64    `json:"hook_over_m" doc:"From the cut"`
+	HoldsKg    float64    `json:"holds_kg" doc:"What the crane is to hold of the piece before the last wood parts"`
 
 	CutRadiusM  float64      `json:"cut_radius_m" doc:"Of its balance where it grows"`
 	DownRadiusM *float64     `json:"down_radius_m" doc:"Where it is put down; null: nobody says"`
 	Chart       []crane.Read `json:"chart" nullable:"false" doc:"What the chart has for its boom, step by step outward"`
 	SharePct    float64      `json:"share_pct" doc:"Of the chart that counts"`
 	AllowedKg   *float64     `json:"allowed_kg" doc:"That share of the chart's figure here; null: it has none"`
-	FarthestM   float64      `json:"farthest_m" doc:"How far out that share takes what hangs on the hook, heavy end; 0: nowhere"`
+	FarthestM   float64      `json:"farthest_m" doc:"How far out that share takes what hangs on the hook, heavy end, and the whole chart what that peaks at as it parts; 0: nowhere"`
 }
 
 // CarriedAt is one place on the way between two points.

@@ -7,4 +7,4 @@ import (
 )
 
 // The reference cases of its kinds.
-func TestReferenceCases(t *testing.T) { calctest.Hold(t, "pick") }
+func TestReferenceCases(t *testing.T) { calctest.Hold(t, "pick", "release") }

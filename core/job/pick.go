@@ -92,5 +92,6 @@ type Pick struct {
 type Lift struct {
 	Crane   string        `json:"crane" minLength:"1" maxLength:"40" doc:"Id of the crane"`
 	SetDown *Spot         `json:"set_down,omitempty" doc:"Where it is put down; absent: no further from the crane than the tree"`
+	HoldsKg *float64      `json:"holds_kg,omitempty" minimum:"0" maximum:"100000" doc:"What the crane holds of the piece before the last wood parts, kg as its indicator shows it; until it is said, its likely mass less a tenth and no more than its light end"`
 	Slings  []crane.Sling `json:"slings" minItems:"1" maxItems:"8" nullable:"false" doc:"From the cut end of the piece"`
 }

@@ -21,6 +21,9 @@ var cases []byte
 //go:embed cases-2.json
 var second []byte
 
+//go:embed cases-3.json
+var third []byte
+
 // What more.py came to by itself.
 //
 //go:embed more.json
@@ -39,7 +42,7 @@ type Case struct {
 // All are the reference cases.
 func All(t *testing.T) (all []Case) {
 	t.Helper()
-	for _, part := range [][]byte{cases, second, more} {
+	for _, part := range [][]byte{cases, second, third, more} {
 		var some []Case
 		if err := json.Unmarshal(part, &some); err != nil {
 			t.Fatal(err)

@@ -30,6 +30,7 @@ type Lifted struct {
 	cutRadius  float64  // of its balance from the crane, m
 	downRadius *float64 // of where it is put down; nil: nobody says
 	said       []string // how it goes round, and over what
+	freed      freed    // as the last wood parts
 }
 
 // Way is the way down by crane.
@@ -95,6 +96,7 @@ func (o *Lifted) hang() {
 	}
 	o.pick, o.lift = pick, pick.Solve()
 	alone, times := o.comesFree()
+	o.freed = o.partsFree()
 	o.slingLoads(unrated, alone, times)
 	o.hookLoad(times)
 }
@@ -115,9 +117,12 @@ func (o *Lifted) slingLoads(unrated map[string]bool, alone int, times float64) {
 		}
 		l := hold.Load{Part: hold.PartSling, Name: s.Name, Item: item, RestKn: s.TensionKn, PeakKn: s.TensionKn, Why: "nobody has said what it holds", From: o,
 			Rated: policy.Rated{Known: !unrated[s.Name], Decided: hold.ByHitch, Limit: gear.Limit{Kn: s.RatingKn, Reason: "marked limit, by hitch and choke", Source: "ASME B30.9 (from memory)"}}}
+		o.freed.onSling(&l)
+		heavy := o.pick.MassKg.High * units.Gravity / 1000
 		if i == alone {
-			onOneSling(&l, times*o.pick.MassKg.High*units.Gravity/1000)
+			onOneSling(&l, (times+o.freed.times-1)*heavy, "as it parts and hangs on this one alone")
 		}
+		onOneSling(&l, o.laidDown(s.Name)*heavy, "as it is laid down, its far end on the ground first")
 		o.Loads = append(o.Loads, l)
 	}
 }
@@ -134,6 +139,7 @@ func (o *Lifted) hookLoad(times float64) {
 		hook.Known = true
 		hook.Limit = gear.Limit{Kn: *o.lift.CapacityKg * share / 100 * units.Gravity / 1000, Source: "the crane's chart",
 			Reason: fmt.Sprintf("%g %% of the chart's %s at %s", share, units.Print(units.Mass, o.System, *o.lift.CapacityKg), o.Height(o.radius))}
+		o.partsOnHook(&hook, times, share)
 	} else {
 		hook.Why = "the chart has no such lift"
 		if begins := o.pick.Begins(); o.radius >= begins || math.IsInf(begins, 1) {
@@ -170,7 +176,10 @@ func (o *Lifted) Follow() {
 
 // Words are what is called, and how it goes round.
 func (o *Lifted) Words() course.Words {
-	return course.Words{Call: "Tension, cut, lift on the word", Cautions: o.said}
+	if o.pick == nil {
+		return course.Words{Cautions: o.said}
+	}
+	return course.Words{Call: "Hold " + units.Print(units.Mass, o.System, o.freed.holdsKg) + ", cut, lift on the word", Cautions: o.said}
 }
 
 // PutDown is where it is put down, where somebody has said.
@@ -207,7 +216,7 @@ func (o *Lifted) liftFigures() *course.LiftFigures {
 	reads := o.pick.Reads()
 	f := &course.LiftFigures{
 		Crane: o.Pick.Lift.Crane, RadiusM: o.pick.RadiusM, HookKg: o.lift.HookKg, CapacityKg: o.lift.CapacityKg, TiltDeg: o.lift.TiltDeg, HookOverM: o.lift.HookOverM,
-		CutRadiusM: o.cutRadius, DownRadiusM: o.downRadius, Chart: reads, SharePct: *o.pick.ChartUsePct, FarthestM: o.pick.Farthest(reads, o.lift.HookKg.High),
+		HoldsKg: o.freed.holdsKg, CutRadiusM: o.cutRadius, DownRadiusM: o.downRadius, Chart: reads, SharePct: *o.pick.ChartUsePct, FarthestM: o.pick.Farthest(reads, max(o.lift.HookKg.High, (o.lift.HookKg.High+(o.freed.times-1)*o.pick.MassKg.High)**o.pick.ChartUsePct/100)),
 	}
 	if f.CapacityKg != nil {
 		allowed := *f.CapacityKg * f.SharePct / 100

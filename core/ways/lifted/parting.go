@@ -83,10 +83,10 @@ func (o *Lifted) comesFree() (alone int, times float64) {
 	return p.first, 1
 }
 
-// onOneSling loads a sling with all of the piece, as it parts.
-func onOneSling(l *hold.Load, kn float64) {
+// onOneSling loads a sling with all that it may have alone at some moment, kN.
+func onOneSling(l *hold.Load, kn float64, when string) {
 	if kn > l.PeakKn {
-		l.PeakKn, l.When = kn, "as it parts and hangs on this one alone"
+		l.PeakKn, l.When = kn, when
 	}
 }
 

@@ -2,6 +2,7 @@ package lifted
 
 import (
 	"math"
+	"strings"
 	"testing"
 
 	"elkstay/core/course"
@@ -71,7 +72,8 @@ func TestHowAPieceComesOntoItsSlings(t *testing.T) {
 }
 
 // A limb that grows level in one sling aside of its balance swings down about its tie: a rod of 6 m tied at its end as a pendulum
-// passes its lowest place with 1 + 2·(r/(r + k²/r)) times its weight on its tie, k² the square of its radius of gyration about its balance.
+// passes its lowest place with 1 + 2·(r/(r + k²/r)) times its weight on its tie, k² the square of its radius of gyration about its balance;
+// and on what comes onto its sling as suddenly as it parts.
 func TestALevelLimbInOneSlingSwingsDown(t *testing.T) {
 	j := jobtest.Lifted()
 	j.Trees[0].Limbs = []job.Limb{{ID: "u", AtM: 9, AzimuthDeg: 90, AngleDeg: 90, DiameterM: 0.2, LengthM: 6, Brush: job.BrushBare}}
@@ -81,14 +83,58 @@ func TestALevelLimbInOneSlingSwingsDown(t *testing.T) {
 	arm := made.pick.Piece.CogM - 0.2
 	// A cone of 6 m of which all but the tip is left: between that of a rod and of a cone about their balances.
 	low, high := 1+2*arm*arm/(arm*arm+3), 1+2*arm*arm/(arm*arm+3./80*36)
-	weight := made.pick.MassKg.High * 9.80665e-3
+	kg := made.pick.MassKg
+	weight, suddenly := kg.High*9.80665e-3, 1-0.9*math.Min(0.9*kg.Likely, kg.Low)/kg.High
 	for i := range made.Loads {
 		l := &made.Loads[i]
-		if l.Part == hold.PartSling && !(l.PeakKn >= low*weight && l.PeakKn <= high*weight) {
-			t.Errorf("its sling takes %v times its weight, a rod %v and a cone %v", l.PeakKn/weight, low, high)
+		if times := l.PeakKn/weight - suddenly; l.Part == hold.PartSling && !(times >= low && times <= high) {
+			t.Errorf("its sling takes %v times its weight, a rod %v and a cone %v", times, low, high)
 		}
 		if l.Part == hold.PartCrane && !(l.PeakKn >= low*weight && l.PeakKn <= high*weight) {
 			t.Errorf("the hook takes %v times its weight", l.PeakKn/weight)
 		}
+	}
+}
+
+// As the last wood parts, what the hook does not hold yet comes onto it suddenly: the heavy end twice over less what is held, a tenth
+// less of that than asked; a hook that holds too much carries that. Slings take their shares of as much; laid down, the far one holds what
+// the ground under the other end leaves it.
+func TestAPieceComesFreeOnTheHook(t *testing.T) {
+	with := func(holds *float64) (o *Lifted, hookKg float64, slings []float64) {
+		j := jobtest.Lifted()
+		j.Picks[0].Lift.Slings = []crane.Sling{{Name: "a", AtM: 1.9, LengthM: 4, WllKn: 90, Hitch: crane.Choker}, {Name: "b", AtM: 2.4, LengthM: 4, WllKn: 90, Hitch: crane.Choker}}
+		j.Picks[0].Lift.HoldsKg = holds
+		j.Site.Cranes[0].RiggingKg, j.Site.Cranes[0].ChartUsePct = 200, jobtest.Of(100)
+		o = Way.Make(coursetest.Course(t, &j, 0)).(*Lifted)
+		for i := range o.Loads {
+			switch l := &o.Loads[i]; l.Part {
+			case hold.PartCrane:
+				hookKg = l.PeakKn / 9.80665e-3
+			case hold.PartSling:
+				slings = append(slings, l.PeakKn/9.80665e-3)
+			}
+		}
+		return o, hookKg, slings
+	}
+	o, hook, slings := with(nil)
+	kg, cog := o.pick.MassKg, o.pick.Piece.CogM
+	asked := math.Min(0.9*kg.Likely, kg.Low)
+	jobtest.Nearly(t, "asked", o.freed.holdsKg, asked)
+	jobtest.Nearly(t, "the hook", hook, 200+2*kg.High-0.9*asked)
+	// The upper one carries it; the lower one, slack, all but what the ground takes of it as it is laid over on its butt.
+	jobtest.Nearly(t, "the carrying sling", math.Max(slings[0], slings[1]), 2*kg.High-0.9*asked)
+	least := math.Min(slings[0], slings[1])
+	if want := kg.High * math.Max(cog/1.9, cog/2.4); !(least >= 0.999*kg.High*cog/2.4) || !(least <= 1.001*want) {
+		t.Errorf("the other carries %v kg, laid down by hand %v", least, want)
+	}
+	nought := 0.0
+	if _, hook, _ := with(&nought); !(math.Abs(hook-200-2*kg.High) <= 1e-6) {
+		t.Errorf("with nothing held the hook takes %v kg of %v", hook, kg.High)
+	}
+	much := 2.2 * kg.High
+	o, hook, _ = with(&much)
+	jobtest.Nearly(t, "held too hard", hook, 200+1.1*much)
+	if said := strings.Join(o.said, " "); !strings.Contains(said, "slack") {
+		t.Errorf("a hook that makes its slings slack: %q", said)
 	}
 }

@@ -184,7 +184,7 @@ func (o *Roped) swaysAtBlock() []drop.Mode {
 		if place.On == job.OnAnchor {
 			return nil
 		}
-		if other := o.Tree.Called(place.Tree); other != nil && other != o.Tree {
+		if other := o.Called(place.Tree); other != nil && other != o.Tree {
 			tree, top = other, other.Stem.Top()
 		}
 	}

@@ -412,6 +412,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calc/release": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What happens as a piece comes free on the hook */
+        post: operations["calc-release"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calc/section": {
         parameters: {
             query?: never;
@@ -2795,9 +2812,14 @@ export interface components {
             down_radius_m: number | null;
             /**
              * Format: double
-             * @description How far out that share takes what hangs on the hook, heavy end; 0: nowhere
+             * @description How far out that share takes what hangs on the hook, heavy end, and the whole chart what that peaks at as it parts; 0: nowhere
              */
             farthest_m: number;
+            /**
+             * Format: double
+             * @description What the crane is to hold of the piece before the last wood parts
+             */
+            holds_kg: number;
             hook_kg: components["schemas"]["WoodRange"];
             /**
              * Format: double
@@ -3065,6 +3087,38 @@ export interface components {
              * @enum {string}
              */
             shape: "grid" | "list";
+        };
+        CraneRelease: {
+            /**
+             * Format: double
+             * @description From the boom's tip to the balance, along the line, m; asked for with an offset
+             */
+            below_tip_m?: number;
+            /**
+             * Format: double
+             * @description Share of the critical damping; default 0
+             */
+            damping_ratio?: number;
+            /**
+             * Format: double
+             * @description What the hook carries of it as the last wood parts, kN
+             */
+            hook_kn: number;
+            /**
+             * Format: double
+             * @description How far the boom's tip stands aside of the balance, level, m; default 0
+             */
+            offset_m?: number;
+            /**
+             * Format: double
+             * @description Of ropes, boom and slings together, kN/m
+             */
+            stiffness_kn_m: number;
+            /**
+             * Format: double
+             * @description Weight of the piece, kN
+             */
+            weight_kn: number;
         };
         CraneSling: {
             /**
@@ -5979,6 +6033,11 @@ export interface components {
         JobLift: {
             /** @description Id of the crane */
             crane: string;
+            /**
+             * Format: double
+             * @description What the crane holds of the piece before the last wood parts, kg as its indicator shows it; until it is said, its likely mass less a tenth and no more than its light end
+             */
+            holds_kg?: number;
             /** @description Where it is put down; absent: no further from the crane than the tree */
             set_down?: components["schemas"]["JobSpot"];
             /** @description From the cut end of the piece */
@@ -7891,6 +7950,44 @@ export interface components {
             ways: {
                 [key: string]: string;
             };
+        };
+        ReleaseAnswer: {
+            cautions: string[];
+            /** @enum {string} */
+            goes: "down" | "up" | "stays";
+            /**
+             * Format: double
+             * @description Most that the hook carries of the piece
+             */
+            peak_kn: number;
+            /**
+             * Format: double
+             * @description What draws the boom's tip aside
+             */
+            side_kn: number;
+            /** @description It jumps so far that its slings come slack */
+            slack: boolean;
+            /**
+             * Format: double
+             * @description From where it stood to as far beyond the boom's tip
+             */
+            swing_m: number;
+            /**
+             * Format: double
+             * @description There and back; null without an offset
+             */
+            swing_s: number | null;
+            /**
+             * Format: double
+             * @description As it passes beneath the boom's tip
+             */
+            swing_speed_m_s: number;
+            /**
+             * Format: double
+             * @description How far it drops or jumps, undamped
+             */
+            travel_m: number;
+            working: components["schemas"]["WorkingStep"][];
         };
         RevisionList: {
             /** @description To be given as after for the next page; empty: there are no more */
@@ -9820,6 +9917,49 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReachAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-release": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CraneRelease"];
+            };
+        };
+        responses: {
+            /** @description The answer, with its working and its cautions */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReleaseAnswer"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -6,12 +6,14 @@
   import Measure from "../fields/Measure.svelte";
   import Name from "../fields/Name.svelte";
   import ItemPicker from "../locker/ItemPicker.svelte";
+  import { print } from "../reference.svelte";
   import { assign } from "../session/path";
   import type { Session } from "../session/session.svelte";
 
   let { session, pick, at }: { session: Session; pick: Pick; at: string } = $props();
 
   let cranes = $derived(session.job.site.cranes);
+  let lift = $derived(session.detail?.id === pick.id ? session.detail.lift : null);
 
   function setCrane(id: string) {
     void session.changePick(pick.id, (one) => {
@@ -58,6 +60,14 @@
       value={pick.lift.crane}
       options={cranes.map((c): [string, string] => [c.id, c.name])}
       onchoose={setCrane}
+    />
+    <Measure
+      {session}
+      path={`${at}.lift.holds_kg`}
+      label="Held before the cut"
+      quantity="mass"
+      value={pick.lift.holds_kg}
+      hint={lift ? print("mass", lift.holds_kg) : undefined}
     />
     {#each pick.lift.slings as sling, k (k)}
       <div class="space-y-1 border-t border-base-300 pt-2">
