@@ -132,6 +132,16 @@ func TestGearThatIsSetAsideNeedsAReason(t *testing.T) {
 	if got := faults(); len(got) != 1 {
 		t.Errorf("set aside since: %v", got)
 	}
+	// What is down came down on it, and says so.
+	j.Picks[0].Done = true
+	down := with(&j, c)
+	if p := down.Picks[0]; len(p.Faults) > 0 {
+		t.Errorf("down before it was set aside: %+v", p)
+	}
+	if a := down; !slices.ContainsFunc(a.Detail.Cautions, func(s string) bool { return strings.Contains(s, "bent cheek") }) {
+		t.Errorf("what became of its gear: %q", a.Detail.Cautions)
+	}
+	j.Picks[0].Done = false
 	// The day of the work counts when it is later than today.
 	j.Exceptions, c.Gear[1].SetAside, c.On, j.WorkOn = nil, nil, "2026-03-01", "2026-08-01"
 	if got := faults(); len(got) != 4 {

@@ -104,7 +104,8 @@ func (o *Outcome) sits() []course.Sit {
 	return nil
 }
 
-// bar names the gear that this pick may not be planned with.
+// bar names the gear that this pick may not be planned with. What is down already came down as it did: what happened to its gear since
+// is said of it.
 func (v *Survey) bar(o *Outcome) {
 	seen := map[string]bool{}
 	for i := range o.Loads {
@@ -113,7 +114,11 @@ func (v *Survey) bar(o *Outcome) {
 			continue
 		}
 		seen[id] = true
-		if standing, barred, _ := v.Gear.Stands(id); barred {
+		standing, barred, _ := v.Gear.Stands(id)
+		switch {
+		case barred && o.Pick.Done:
+			o.Note("%s is not to be planned with any more: %s. This came down on it.", v.Gear.Item(id).Name, standing.Why)
+		case barred:
 			o.Fault(course.FaultGear, "%s is not to be planned with: %s. Take another, or record a reason", v.Gear.Item(id).Name, standing.Why)
 		}
 	}
