@@ -47,6 +47,35 @@ type Bound struct {
 	LastCut     string    `json:"last_cut" enum:"top,bottom" doc:"The side in tension: cut from there until it is through"`
 	Left        Part      `json:"left"`
 	Right       Part      `json:"right"`
+	Stand       string    `json:"stand" enum:"left,right,either,clear" doc:"Of the cut, as the saw goes through; clear: both parts move, beside neither"`
+	GoesFirst   string    `json:"goes_first,omitempty" enum:"left,right" doc:"Which part moves first where both do: what nothing is under, else the heavier"`
+}
+
+// Where to stand as the saw goes through, along the log from the cut.
+const (
+	StandLeft   = "left"
+	StandRight  = "right"
+	StandEither = "either"
+	StandClear  = "clear"
+)
+
+// stands says where to stand, and which part goes first where both do.
+func (b *Bound) stands() {
+	left, right := b.Left.Does != Stays, b.Right.Does != Stays
+	switch {
+	case left && right:
+		b.Stand, b.GoesFirst = StandClear, StandLeft
+		drops := [2]bool{b.Left.Does == Drops, b.Right.Does == Drops}
+		if drops[1] && !drops[0] || drops[0] == drops[1] && b.Right.MassKg > b.Left.MassKg {
+			b.GoesFirst = StandRight
+		}
+	case left:
+		b.Stand = StandRight
+	case right:
+		b.Stand = StandLeft
+	default:
+		b.Stand = StandEither
+	}
 }
 
 // Faults names what cannot lie or be cut at the given path.
@@ -148,6 +177,7 @@ func (b *Bind) Solve() Bound {
 	out.StressMpa = math.Abs(out.MomentKnm) * outside / 2 / inertia / 1000
 	out.Left = Part{leftKg, leftCog, b.does(leftCog, math.Inf(-1), b.CutAtM)}
 	out.Right = Part{rightKg, rightCog, b.does(rightCog, b.CutAtM, math.Inf(1))}
+	out.stands()
 	return out
 }
 
@@ -167,15 +197,21 @@ func (b *Bind) Working(out Bound) []working.Step {
 
 // Cautions returns what must stand beside a cut.
 func (b *Bind) Cautions(out Bound) []string {
-	cautions := []string{fmt.Sprintf("The %s is pressed and the %s opens: begin at the %s, shallow, then from the %s until it is through (common practice).", out.FirstCut, out.LastCut, out.FirstCut, out.LastCut)}
-	for _, side := range []struct {
-		name string
-		part Part
-	}{{"left", out.Left}, {"right", out.Right}} {
-		if side.part.Does != Stays {
-			does := map[string]string{Tips: "tips", EitherWay: "goes either way", Drops: "drops"}[side.part.Does]
-			cautions = append(cautions, fmt.Sprintf("The part to the %s, %.0f kg, %s when the saw is through: nobody beside it, and stand on the other side.", side.name, side.part.MassKg, does))
+	cautions := []string{}
+	does := map[string]string{Stays: "stays", Tips: "tips", EitherWay: "goes either way", Drops: "drops"}
+	switch out.Stand {
+	case StandClear:
+		first, then, name, other := &out.Left, &out.Right, "left", "right"
+		if out.GoesFirst == StandRight {
+			first, then, name, other = then, first, other, name
 		}
+		cautions = append(cautions, fmt.Sprintf("Both parts move: the one to the %s, %.0f kg, %s first, then the one to the %s, %.0f kg, %s. Beside neither: stand back from the cut, square to the log and uphill of it, with a way out behind you; better, prop one of them before.",
+			name, first.MassKg, does[first.Does], other, then.MassKg, does[then.Does]))
+	case StandLeft:
+		cautions = append(cautions, fmt.Sprintf("The part to the right, %.0f kg, %s when the saw is through: nobody beside it, stand to the left of the cut.", out.Right.MassKg, does[out.Right.Does]))
+	case StandRight:
+		cautions = append(cautions, fmt.Sprintf("The part to the left, %.0f kg, %s when the saw is through: nobody beside it, stand to the right of the cut.", out.Left.MassKg, does[out.Left.Does]))
 	}
+	cautions = append(cautions, fmt.Sprintf("The %s is pressed and the %s opens: begin at the %s, shallow, then from the %s until it is through (common practice).", out.FirstCut, out.LastCut, out.FirstCut, out.LastCut))
 	return append(cautions, "A log that is wedged, or lies on a slope, can roll or spring whatever its weight says.")
 }

@@ -39,6 +39,21 @@ func TestBindByHand(t *testing.T) {
 	if out.Tension != "top" || out.FirstCut != "bottom" || out.Left.Does != Stays || out.Right.Does != Drops {
 		t.Errorf("%+v", out)
 	}
+	// One part moves: stand at the other. Both do: at neither, and what nothing is under goes first, else the heavier.
+	if out.Stand != StandLeft || out.GoesFirst != "" {
+		t.Errorf("stand %s", out.Stand)
+	}
+	off, both := pole(2.4, 0, 6), pole(2, 2.8, 3.1)
+	for name, of := range map[string]struct {
+		bind  *Bind
+		first string
+	}{"the heavier": {&off, StandRight}, "what drops": {&both, StandLeft}} {
+		out := of.bind.Solve()
+		said := of.bind.Cautions(out)
+		if out.Stand != StandClear || out.GoesFirst != of.first || !strings.Contains(said[0], "to the "+of.first) || !strings.Contains(said[0], "neither") || strings.Count(strings.Join(said, " "), "stand") != 1 {
+			t.Errorf("%s: %+v %q", name, out, said)
+		}
+	}
 	// A lump at the cut goes with the left part.
 	over.Attached = []timber.Lump{{MassKg: 50, AtM: 5}}
 	if with := over.Solve(); !(math.Abs(with.Left.MassKg-out.Left.MassKg-50) <= 1e-9) || with.Right.MassKg != out.Right.MassKg {

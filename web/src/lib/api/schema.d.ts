@@ -2242,6 +2242,11 @@ export interface components {
              */
             first_cut: "top" | "bottom";
             /**
+             * @description Which part moves first where both do: what nothing is under, else the heavier
+             * @enum {string}
+             */
+            goes_first?: "left" | "right";
+            /**
              * @description The side in tension: cut from there until it is through
              * @enum {string}
              */
@@ -2255,6 +2260,11 @@ export interface components {
             /** @description What the supports carry */
             reactions_kn: number[];
             right: components["schemas"]["CutPart"];
+            /**
+             * @description Of the cut, as the saw goes through; clear: both parts move, beside neither
+             * @enum {string}
+             */
+            stand: "left" | "right" | "either" | "clear";
             /**
              * Format: double
              * @description Of bending at the cut
