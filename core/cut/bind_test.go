@@ -122,7 +122,7 @@ func TestALumpOnAPart(t *testing.T) {
 	// Over a cut between two supports and an overhang: the left stays on both, the right drops; only the right is warned of.
 	b = pole(5, 1, 4)
 	said := b.Cautions(b.Solve())
-	if len(said) != 3 || !strings.Contains(said[1], "part to the right, 71 kg, drops") {
+	if len(said) != 3 || !strings.Contains(said[0], "part to the right, 71 kg, drops") {
 		t.Errorf("%q", said)
 	}
 }
