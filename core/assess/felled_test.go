@@ -308,7 +308,7 @@ func TestAPullIsNoHoldSideways(t *testing.T) {
 func TestWedgesAreJudgedByTheirLift(t *testing.T) {
 	t.Parallel()
 	j := jobtest.Poled()
-	j.Picks[0].CutM, j.Picks[0].Fell.LeftM, j.Picks[0].Fell.RightM = jobtest.Of(10), jobtest.Of(0.012), jobtest.Of(0.012)
+	j.Picks[0].CutM, j.Picks[0].Fell.LeftM, j.Picks[0].Fell.RightM = jobtest.Of(10.6), jobtest.Of(0.012), jobtest.Of(0.012)
 	j.Trees[0].LeanDeg, j.Trees[0].LeanTowardsDeg = jobtest.Of(4), jobtest.Of(270)
 	_, o := worked(t, &j)
 	force, lift, _ := o.Made.(*felled.Felled).Wedges()

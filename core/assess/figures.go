@@ -89,7 +89,7 @@ type PickFigures struct {
 	ToM            float64            `json:"to_m" doc:"The piece's other end, likewise"`
 	LengthM        float64            `json:"length_m"`
 	MassKg         *wood.Range        `json:"mass_kg" doc:"Null when it takes nothing"`
-	Basis          Basis              `json:"basis" enum:"guess,default,measured,learned,weighed" doc:"What its weight rests on"`
+	Basis          Basis              `json:"basis" enum:"guess,default,one reading,measured,learned,weighed" doc:"What its weight rests on"`
 	PeakKn         *float64           `json:"peak_kn" doc:"Peak of the line; null without one"`
 	RunM           *float64           `json:"run_m" doc:"Rope that runs; null without a line, or when it is never stopped"`
 	ClearanceM     *float64           `json:"clearance_m" doc:"Least room round and beneath it; null when none is known"`
@@ -223,11 +223,13 @@ type Basis string
 
 // What a weight may rest on.
 const (
-	Guessed  Basis = "guess"    // by eye, or a size that the program offered
-	Default  Basis = "default"  // measured, but the wood is whatever stands in where nobody named it
-	Measured Basis = "measured" // by the tape and the table of its wood
-	Taught   Basis = "learned"  // by what the scale said of pieces like it
-	Weighed  Basis = "weighed"  // by the scale
+	Guessed Basis = "guess"   // by eye, or a size that the program offered
+	Default Basis = "default" // measured, but the wood is whatever stands in where nobody named it
+	// One girth and a height: what the stem is between and beyond nobody knows.
+	OneReading Basis = "one reading"
+	Measured   Basis = "measured" // by the tape and the table of its wood
+	Taught     Basis = "learned"  // by what the scale said of pieces like it
+	Weighed    Basis = "weighed"  // by the scale
 )
 
 // Balance is where what still stands balances, and which way it wants to go.

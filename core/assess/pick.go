@@ -48,6 +48,8 @@ func (v *Survey) basis(o *Outcome) Basis {
 		return Guessed
 	case v.Species == nil && limbs:
 		return Default
+	case stem && v.Taught.Stem == nil && len(v.Measured.Readings) == 1:
+		return OneReading
 	case !m.Known(), stem && v.Taught.Stem == nil, limbs && v.Taught.Limbs == nil:
 		return Measured
 	}

@@ -213,3 +213,15 @@ func TestAHeavyWeighingIsNotForgotten(t *testing.T) {
 		t.Errorf("after two light ones %v, by hand %v", got, want)
 	}
 }
+
+// A stem of one girth and a height is not measured: of it one reading is known, and it is said.
+func TestOneGirthIsOneReading(t *testing.T) {
+	j := jobtest.Stem()
+	if got := assess(&j, "").Picks[0].Basis; got != Measured {
+		t.Errorf("of two girths: %s", got)
+	}
+	j.Trees[0].Readings = j.Trees[0].Readings[:1]
+	if got := assess(&j, "").Picks[0].Basis; got != OneReading {
+		t.Errorf("of one girth: %s", got)
+	}
+}

@@ -100,11 +100,27 @@ func TestAStemAsMeasured(t *testing.T) {
 	near("west", axis[2].X, -0.5)
 	near("at its height", axis[2].AtM, 6)
 
-	// Girth π·0.8 and a diameter of 0.6, the top at 18 m of 0.2 m; ivy between 2 and 6 m counts at 4.
+	// Girth π·0.8 and a diameter of 0.6, the top at 18 m of 0.2 m; ivy between 2 and 6 m hangs all along it, three quarters
+	// of it below 5 m; a hung branch in its middle.
 	tree.Defects = []job.Defect{{ID: "i", Kind: job.DefectIvy, AtM: 2, ToM: of(6), MassKg: of(30)}, {ID: "j", Kind: job.DefectIvy, Limb: "a", AtM: 1, MassKg: of(9)}, {ID: "k", Kind: job.DefectDecay, AtM: 1}}
 	stem := tree.Stem()
-	if len(stem.Stations) != 3 || len(stem.Attached) != 1 || stem.Attached[0].AtM != 4 || stem.Attached[0].MassKg != 30 {
+	kg, moment, below := 0.0, 0.0, 0.0
+	for _, lump := range stem.Attached {
+		kg, moment = kg+lump.MassKg, moment+lump.MassKg*lump.AtM
+		if lump.AtM < 5 {
+			below += lump.MassKg
+		}
+	}
+	if len(stem.Stations) != 3 {
 		t.Fatalf("%+v", stem)
+	}
+	near("ivy", kg, 30)
+	near("its middle", moment/kg, 4)
+	near("below 5 m", below, 22.5)
+	hung := job.Defect{Kind: job.DefectHung, AtM: 1, ToM: of(3), MassKg: of(70)}
+	for at, kg := range hung.Hangs() {
+		near("a hung branch", at, 2)
+		near("all of it", kg, 70)
 	}
 	near("by girth", stem.Stations[0].DiameterM, 0.8)
 	near("by diameter", stem.Stations[1].DiameterM, 0.6)

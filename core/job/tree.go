@@ -2,6 +2,7 @@ package job
 
 import (
 	"fmt"
+	"iter"
 	"math"
 
 	"elkstay/core/intake"
@@ -174,11 +175,38 @@ func (t *Measured) Stem() timber.Stem {
 		stem.Stations = append(stem.Stations, timber.Station{AtM: *t.HeightM, DiameterM: top})
 	}
 	for i := range t.Defects {
-		if d := &t.Defects[i]; d.MassKg != nil && d.Limb == "" {
-			stem.Attached = append(stem.Attached, timber.Lump{Label: d.Kind, MassKg: *d.MassKg, AtM: (d.AtM + d.To()) / 2})
+		if d := &t.Defects[i]; d.Limb == "" {
+			for at, kg := range d.Hangs() {
+				stem.Attached = append(stem.Attached, timber.Lump{Label: d.Kind, MassKg: kg, AtM: at})
+			}
 		}
 	}
 	return stem
+}
+
+// Ivy is spread over all that it grows on, in lumps so far apart, m, and no more than so many.
+const (
+	ivyApart = 0.25
+	ivyLumps = 60
+)
+
+// Hangs gives what a defect weighs, kg, by its places: ivy over all that it grows on, a hung branch in the middle of it; nothing where nobody
+// has said.
+func (d *Defect) Hangs() iter.Seq2[float64, float64] {
+	return func(yield func(at, kg float64) bool) {
+		if d.MassKg == nil {
+			return
+		}
+		lumps := 1.0
+		if d.Kind == DefectIvy {
+			lumps = max(1, min(ivyLumps, math.Ceil((d.To()-d.AtM)/ivyApart)))
+		}
+		for k := range int(lumps) {
+			if !yield(d.AtM+(d.To()-d.AtM)*(float64(k)+0.5)/lumps, *d.MassKg/lumps) {
+				return
+			}
+		}
+	}
 }
 
 // hasTop reports whether the height adds a station of its own.

@@ -89,7 +89,15 @@ func TestOrderIsAsShortAsTheProvenFewest(t *testing.T) {
 	j.Rigs[0].Catch.How = job.Locked
 	j.Rigs[0].Rope.MarkedKn = jobtest.Of(40)
 	j.Rigs[0].Block.MarkedKn, j.Rigs[0].Sling.MarkedKn, j.Rigs[0].Device.MarkedKn = jobtest.Of(90), jobtest.Of(120), jobtest.Of(90)
-	// Package section knows no strengths: only the markings count here.
+	// Package section knows no strengths, and a stem straight between its readings: only the markings count here, and it is read every half metre.
+	j.Trees[0].Readings = j.Trees[0].Readings[:1]
+	for at := 1.0; at < 18; at += 0.5 {
+		thick := 0.6 - (at-6)/12*0.4
+		if at < 6 {
+			thick = 0.6 + (6-at)/5.5*0.2
+		}
+		j.Trees[0].Readings = append(j.Trees[0].Readings, job.Reading{AtM: at, Tape: job.Diameter, TapeM: thick})
+	}
 	crew := policy.Crew{Policy: policy.Policy{LeastFactor: jobtest.Of(1)}}
 	p := Order(&j, ByUp, "", assess.Options{Units: units.Metric, Crew: crew})
 	if len(p.Picks) == 0 {

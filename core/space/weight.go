@@ -73,9 +73,13 @@ func (v *Tree) Hanging(i int, from, before float64) iter.Seq2[float64, float64] 
 	return func(yield func(at, kg float64) bool) {
 		for d := range v.Measured.Defects {
 			hung := &v.Measured.Defects[d]
-			at := (hung.AtM + hung.To()) / 2
-			if hung.MassKg != nil && hung.Limb == v.Limbs[i].ID && at >= from && at < before && !yield(at, *hung.MassKg) {
-				return
+			if hung.Limb != v.Limbs[i].ID {
+				continue
+			}
+			for at, kg := range hung.Hangs() {
+				if at >= from && at < before && !yield(at, kg) {
+					return
+				}
 			}
 		}
 	}
@@ -220,28 +224,25 @@ func (v *Tree) LimbMass(i int, cut float64, now *Standing) Mass {
 	return Mass{Kg: h.kg, CogM: cog - cut, At: r3.Scale(1/h.kg.Likely, h.moment), GuessedKg: h.guess}
 }
 
-// fuller is how much more than a straight taper the stem may weigh above its highest reading, kg, where nobody has measured its top: as a
-// paraboloid, which fills half of its cylinder where a cone fills a third. Stems lie between the two (forest mensuration, from memory).
-func (v *Tree) fuller(from, to float64) float64 {
-	n := len(v.Measured.Readings)
-	if v.Measured.TopDiameterM != nil || n == 0 || v.Stem.Top() <= v.Measured.Readings[n-1].AtM {
-		return 0
+// fuller is how much more than straight from reading to reading the stem may weigh between two heights, kg: as a paraboloid, which between two
+// girths has the mean of their areas; above its highest reading, where nobody has measured its top, one fills half of its cylinder where a cone
+// fills a third. Stems lie between the two (forest mensuration, from memory). The nearer readings stand, the less they leave open.
+func (v *Tree) fuller(from, to float64) (kg float64) {
+	for i := 1; i < len(v.Stem.Stations); i++ {
+		low, high := v.Stem.Stations[i-1], v.Stem.Stations[i]
+		a, b := max(from, low.AtM), min(to, high.AtM)
+		if a >= b {
+			continue
+		}
+		square := func(z float64) float64 {
+			return low.DiameterM*low.DiameterM - (low.DiameterM*low.DiameterM-high.DiameterM*high.DiameterM)*(z-low.AtM)/(high.AtM-low.AtM)
+		}
+		paraboloid := (square(a) + square(b)) / 2
+		thick, _ := v.Stem.DiameterAt(a)
+		thin, _ := v.Stem.DiameterAt(b)
+		kg += v.Density.High * math.Pi / 4 * max(0, paraboloid-(thick*thick+thick*thin+thin*thin)/3) * (b - a) * v.Slant((a+b)/2)
 	}
-	begins, top := v.Measured.Readings[n-1].AtM, v.Stem.Top()
-	from, to = max(from, begins), min(to, top)
-	if from >= to {
-		return 0
-	}
-	thick, _ := v.Stem.DiameterAt(begins)
-	thin, _ := v.Stem.DiameterAt(top)
-	square := func(z float64) float64 {
-		return thick*thick - (thick*thick-thin*thin)*(z-begins)/(top-begins)
-	}
-	paraboloid := math.Pi / 4 * (square(from) + square(to)) / 2 * (to - from)
-	a, _ := v.Stem.DiameterAt(from)
-	b, _ := v.Stem.DiameterAt(to)
-	cone := math.Pi / 12 * (a*a + a*b + b*b) * (to - from)
-	return v.Density.High * max(0, paraboloid-cone) * v.Slant((from+to)/2)
+	return kg
 }
 
 // FarApart is how far apart readings of a stem are between which nobody knows how its cavity runs, m (common practice, no source).

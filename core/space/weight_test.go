@@ -105,7 +105,7 @@ func TestTheEyeMakesNothingLighterByItself(t *testing.T) {
 }
 
 // Above its highest reading, where nobody has measured its top, a stem weighs at its heavy end what a paraboloid does: half of the cylinder
-// on its reading, and a third as a cone. A top that is measured narrows that to its taper, and wood below the reading is as it was.
+// on its reading, and a third as a cone; so it does between readings. One more between them narrows that, and wood of one thickness is as it was.
 func TestAStemMayBeFullerThanACone(t *testing.T) {
 	j := jobtest.Stem()
 	tree := &j.Trees[0]
@@ -129,9 +129,11 @@ func TestAStemMayBeFullerThanACone(t *testing.T) {
 	if want := density * math.Pi / 4 * 0.4 * 0.4 * 3; !(math.Abs(below-want) <= 1e-6*want) {
 		t.Errorf("three metres below the reading %v kg, want %v", below, want)
 	}
+	// Half way on its taper, 22.5 cm thick: a paraboloid on either half has the mean of the areas of its ends.
 	tree.TopDiameterM = jobtest.Of(0.05)
-	if got, want := mass(5).High, density*cylinder/3*(1+0.125+0.125*0.125); !(math.Abs(got-want) <= 1e-6*want) {
-		t.Errorf("with its top measured %v kg, a cone %v", got, want)
+	tree.Readings = append(tree.Readings, job.Reading{AtM: 12.5, Tape: job.Diameter, TapeM: 0.225})
+	if got, want := mass(5).High, density*math.Pi/4*7.5*(0.16+2*0.225*0.225+0.0025)/2; !(math.Abs(got-want) <= 1e-6*want) {
+		t.Errorf("with a reading half way %v kg, two paraboloids %v", got, want)
 	}
 }
 

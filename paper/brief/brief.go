@@ -44,7 +44,7 @@ type PaperPick struct {
 	ID      string         `json:"id"`
 	Title   string         `json:"title"`
 	Weight  string         `json:"weight" doc:"Low to high end"`
-	Basis   assess.Basis   `json:"basis" enum:"guess,default,measured,learned,weighed" doc:"What the weight rests on"`
+	Basis   assess.Basis   `json:"basis" enum:"guess,default,one reading,measured,learned,weighed" doc:"What the weight rests on"`
 	Cut     string         `json:"cut" doc:"Which, and where"`
 	Way     string         `json:"way"`
 	Tie     string         `json:"tie"`

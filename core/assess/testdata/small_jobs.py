@@ -29,6 +29,15 @@ def stem_at(job, z, hole="read"):
     return rows[-1][1], rows[-1][2]
 
 
+def area_at(job, z):
+    """Square of the diameter, straight between readings."""
+    rows = job["stem"]
+    for (z0, d0, _), (z1, d1, _) in zip(rows, rows[1:]):
+        if z <= z1:
+            return d0 * d0 + (z - z0) / (z1 - z0) * (d1 * d1 - d0 * d0)
+    return rows[-1][1] ** 2
+
+
 def weigh(job, low, high, density):
     """Mass between two heights, and its balance above the lower: the heavier wood with the least hole, the lighter with the most."""
     hole = {"high": "least", "low": "most"}.get(next(k for k, v in job["density"].items() if v == density), "read")
@@ -42,7 +51,11 @@ def weigh(job, low, high, density):
             w = h / 3 * (1 if k in (0, n) else 4 if k % 2 else 2)
             # Right at a reading it is that of the stretch.
             d, c = stem_at(job, min(max(z, a + 1e-9), b - 1e-9), hole)
-            line = math.pi / 4 * (d * d - c * c) * density
+            square = d * d
+            if hole == "least":
+                # The heavier stem is as full as a paraboloid between readings: its areas run straight.
+                square = area_at(job, min(max(z, a + 1e-9), b - 1e-9))
+            line = math.pi / 4 * (square - c * c) * density
             mass += w * line
             first += w * line * (z - low)
     return mass, first / mass

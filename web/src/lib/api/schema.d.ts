@@ -1784,7 +1784,7 @@ export interface components {
              * @description What its weight rests on
              * @enum {string}
              */
-            basis: "guess" | "default" | "measured" | "learned" | "weighed";
+            basis: "guess" | "default" | "one reading" | "measured" | "learned" | "weighed";
             /** @description What is called to the ground; empty when it cannot be said */
             call: string;
             /**
@@ -2364,7 +2364,7 @@ export interface components {
              * @description What the weight rests on
              * @enum {string}
              */
-            basis: "guess" | "default" | "measured" | "learned" | "weighed";
+            basis: "guess" | "default" | "one reading" | "measured" | "learned" | "weighed";
             /** @description What is called */
             call: string;
             /** @description Which, and where */

@@ -7,6 +7,8 @@
 
 {#if basis === "guess"}
   <span class="badge align-middle badge-sm badge-warning">guess</span>
+{:else if basis === "one reading"}
+  <span class="badge badge-outline align-middle badge-sm badge-warning">one reading</span>
 {:else if basis === "weighed"}
   <span class="badge badge-outline align-middle badge-sm font-bold">weighed</span>
 {:else}
