@@ -5,14 +5,17 @@ import (
 	"math"
 	"testing"
 
+	"gonum.org/v1/gonum/spatial/r3"
+
 	"elkstay/core/drop"
+	"elkstay/core/hold"
 	"elkstay/core/job"
 	"elkstay/core/job/jobtest"
 	"elkstay/core/units"
 )
 
-// A swing's film starts at rest, peaks at the bottom with what the arc says, and keeps
-// its energy.
+// A swing's film begins at rest, ends on the far side, peaks no higher than its rung and no lower than a taut pendulum, and hangs on its
+// line all along.
 func TestFollowASwing(t *testing.T) {
 	j := jobtest.Whole()
 	j.Rigs[0].Catch.How = job.Locked
@@ -20,9 +23,27 @@ func TestFollowASwing(t *testing.T) {
 	if err != nil || trace.Kind != "swing" {
 		t.Fatalf("%v %+v", err, trace)
 	}
-	d := assess(&j, "p2").Detail
-	if got := *trace.Run.LinePeakKn; !(math.Abs(got-d.Arc.LineKn) <= 1e-3*d.Arc.LineKn) {
-		t.Errorf("the film peaks at %v, the arc at %v", got, d.Arc.LineKn)
+	a := assess(&j, "p2")
+	d, run := a.Detail, trace.Run
+	if got := *run.LinePeakKn; got > *rung(t, a, hold.PartLine).PeakKn || got < d.Arc.LineKn {
+		t.Errorf("the film peaks at %v, the arc at %v, its rung %v", got, d.Arc.LineKn, *rung(t, a, hold.PartLine).PeakKn)
+	}
+	first, last := run.Series.Piece[0], run.Series.Piece[len(run.Series.Piece)-1]
+	if first[0] <= 0 || last[0] >= 0 || len(run.Series.TS) < 50 {
+		t.Errorf("from %v to %v in %d frames", first, last, len(run.Series.TS))
+	}
+	v := surveyOf(t, &j)
+	o := v.work(&j.Picks[1], 2, v.Now(v.Before(1)))
+	// Where it balances on its axis is no further from the block than the line and its lever.
+	line := r3.Norm(r3.Sub(o.Rope().Tie, o.Rope().Block)) + o.Rope().Settings.SlackM
+	lever := r3.Norm(r3.Sub(o.Weight.At, o.Rope().Tie))
+	for i, at := range run.Series.Piece {
+		if far := math.Hypot(at[0], at[1]); far > (line+lever)*1.1 {
+			t.Fatalf("frame %d: %v m from its block, on %v m of line", i, far, line)
+		}
+		if i > 0 && math.Abs(at[2]-run.Series.Piece[i-1][2]) > 20 {
+			t.Fatalf("frame %d: it turns from %v° to %v°", i, run.Series.Piece[i-1][2], at[2])
+		}
 	}
 	for _, pick := range []string{"p1", "nobody"} {
 		if none, err := Simulate(context.Background(), &j, pick, 0, Options{Units: units.Metric}); err != nil || none.Kind != "none" || none.Why == "" {

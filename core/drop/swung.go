@@ -76,6 +76,45 @@ func (s *Swung) Pulls(holdKn float64, on Holder) (pulls []Pull, sways float64) {
 	return pulls, sways
 }
 
+// A Frame is a moment of a swing.
+type Frame struct {
+	TS      float64
+	X, Z    float64 // of the piece's balance from the block, m: X towards where it began
+	TurnDeg float64 // since the start, from upright towards where it began
+	Pull            // of the line then
+	RunM    float64
+}
+
+// Film follows the piece as a body with rope running at a tension on the lead, kN, and shows it every so many seconds, and when its line
+// pulls most, until it turns on the far side.
+func (s *Swung) Film(holdKn, every float64) (frames []Frame, most Frame) {
+	var g give
+	g.lay(s.Case)
+	next := 0.0
+	bodies := s.bodies(1 - s.EnergyLostPct/100)
+	body := &bodies[len(bodies)-1]
+	body.see = func(t, tension, turn float64) {
+		now := Frame{t, body.x, body.z, turn * 180 / math.Pi, Pull{tension, math.Atan2(body.tieX, -body.tieZ) * 180 / math.Pi}, body.run}
+		if now.Kn > most.Kn {
+			most = now
+		}
+		if t >= next-1e-9 {
+			frames, next = append(frames, now), t+every
+		}
+	}
+	body.follow(&g, s.Course.LineM, holdKn/s.BlockEfficiency, s.Piece.MassKg/1000, s.step(&g))
+	return frames, most
+}
+
+// step is how finely it is followed, s.
+func (s *Swung) step(g *give) float64 {
+	stiffest := g.slope[0]
+	for i := range g.n {
+		stiffest = min(stiffest, g.slope[i])
+	}
+	return max(2e-4, min(5e-3, 0.06*math.Sqrt(s.Piece.MassKg/1000*stiffest)))
+}
+
 // followed is what Solve says, and what Pulls does where the holder is given.
 func (s *Swung) followed(holdKn float64, on *Holder) (end Catch, pulls []Pull, sways float64) {
 	var g give
@@ -92,11 +131,7 @@ func (s *Swung) followed(holdKn float64, on *Holder) (end Catch, pulls []Pull, s
 	}
 	kept := 1 - s.EnergyLostPct/100
 	tonnes := s.Piece.MassKg / 1000
-	stiffest := g.slope[0]
-	for i := range g.n {
-		stiffest = min(stiffest, g.slope[i])
-	}
-	step := max(2e-4, min(5e-3, 0.06*math.Sqrt(tonnes*stiffest)))
+	step := s.step(&g)
 	bodies := s.bodies(kept)
 	for i := range bodies {
 		bodies[i].on = on
@@ -152,11 +187,13 @@ type swinging struct {
 	leverX, leverZ float64
 	perInertia     float64 // mass over moment of inertia, 1/m²
 	run, peak, low float64
-	on             *Holder    // nil: what pulls when is not kept
-	mode           Mode       // of the holder; 0: it stands
-	sways          [2]swaying // in the plane of the swing, and square to it
-	bent           float64    // the level pull that the holder is bent by at the most, kN
-	level          float64    // part of the tension at this moment, kN
+	on             *Holder                        // nil: what pulls when is not kept
+	mode           Mode                           // of the holder; 0: it stands
+	sways          [2]swaying                     // in the plane of the swing, and square to it
+	bent           float64                        // the level pull that the holder is bent by at the most, kN
+	see            func(t, tension, turn float64) // every moment; nil: nobody looks
+	tieX, tieZ     float64                        // of the tie from the block
+	level          float64                        // part of the tension at this moment, kN
 	most           [len(pullWays)]float64
 	at             [len(pullWays)]Pull
 }
@@ -191,7 +228,7 @@ func (b *swinging) follow(g *give, line, slip, tonnes, step float64) {
 	pull := func() (ax, az, turning, tension float64) {
 		rx, rz := cos*b.leverX+sin*b.leverZ, cos*b.leverZ-sin*b.leverX
 		x, z := b.x+rx-b.sways[0].off, b.z+rz
-		b.low = max(b.low, -z)
+		b.low, b.tieX, b.tieZ = max(b.low, -z), x, z
 		square, taut := x*x+z*z, line+b.run
 		if square <= taut*taut {
 			return 0, -units.Gravity, 0, 0
@@ -209,19 +246,26 @@ func (b *swinging) follow(g *give, line, slip, tonnes, step float64) {
 		return fx, fz - units.Gravity, b.perInertia * (rz*fx - rx*fz), tension
 	}
 	plumb, side := math.Abs(b.x) < 0.01, math.Signbit(b.x)
-	ax, az, turning, _ := pull()
+	ax, az, turning, tension := pull()
+	turn := 0.0
+	if b.see != nil {
+		b.see(0, tension, 0)
+	}
 	for t := 0.0; t < swungFor; t += step {
 		// Leapfrog: symplectic, so that no energy creeps in or out over the swing.
 		b.vx, b.vz, b.spin = b.vx+ax*step/2, b.vz+az*step/2, b.spin+turning*step/2
 		b.x, b.z = b.x+b.vx*step, b.z+b.vz*step
 		if b.perInertia > 0 {
 			sin, cos = turnedOn(sin, cos, b.spin*step)
+			turn += b.spin * step
 		}
-		var tension float64
 		b.level = 0
 		ax, az, turning, tension = pull()
 		b.vx, b.vz, b.spin = b.vx+ax*step/2, b.vz+az*step/2, b.spin+turning*step/2
 		b.peak = max(b.peak, tension)
+		if b.see != nil {
+			b.see(t+step, tension, turn)
+		}
 		if b.on != nil {
 			b.bends(step, [2]float64{b.level + tension*b.on.OutKn, tension * b.on.AsideKn})
 		}

@@ -2,7 +2,6 @@ package roped
 
 import (
 	"context"
-	"fmt"
 	"math"
 
 	"gonum.org/v1/gonum/spatial/r3"
@@ -11,7 +10,6 @@ import (
 	"elkstay/core/drop"
 	"elkstay/core/hold"
 	"elkstay/core/space"
-	"elkstay/core/units"
 )
 
 // traces readies a trace of a piece that falls onto its line; it reports whether there is one to follow.
@@ -80,41 +78,44 @@ func (o *FromAbove) Simulate(_ context.Context, _ int, trace *course.Trace) erro
 	return nil
 }
 
-// simulateSwing follows a piece on its arc.
+// filmEvery is how far apart the moments of a film are, s.
+const filmEvery = 0.02
+
+// simulateSwing follows a piece that swings off onto its line, as a body.
 func (o *Roped) simulateSwing(trace *course.Trace) {
-	if o.arc == nil {
+	if o.swung == nil {
 		trace.Why = "It hangs straight under its block: there is nothing to follow."
 		return
 	}
-	s := o.swing()
-	trace.AzimuthDeg = space.AzimuthOf(space.Level(r3.Sub(o.Tie, o.Block)))
-	series := s.Follow(0.02)
+	side := space.Level(r3.Sub(o.Tie, o.Block))
+	trace.AzimuthDeg = space.AzimuthOf(side)
+	axis := r3.Sub(o.Tip, o.Cut)
+	tilt := space.Degrees(math.Atan2(r3.Dot(axis, side)/r3.Norm(side), axis.Z))
+	frames, most := o.swung.Film(o.hold, filmEvery)
 	run := drop.Run{Phases: []drop.Phase{{Name: "falling", AtS: 0}}, CeilingKn: o.Catch.LinePeakKn}
-	off := math.Abs(o.Weight.CogM - o.Settings.TieM)
-	tilt := 0.0
-	if o.Weight.CogM > o.Settings.TieM {
-		tilt = 180
+	if o.swung.CogOut == 0 && o.swung.CogUp == 0 {
+		tilt = 0
 	}
-	peak, at := 0.0, 0.0
-	factor := o.Path.Points[0].ResultantKn
-	for i, t := range series.TS {
-		run.Series.TS = append(run.Series.TS, t)
-		run.Series.LineKn = append(run.Series.LineKn, series.LineKn[i])
-		run.Series.BlockKn = append(run.Series.BlockKn, series.LineKn[i]*factor)
-		run.Series.Piece = append(run.Series.Piece, [3]float64{series.X[i], series.Z[i] - off, tilt})
-		run.Series.SparM = append(run.Series.SparM, 0)
-		if series.LineKn[i] > peak {
-			peak, at = series.LineKn[i], t
+	for _, f := range frames {
+		if !o.Catch.Holds && f.TS > 0 && o.Block.Z+f.Z < o.Floor.Z {
+			break
 		}
+		run.Series.TS = append(run.Series.TS, f.TS)
+		run.Series.LineKn = append(run.Series.LineKn, f.Kn)
+		run.Series.BlockKn = append(run.Series.BlockKn, r3.Norm(o.pulledAt(f.Pull)))
+		run.Series.Piece = append(run.Series.Piece, [3]float64{f.X, f.Z, tilt + f.TurnDeg})
+		run.Series.SparM = append(run.Series.SparM, 0)
+		run.RunM = f.RunM
 	}
-	block, device := peak*factor, peak*o.Ratio()
-	run.LinePeakKn, run.LinePeakAtS, run.BlockPeakKn, run.DevicePeakKn = &peak, &at, &block, &device
-	if slip := o.hold / o.Ratio(); peak > slip {
-		trace.Cautions = append(trace.Cautions, fmt.Sprintf("Followed as if the line held. It does not: rope runs at %s, and the piece swings lower and slower.", units.Print(units.Force, o.System, slip)))
+	block, device := r3.Norm(o.pulledAt(most.Pull)), most.Kn*o.Ratio()
+	run.LinePeakKn, run.LinePeakAtS, run.BlockPeakKn, run.DevicePeakKn = &most.Kn, &most.TS, &block, &device
+	if !o.Catch.Holds {
+		trace.Cautions = append(trace.Cautions, "Its line never stops it: the film ends where it comes down.")
 	}
 	if o.stop != nil {
 		trace.Cautions = append(trace.Cautions, "Followed as if nothing stopped it.")
 	}
 	trace.Kind, trace.Run = "swing", &run
+	s := o.swing()
 	trace.Cautions = append(trace.Cautions, s.Cautions(*o.arc)...)
 }
