@@ -55,25 +55,44 @@ var pullWays = func() (ways [1 + 180/pullsApart][2]float64) {
 // Solve follows the piece with rope running at the given tension on the lead, kN;
 // infinite: locked off. LowestM is how far the tie comes below the block.
 func (s *Swung) Solve(holdKn float64) Catch {
-	catch, _, _ := s.followed(holdKn, nil)
+	catch, _ := s.followed(holdKn, false)
 	return catch
 }
 
 // A Holder is what the block of a swing sits on.
 type Holder struct {
 	OutKn, AsideKn float64 // of the lead, in the plane of the swing and square to it, for every kN of the line
-	Sways          []Mode  // what it may sway as under what is level, each by itself; none: it stands
+	Sways          []Mode  // what it may sway as under what is level, each by itself
 }
 
 // A Mode is a tree swaying as one mass where its block sits, kg, at so many radians a second.
 type Mode struct{ Kg, Omega float64 }
 
-// Pulls are the moments of its swing at which the line pulls its block hardest one way or another in the upright plane of
-// the swing, with rope running at a tension on the lead, kN; and how much more a tree that sways under them, and gives way to the line as
-// it does, bends than under the hardest of them standing on: 1 at the least.
-func (s *Swung) Pulls(holdKn float64, on Holder) (pulls []Pull, sways float64) {
-	_, pulls, sways = s.followed(holdKn, &on)
-	return pulls, sways
+// SolvePulls is what Solve says, and the moments of the swing at which the line pulls its block hardest one way or another in the upright
+// plane of the swing.
+func (s *Swung) SolvePulls(holdKn float64) (Catch, []Pull) { return s.followed(holdKn, true) }
+
+// swayStep is how much coarser a swing is followed for what sways under it: that is slower than the line, and a hundredth of it is enough.
+const swayStep = 2
+
+// Bends is the level pull by which a tree is bent at the most that sways under the swing and gives way to the line as it does, kN; 0: nothing
+// sways.
+func (s *Swung) Bends(holdKn float64, on Holder) (kn float64) {
+	slip := holdKn / s.BlockEfficiency
+	if slip <= s.WeightKn() {
+		return 0
+	}
+	var g give
+	g.lay(s.Case)
+	step := swayStep * s.step(&g)
+	for _, mode := range on.Sways {
+		bodies := s.bodies(1 - s.EnergyLostPct/100)
+		body := &bodies[len(bodies)-1]
+		body.on, body.mode = &on, mode
+		body.follow(&g, s.Course.LineM, slip, s.Piece.MassKg/1000, min(step, 0.2/mode.Omega))
+		kn = max(kn, body.bent)
+	}
+	return kn
 }
 
 // A Frame is a moment of a swing.
@@ -115,26 +134,26 @@ func (s *Swung) step(g *give) float64 {
 	return max(2e-4, min(5e-3, 0.06*math.Sqrt(s.Piece.MassKg/1000*stiffest)))
 }
 
-// followed is what Solve says, and what Pulls does where the holder is given.
-func (s *Swung) followed(holdKn float64, on *Holder) (end Catch, pulls []Pull, sways float64) {
+// followed is what Solve says, and what SolvePulls does where that is asked for.
+func (s *Swung) followed(holdKn float64, withPulls bool) (end Catch, pulls []Pull) {
 	var g give
 	g.lay(s.Case)
 	weight, r := s.WeightKn(), s.BlockEfficiency
 	slip := holdKn / r
-	end.Holds, sways = slip > weight, 1
+	end.Holds = slip > weight
 	line := s.Course.LineM
 	if !end.Holds {
 		x, _ := g.at(slip)
 		// It comes down on it from where it began to straight beneath.
 		pulls = []Pull{{slip, math.Atan2(s.OutM, s.DownM) * 180 / math.Pi}, {slip, 0}}
-		return Catch{LinePeakKn: slip, BlockPeakKn: (1 + r) * slip, DevicePeakKn: r * slip, StretchM: x, Amplification: slip / weight, Runs: true, RunM: inf, LowestM: inf}, pulls, 1
+		return Catch{LinePeakKn: slip, BlockPeakKn: (1 + r) * slip, DevicePeakKn: r * slip, StretchM: x, Amplification: slip / weight, Runs: true, RunM: inf, LowestM: inf}, pulls
 	}
 	kept := 1 - s.EnergyLostPct/100
 	tonnes := s.Piece.MassKg / 1000
 	step := s.step(&g)
 	bodies := s.bodies(kept)
 	for i := range bodies {
-		bodies[i].on = on
+		bodies[i].keep = withPulls
 		bodies[i].follow(&g, line, slip, tonnes, step)
 	}
 	run, peak, low := bodies[0].run, bodies[0].peak, max(s.DownM, bodies[0].low)
@@ -149,20 +168,12 @@ func (s *Swung) followed(holdKn float64, on *Holder) (end Catch, pulls []Pull, s
 	end.StretchM, end.Amplification, end.RunM = stretch, peak/weight, run
 	// However deep either came: the tie is no further from its block than the line, what runs of it and its stretch.
 	end.LowestM = max(min(low, line+run+stretch), line+run+atRest)
-	if on == nil {
-		return end, nil, 1
+	if withPulls {
+		for i := range bodies {
+			pulls = bodies[i].pulled(pulls, peak)
+		}
 	}
-	for i := range bodies {
-		pulls = bodies[i].pulled(pulls, peak)
-	}
-	still := bodies[len(bodies)-1].bent
-	for _, mode := range on.Sways {
-		body := s.bodies(kept)[len(bodies)-1]
-		body.on, body.mode = on, mode
-		body.follow(&g, line, slip, tonnes, min(step, 0.2/mode.Omega))
-		sways = max(sways, body.bent/max(1e-9, still))
-	}
-	return end, pulls, sways
+	return end, pulls
 }
 
 // bodies are the piece as a mass at its tie, and as a body where it has a lever to turn on.
@@ -187,7 +198,8 @@ type swinging struct {
 	leverX, leverZ float64
 	perInertia     float64 // mass over moment of inertia, 1/m²
 	run, peak, low float64
-	on             *Holder                        // nil: what pulls when is not kept
+	keep           bool                           // what pulls when is kept
+	on             *Holder                        // nil: nothing sways
 	mode           Mode                           // of the holder; 0: it stands
 	sways          [2]swaying                     // in the plane of the swing, and square to it
 	bent           float64                        // the level pull that the holder is bent by at the most, kN
@@ -195,7 +207,7 @@ type swinging struct {
 	tieX, tieZ     float64                        // of the tie from the block
 	level          float64                        // part of the tension at this moment, kN
 	most           [len(pullWays)]float64
-	at             [len(pullWays)]Pull
+	at             [len(pullWays)][3]float64 // tension, and the sine and cosine of its line
 }
 
 // swaying is a tree under a pull: how far off it is, m, how fast, and how much faster.
@@ -203,18 +215,17 @@ type swaying struct{ off, speed, more float64 }
 
 // keeps keeps what pulls hardest each way: so much, along a line whose sine and cosine from straight down are given.
 func (b *swinging) keeps(tension, sin, cos float64) {
-	b.level = tension * sin
 	for k := range pullWays {
 		if kn := tension * (sin*pullWays[k][0] + cos*pullWays[k][1]); kn > b.most[k] {
-			b.most[k], b.at[k] = kn, Pull{tension, math.Atan2(sin, cos) * 180 / math.Pi}
+			b.most[k], b.at[k] = kn, [3]float64{tension, sin, cos}
 		}
 	}
 }
 
 // pulled adds what it kept to some pulls, none above what the line sees at most, kN, and none twice.
 func (b *swinging) pulled(list []Pull, mostKn float64) []Pull {
-	for _, p := range b.at {
-		p.Kn = min(p.Kn, mostKn)
+	for _, at := range b.at {
+		p := Pull{min(at[0], mostKn), math.Atan2(at[1], at[2]) * 180 / math.Pi}
 		if p.Kn > 0 && !slices.Contains(list, p) {
 			list = append(list, p)
 		}
@@ -238,7 +249,7 @@ func (b *swinging) follow(g *give, line, slip, tonnes, step float64) {
 			at, _ := g.at(slip)
 			b.run, tension = long-line-at, slip
 		}
-		if b.on != nil {
+		if b.level = tension * x / long; b.keep {
 			b.keeps(tension, x/long, -z/long)
 		}
 		// Per unit of mass: forces in kN over tonnes are m/s².

@@ -55,7 +55,7 @@ func roundOf(balls []Part) parts {
 
 // SweepOf readies a body for its way.
 func SweepOf(balls []Part) Sweep {
-	s := Sweep{Poses: make([]Pose, 0, 512), Moved: make([]float64, 0, 512), Leaps: make([]bool, 0, 512)}
+	s := Sweep{Poses: make([]Pose, 0, 64), Moved: make([]float64, 0, 64), Leaps: make([]bool, 0, 64)}
 	s.Of(balls)
 	return s
 }

@@ -83,7 +83,7 @@ func (o *Roped) fall(above bool) {
 	}
 	o.DropCase = &c
 	if o.swung != nil {
-		o.Catch = o.swung.Solve(o.hold)
+		o.Catch, o.swings = o.swung.SolvePulls(o.hold)
 	} else {
 		o.Catch = drop.Solve(&c)
 	}

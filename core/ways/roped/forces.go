@@ -142,10 +142,15 @@ func (o *Roped) swingPulls() []drop.Pull {
 	if o.swung == nil {
 		return nil
 	}
+	pulls := slices.Clone(o.swings)
 	side, _ := space.Direction(space.Level(r3.Sub(o.Tie, o.Block)), 0)
 	lead := o.leadPull()
-	pulls, sways := o.swung.Pulls(o.hold, drop.Holder{OutKn: r3.Dot(lead, side), AsideKn: r3.Dot(lead, r3.Cross(side, r3.Vec{Z: 1})), Sways: o.swaysAtBlock()})
-	o.sways = sways
+	still := 0.0
+	for _, p := range pulls {
+		still = max(still, r3.Norm(space.Level(o.pulledAt(p))))
+	}
+	bent := o.swung.Bends(o.hold, drop.Holder{OutKn: r3.Dot(lead, side), AsideKn: r3.Dot(lead, r3.Cross(side, r3.Vec{Z: 1})), Sways: o.swaysAtBlock()})
+	o.sways = bent / max(1e-9, still)
 	hardest := 0.0
 	for _, p := range pulls {
 		hardest = max(hardest, p.Kn)

@@ -85,7 +85,7 @@ func (o *Roped) recaught() {
 		swings := *o.swung
 		swings.Case = &c
 		o.swung = &swings
-		o.Catch = swings.Solve(o.hold)
+		o.Catch, o.swings = swings.SolvePulls(o.hold)
 	} else {
 		o.Catch = drop.Solve(&c)
 	}

@@ -46,6 +46,7 @@ type Roped struct {
 	hold     float64 // tension on the lead at which rope runs, kN; +Inf: never
 	arc      *swing.Arc
 	swung    *drop.Swung // when the piece swings onto its line
+	swings   []drop.Pull // as it swings by itself
 	pulls    []drop.Pull // on its block, when it swings
 	sways    float64     // so many times as far the tree bends that its block sits on, swaying under what is level of that; 0: once
 	pair     *line.Pair  // carried between two points; nil: it is not
