@@ -123,6 +123,7 @@ type SecondLine struct {
 	Name  string `json:"name,omitempty" maxLength:"80"`
 	Place Place  `json:"place"`
 	Item  string `json:"item,omitempty" maxLength:"40" doc:"Id in the locker; empty: not from there"`
+	Rig   string `json:"rig,omitempty" maxLength:"40" doc:"Id of the rig whose rope, sling, device and hands hold it; empty: nobody has said"`
 	gear.Rating
 }
 

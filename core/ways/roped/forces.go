@@ -76,16 +76,15 @@ func (o *Roped) onBlock() []r3.Vec {
 }
 
 // onPoints are the forces on the blocks of two points at a place of the way between them, kN: of the line
-// to the piece and of its lead, straight down, which is hauled in at the second.
+// to the piece and of its lead, the first's let out, the second's hauled in.
 func (o *Roped) onPoints(k int) [2]r3.Vec {
 	c := &o.carried.Way[k]
 	along, _ := space.Direction(space.Level(r3.Sub(o.pair.B.Vec(), o.pair.A.Vec())), 0)
-	off := func(deg, kn, lead float64, way r3.Vec) r3.Vec {
-		force := r3.Add(r3.Scale(math.Cos(space.Radians(deg)), way), r3.Vec{Z: -math.Sin(space.Radians(deg)) - lead})
-		return r3.Scale(kn/r3.Norm(force), force)
+	off := func(deg, kn float64, way, lead r3.Vec) r3.Vec {
+		sin, cos := math.Sincos(space.Radians(deg))
+		return r3.Scale(kn, r3.Add(r3.Add(r3.Scale(cos, way), r3.Vec{Z: -sin}), lead))
 	}
-	r := *o.pair.Efficiency
-	return [2]r3.Vec{r3.Add(off(c.AngleADeg, c.AnchorAKn, r, along), o.aside), off(c.AngleBDeg, c.AnchorBKn, 1/r, r3.Scale(-1, along))}
+	return [2]r3.Vec{r3.Add(off(c.AngleADeg, c.AKn, along, o.leadPull()), o.aside), off(c.AngleBDeg, c.BKn, r3.Scale(-1, along), o.farLead(true))}
 }
 
 // sparLoad is what bends the stem, and what it feels.

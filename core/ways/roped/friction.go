@@ -120,7 +120,7 @@ func (o *Roped) AllLoads(settle func(side *Roped)) {
 		if settle != nil {
 			settle(side)
 		}
-		if k > 0 && !o.rubsAloft() && side.Catch.LinePeakKn <= sides[0].Catch.LinePeakKn && side.Catch.DevicePeakKn <= sides[0].Catch.DevicePeakKn {
+		if k > 0 && o.pair == nil && !o.rubsAloft() && side.Catch.LinePeakKn <= sides[0].Catch.LinePeakKn && side.Catch.DevicePeakKn <= sides[0].Catch.DevicePeakKn {
 			// All but the hand has less.
 			side.handLoad()
 		} else {

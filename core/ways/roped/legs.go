@@ -30,8 +30,14 @@ func (o *Roped) legs() (list []space.RopeLeg) {
 	}
 	if o.pair != nil {
 		second := o.pair.B.Vec()
-		list = append(list, space.RopeLeg{From: o.Tie, To: second, Name: "the tie and the second point"},
-			space.RopeLeg{From: second, To: r3.Vec{X: second.X, Y: second.Y}, Name: "the second point and the ground"})
+		list = append(list, space.RopeLeg{From: o.Tie, To: second, Name: "the tie and the second point"})
+		if o.other == nil {
+			return append(list, space.RopeLeg{From: second, To: r3.Vec{X: second.X, Y: second.Y}, Name: "the second point and the ground"})
+		}
+		for i := 2; i < len(o.other.Points); i++ {
+			from, to := &o.other.Points[i-1], &o.other.Points[i]
+			list = append(list, space.RopeLeg{From: from.Vec(), To: to.Vec(), Name: from.Name + " and " + to.Name + " of the second line", LeadsAway: true})
+		}
 	}
 	return list
 }

@@ -92,8 +92,8 @@ func (o *Roped) blockKn() (peak, rest float64) {
 		}
 		return peak, o.LeadsRest
 	case o.pair != nil:
-		for _, c := range o.carried.Way {
-			peak = max(peak, c.AnchorAKn)
+		for k := range o.carried.Way {
+			peak = max(peak, r3.Norm(o.onPoints(k)[0]))
 		}
 		return max(peak, r3.Norm(o.comes.onBlocks(o)[0])), peak
 	}
@@ -127,18 +127,9 @@ func (o *Roped) turnLoads(block, rest float64) {
 		turn := &rig.Redirects[i]
 		o.rate(hold.Load{Part: hold.PartRedirect, Name: turn.Name, Item: turn.Item, RestKn: o.bearsKn() * factor, PeakKn: o.Catch.LinePeakKn * factor}, locker.Pulley, turn.Rating)
 	}
-	if o.pair == nil {
-		return
+	if o.pair != nil {
+		o.acrossLoads()
 	}
-	far, second := 0.0, o.carried.MaxBKn
-	for _, c := range o.carried.Way {
-		far = max(far, c.AnchorBKn)
-	}
-	onset, onsetFar := o.comes.peakKn[1], r3.Norm(o.comes.onBlocks(o)[1])
-	line := hold.Load{Part: hold.PartSecond, Name: rig.Second.Name, RestKn: second, PeakKn: max(second, onset), When: whenOver(onset, second), Rated: o.Limits.RateLine(rig, second, max(second, onset))}
-	line.Say("Who holds it, on what device and with how much rope is in no figure: it is taken as tied off.")
-	o.load(line)
-	o.rate(hold.Load{Part: hold.PartFar, Name: rig.Second.Name, Item: rig.Second.Item, RestKn: far, PeakKn: max(far, onsetFar), When: whenOver(onsetFar, far)}, locker.Block, rig.Second.Rating)
 }
 
 // handLoad is what reaches the hand, or the winch in its place.

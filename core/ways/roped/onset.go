@@ -14,7 +14,7 @@ import (
 )
 
 // An onset is how a piece that is carried between two points comes onto both of its lines as its cut parts: through the slack in them,
-// turning about its tie, undamped; the second line tied off. Whatever comes out of their plane swings through it besides.
+// turning about its tie, undamped; the second line held as its rig has it, tied off where nobody has said. Whatever comes out of their plane swings through it besides.
 type onset struct {
 	peakKn [2]float64 // of the first line, of the second
 	leads  [2]r3.Vec  // unit vectors from their blocks to the piece at those
@@ -53,13 +53,24 @@ func (o *Roped) comesOn(far r3.Vec, faces ...float64) *onset {
 	case job.ByHold:
 		first.HoldKn = set.HoldKn
 	}
+	holds := []float64{math.Inf(1)}
+	if other := o.other; other != nil {
+		end := &falls.Ends[1]
+		end.LeadM, end.Efficiency, end.Rope, end.AnchorStiffnessKnM = max(0.1, other.LeadM()), other.Ratio(), other.Rig.Rope.Rope, job.Or(other.Rig.AnchorStiffnessKnM, 0)
+		// Held as its rig holds it, and with as much friction as there may be.
+		if !math.IsInf(other.hold, 1) {
+			holds = []float64{other.hold, other.hold * frictions[0].times}
+		}
+	}
 	for _, face := range faces {
-		falls.HingeDeg = face
-		run := falls.Follow()
-		for i := range on.peakKn {
-			if peak := run.PeakKn[i] * swings[i]; peak > on.peakKn[i] {
-				on.peakKn[i] = peak
-				on.leads[i] = leadAt(&falls, &run, i, along)
+		for _, held := range holds {
+			falls.HingeDeg, falls.Ends[1].HoldKn = face, held
+			run := falls.Follow()
+			for i := range on.peakKn {
+				if peak := run.PeakKn[i] * swings[i]; peak > on.peakKn[i] {
+					on.peakKn[i] = peak
+					on.leads[i] = leadAt(&falls, &run, i, along)
+				}
 			}
 		}
 	}
@@ -96,16 +107,12 @@ func (n *onset) moment(o *Roped, elsewhere hold.Moment) hold.Moment {
 
 // onBlocks are the forces on both blocks, kN.
 func (n *onset) onBlocks(o *Roped) [2]r3.Vec {
-	lead, _ := space.Direction(r3.Sub(o.Points[2].Vec(), o.Block), 0)
-	return [2]r3.Vec{
-		r3.Scale(n.peakKn[0], r3.Add(n.leads[0], r3.Scale(o.Path.Legs[1].TensionKn, lead))),
-		r3.Scale(n.peakKn[1], r3.Add(n.leads[1], r3.Vec{Z: -1 / o.Settings.BlockEfficiency})),
-	}
+	return [2]r3.Vec{r3.Scale(n.peakKn[0], r3.Add(n.leads[0], o.leadPull())), r3.Scale(n.peakKn[1], r3.Add(n.leads[1], o.farLead(o.other == nil)))}
 }
 
 // working writes the peak of one of the lines.
 func (n *onset) working(sheet *working.Sheet, i int) {
-	sheet.Add([2]string{"T_1", "T_2"}[i], [2]string{"first line", "second line"}[i]+" as the cut parts", "rigid body on two lines, followed from the hinge (face open 0 and 70°) until it is stopped, the second line tied off; undamped", n.peakKn[i], "kN", "rigid-body dynamics; Runge–Kutta of fourth order")
+	sheet.Add([2]string{"T_1", "T_2"}[i], [2]string{"first line", "second line"}[i]+" as the cut parts", "rigid body on two lines, followed from the hinge (face open 0 and 70°) until it is stopped; undamped", n.peakKn[i], "kN", "rigid-body dynamics; Runge–Kutta of fourth order")
 }
 
 // whenOn is said of what is loaded most as the piece comes onto both lines.

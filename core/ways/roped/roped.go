@@ -52,6 +52,7 @@ type Roped struct {
 	pair     *line.Pair  // carried between two points; nil: it is not
 	carried  line.Carrying
 	second   *job.SecondLine
+	other    *Roped   // between two points: the second line, as its rig has it; nil: nobody has said
 	comes    *onset   // between two points: as the cut parts
 	letGo    []string // what it does when one of two lines that carry it is let go
 	tight    *tightened

@@ -55,7 +55,7 @@ func (o *TwoPoints) carry() {
 		return
 	}
 	o.far = far
-	if !o.LayOut() {
+	if !o.LayOut() || !o.layAcross(far) {
 		return
 	}
 	at := job.Or(o.Pick.CarryM, min(o.Block.Z, far.Z)-carryBelow)
@@ -117,6 +117,10 @@ func (o *TwoPoints) Follow() {
 	}
 	// It is let down under the second point, and the first line reaches there.
 	o.ropeNeeded(o.LeadM() + max(r3.Norm(r3.Sub(o.far, o.Block)), r3.Norm(r3.Sub(r3.Vec{X: o.far.X, Y: o.far.Y, Z: o.Floor.Low}, o.Block))) + SpareRope)
+	if other := o.other; other != nil {
+		other.ropeNeeded(other.LeadM() + max(r3.Norm(r3.Sub(o.far, o.Block)), o.far.Z-o.Floor.Low) + SpareRope)
+		o.Ropes, o.Faults = append(o.Ropes, other.Ropes...), append(o.Faults, other.Faults...)
+	}
 }
 
 // Words are what is called of it, and what happens when a line is let go.
@@ -207,7 +211,11 @@ func (o *Roped) letGoBetween(far r3.Vec) (said []string) {
 			}
 		}
 		limit := ""
-		if rated := o.Limits.RateLine(o.Rig, 0, most); rated.Known {
+		rig := o.Rig
+		if i == 1 && o.other != nil {
+			rig = o.other.Rig
+		}
+		if rated := o.Limits.RateLine(rig, 0, most); rated.Known {
 			limit = " of " + units.Print(units.Force, o.System, rated.Limit.Kn)
 		}
 		said = append(said, fmt.Sprintf("When the %s line is let go, it swings on the %s: up to %s%s, locked off; %s.", names[1-i], names[i], units.Print(units.Force, o.System, most), limit, strikes))

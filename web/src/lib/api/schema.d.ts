@@ -6496,6 +6496,8 @@ export interface components {
             marked_kn?: number;
             name?: string;
             place: components["schemas"]["JobPlace"];
+            /** @description Id of the rig whose rope, sling, device and hands hold it; empty: nobody has said */
+            rig?: string;
         };
         JobSector: {
             /**

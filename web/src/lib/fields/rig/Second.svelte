@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Choice from "../Choice.svelte";
   import ItemPicker from "../../locker/ItemPicker.svelte";
   import Measure from "../Measure.svelte";
   import Name from "../Name.svelte";
@@ -37,6 +38,22 @@
     {#if !rig.second.item}
       <Name {session} path={`${at}.second.name`} label="Name" value={rig.second.name} />
     {/if}
+    <Choice
+      label="Its rope, device and hands"
+      value={rig.second.rig ?? ""}
+      options={[
+        ["", "nobody has said"],
+        ...session.job.rigs
+          .filter((r) => r.id !== rig.id)
+          .map((r): [string, string] => [r.id, r.name]),
+      ]}
+      onchoose={(id) =>
+        edits.change((one) => {
+          if (!one.second) return;
+          if (id) one.second.rig = id;
+          else delete one.second.rig;
+        })}
+    />
     <PlaceField {session} path={`${at}.second.place`} label="Sits" value={rig.second.place} />
     {#if !rig.second.item}
       <Measure
