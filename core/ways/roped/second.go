@@ -94,12 +94,15 @@ func (o *Roped) acrossLoads() {
 	from := acrossLine{o, other}
 	put := func(l hold.Load, rated policy.Rated) {
 		l.From, l.Rated = from, rated
+		if other != nil {
+			l.Rig, l.On = rig, l.Name
+		}
 		o.Loads = append(o.Loads, l)
 	}
 	l := hold.Load{Part: hold.PartSecond, Name: o.second.Name, RestKn: second, PeakKn: peak, When: whenOver(onset, second)}
 	rated := o.Limits.RateLine(rig, second, peak)
 	if other != nil {
-		l.Name, l.Item = rig.Rope.Name, rig.Rope.Item
+		l.Name, l.Item, l.Rig, l.On = rig.Rope.Name, rig.Rope.Item, rig, rig.Rope.Name
 		if knotted := o.Limits.RateTie(rig, second, peak); knotted.Known && knotted.Limit.Kn < rated.Limit.Kn {
 			rated = knotted
 		}
@@ -107,24 +110,28 @@ func (o *Roped) acrossLoads() {
 	l.Rated = rated
 	o.load(l)
 	when, most := whenOver(onsetFar, far), max(far, onsetFar)
-	o.rate(hold.Load{Part: hold.PartFar, Name: block.Name, Item: block.Item, RestKn: far, PeakKn: most, When: when}, locker.Block, block.Rating)
+	onBlock := hold.Load{Part: hold.PartFar, Name: block.Name, Item: block.Item, RestKn: far, PeakKn: most, When: when, Rig: l.Rig}
+	if other != nil {
+		onBlock.On = block.Name
+	}
+	o.rate(onBlock, locker.Block, block.Rating)
 	if other == nil {
 		put(hold.Load{Part: hold.PartHand, Name: secondLine, RestKn: second, PeakKn: peak, Why: "nobody has said what holds the second line: choose its rig"}, policy.Rated{})
 		return
 	}
-	sling := hold.Load{Part: hold.PartSling, Name: rig.Sling.Name, Item: rig.Sling.Item, On: secondLine, RestKn: far, PeakKn: most, When: when}
+	sling := hold.Load{Part: hold.PartSling, Name: rig.Sling.Name, Item: rig.Sling.Item, RestKn: far, PeakKn: most, When: when}
 	sling.Rated = o.Limits.Rate(rig.Sling.Rating, policy.Used{Kind: locker.Sling, Conditions: rig.Sling.Conditions}, far, most)
 	sling.Hitched(rig.Sling.Hitch, rig.Sling.Basket)
 	put(sling, sling.Rated)
 	for i := range rig.Redirects {
 		turn, factor := &rig.Redirects[i], other.Path.Points[i+1].ResultantKn
-		put(hold.Load{Part: hold.PartRedirect, Name: turn.Name, Item: turn.Item, On: secondLine, RestKn: second * factor, PeakKn: peak * factor},
+		put(hold.Load{Part: hold.PartRedirect, Name: turn.Name, Item: turn.Item, RestKn: second * factor, PeakKn: peak * factor},
 			o.Limits.Rate(turn.Rating, policy.Used{Kind: locker.Pulley}, second*factor, peak*factor))
 	}
 	// Hauled in, its device has as much more as its turns take; held, as much less.
 	hauled, held := second/other.Ratio(), onset*other.Ratio()
 	if d := &rig.Device; !d.None {
-		put(hold.Load{Part: hold.PartDevice, Name: d.Name, Item: d.Item, On: secondLine, RestKn: second * other.Ratio(), PeakKn: max(hauled, held), When: whenOver(held, hauled)},
+		put(hold.Load{Part: hold.PartDevice, Name: d.Name, Item: d.Item, RestKn: second * other.Ratio(), PeakKn: max(hauled, held), When: whenOver(held, hauled)},
 			o.Limits.Rate(d.Rating, policy.Used{Kind: locker.Device}, second*other.Ratio(), max(hauled, held)))
 	}
 	o.holdsAcross(other, from, second, peak, hauled)
@@ -136,8 +143,9 @@ func (o *Roped) holdsAcross(other *Roped, from acrossLine, second, peak, hauled 
 	other.Catch.DevicePeakKn, other.bears, other.Loads = peak*other.Ratio(), second/max(1e-9, o.WeightKn()), nil
 	other.handLoad()
 	for _, hand := range other.Loads {
-		hand.From, hand.On = from, secondLine
+		hand.From, hand.Rig = from, rig
 		hand.Name = cmp.Or(hand.Name, secondLine)
+		hand.On = hand.Name
 		if rig.Hands.By == "winch" {
 			hand.PeakKn = max(hand.PeakKn, hauled)
 			hand.Rated = o.Limits.Rate(rig.Hands.Rating, policy.Used{Kind: locker.Winch}, hand.RestKn, hand.PeakKn)
