@@ -140,6 +140,13 @@ func (v *Survey) cautions(o *Outcome) []string {
 		arc := rope.Swings()
 		list = append(list, fmt.Sprintf("It swings: %.1f m/s at the bottom, from %.0f° off the block. Nobody in its way, nobody behind the line.", arc.SpeedMS, arc.StartDeg))
 	}
+	if i := slices.IndexFunc(o.Clears, func(c course.Clearance) bool { return c.Target == nil && c.ClearanceM <= 0 }); i >= 0 {
+		at := ""
+		if rope := o.Rope(); rope != nil && rope.FastestMS() > 0 {
+			at = fmt.Sprintf(" at up to %.1f m/s", rope.FastestMS())
+		}
+		list = append(list, fmt.Sprintf("It brushes %s%s: what it breaks off falls too, and it may turn, hang up or be stopped there. None of that is in a figure.", o.Clears[i].Name, at))
+	}
 	if o.Drops() && !o.Made.Held().Holds {
 		list = append(list, "The device never stops this piece: more wraps, or a smaller piece.")
 	}

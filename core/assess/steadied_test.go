@@ -1,6 +1,7 @@
 package assess
 
 import (
+	"fmt"
 	"math"
 	"strings"
 	"testing"
@@ -286,5 +287,23 @@ func TestTheFaceKnowsBothLines(t *testing.T) {
 	aside := assess(&j, "p1").Detail.Face
 	if straight == nil || aside == nil || aside.SideKnm < straight.SideKnm+1 {
 		t.Errorf("straight %+v, its tip line from the side %+v", straight, aside)
+	}
+}
+
+// What brushes says how fast: a limb that swings down has the speed of its arc at the least, and what its turning adds.
+func TestWhatBrushesSaysHowFast(t *testing.T) {
+	j := jobtest.Swinging()
+	d := assess(&j, "p").Detail
+	said, speed := "", 0.0
+	for _, c := range d.Cautions {
+		if _, after, is := strings.Cut(c, "It brushes low limb at up to "); is {
+			said = c
+			if _, err := fmt.Sscanf(after, "%f m/s", &speed); err != nil {
+				t.Fatal(err)
+			}
+		}
+	}
+	if said == "" || speed < d.Arc.SpeedMS-0.05 || speed > 1.3*d.Arc.SpeedMS {
+		t.Errorf("%q, its arc %v m/s", said, d.Arc.SpeedMS)
 	}
 }

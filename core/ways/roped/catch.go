@@ -12,6 +12,7 @@ import (
 	"elkstay/core/line"
 	"elkstay/core/space"
 	"elkstay/core/swing"
+	"elkstay/core/units"
 )
 
 // Ratio is what the turns let through: tension at the device over that of the line.
@@ -169,6 +170,14 @@ func (o *Roped) lockedPeak() float64 {
 	locked := *o.DropCase
 	locked.DeviceHoldKn = nil
 	return drop.Solve(&locked).LinePeakKn
+}
+
+// FastestMS is how fast the piece may come down until its line has it, m/s: by its fall, without anything that slows it; 0: it does not fall.
+func (o *Roped) FastestMS() float64 {
+	if o.DropCase == nil {
+		return 0
+	}
+	return math.Sqrt(2 * units.Gravity * max(0, o.fallM()))
 }
 
 // fallM is how far the centre of gravity falls until the line has it: on a swing, to the

@@ -5852,6 +5852,11 @@ export interface components {
              */
             by?: "hands" | "hand-winch" | "capstan-winch" | "vehicle" | "machine";
             /**
+             * @description How the effort leads off the pulling system: turned at the anchor, which holds it as well; or pulled straight back from the system, past the anchor, which it relieves. Until it is said, turned
+             * @enum {string}
+             */
+            effort?: "turned" | "straight";
+            /**
              * Format: double
              * @description What they pull with, kN; absent: hands by the crew's limit, a vehicle by its grip, else not known
              */

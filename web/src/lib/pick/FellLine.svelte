@@ -197,6 +197,21 @@
       <a class="btn touch self-end btn-outline" href={resolve(`/bench?${drawing}`)}
         >Draw the system</a
       >
+      {#if line.system || (line.parts ?? 1) > 1}
+        <Choice
+          label="Its effort"
+          value={line.effort ?? "turned"}
+          options={[
+            ["turned", "turned at the anchor"],
+            ["straight", "pulled straight past it"],
+          ]}
+          onchoose={(how) =>
+            change((one) => {
+              if (how === "straight") one.effort = how;
+              else delete one.effort;
+            })}
+        />
+      {/if}
     {/if}
     <Choice
       label="Rope of"
