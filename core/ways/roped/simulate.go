@@ -116,6 +116,5 @@ func (o *Roped) simulateSwing(trace *course.Trace) {
 		trace.Cautions = append(trace.Cautions, "Followed as if nothing stopped it.")
 	}
 	trace.Kind, trace.Run = "swing", &run
-	s := o.swing()
-	trace.Cautions = append(trace.Cautions, s.Cautions(*o.arc)...)
+	trace.Cautions = append(trace.Cautions, "Followed as a body in the upright plane of block and tie, undamped, with the friction given; what leads it out of that plane is not in the film.")
 }
