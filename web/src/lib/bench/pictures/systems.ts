@@ -4,6 +4,7 @@ import { print } from "../../reference.svelte";
 import {
   blank,
   box,
+  grey,
   post,
   rope,
   round,
@@ -182,8 +183,44 @@ function pick(s: Scene): Drawing {
   return m;
 }
 
+/** What the hook holds, what the piece weighs, and what it comes to: three pillars of kilonewtons. */
+function release(s: Scene): Drawing {
+  const pillars = [
+    { label: "Held", path: "hook_kn", kn: s.ask("hook_kn"), least: 0, class: grey },
+    { label: "Weight", path: "weight_kn", kn: s.ask("weight_kn", 1), least: 0.1, class: grey },
+    { label: "Peak", path: "", kn: s.got("peak_kn"), least: 0, class: "fill-primary" },
+  ];
+  const most = Math.max(0.1, ...pillars.map((p) => p.kn));
+  // As wide as high, so that neither squeezes the other.
+  const apart = most / 2;
+  const f = s.frame([
+    { x: -apart / 2, y: 0 },
+    { x: apart * 2.5, y: most },
+  ]);
+  const m = blank();
+  pillars.forEach((one, i) => {
+    const x = i * apart;
+    m.lines.push({ d: box(f, x - apart / 4, one.kn, x + apart / 4, 0), class: one.class });
+    const top = f.put(x, one.kn);
+    const foot = f.put(x, 0);
+    m.words.push(
+      { x: top.x, y: top.y - 14, text: print("force", one.kn), anchor: "middle" },
+      { x: foot.x, y: foot.y + 20, text: one.label.toLowerCase(), anchor: "middle" },
+    );
+    if (one.path)
+      m.grips.push({
+        ...top,
+        label: one.label,
+        path: one.path,
+        moved: (to) => [[one.path, round(Math.max(one.least, f.back(to).y))]],
+      });
+  });
+  return m;
+}
+
 export const ofSystems: Record<string, (s: Scene) => Drawing> = {
   rating,
   haul,
   pick,
+  release,
 };
