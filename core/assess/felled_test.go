@@ -200,9 +200,9 @@ func TestFellingsThatWereKind(t *testing.T) {
 	// Of what its first fibre bears a third counts: the crew's factor for standing wood.
 	jobtest.Nearly(t, "limit", *hinge.LimitKn, math.Min(a.Detail.Fell.Hinge.SideCapacityKnm.ToLeft, a.Detail.Fell.Hinge.SideCapacityKnm.ToRight)/3/a.Detail.Fell.HeightM)
 	jobtest.Nearly(t, "turned at the anchor", *rung(t, a, hold.PartHolder).PeakKn, 10*(1+0.95+0.9025)+10)
-	// Pulled straight past it the effort takes its own off: at the least a third of a 3:1.
+	// Pulled straight past it the effort adds nothing: once it is held there, all of the line stays.
 	j.Picks[0].Fell.Lines[0].Effort = job.EffortStraight
-	jobtest.Nearly(t, "pulled straight", *rung(t, assess(&j, "p1"), hold.PartHolder).PeakKn, 10*(1+0.95+0.9025)*2/3)
+	jobtest.Nearly(t, "pulled straight", *rung(t, assess(&j, "p1"), hold.PartHolder).PeakKn, 10*(1+0.95+0.9025))
 	j.Picks[0].Fell.Lines[0].Effort = ""
 	// Pulled the way it leans, the stem bends by its own weight as well.
 	j = jobtest.Poled()

@@ -91,6 +91,26 @@ func TestTheSecondLineIsThatOfItsRig(t *testing.T) {
 	if got := *onSecond(t, assess(&j, "p1"), hold.PartFar).PeakKn; got >= *onSecond(t, a, hold.PartFar).PeakKn {
 		t.Errorf("led on beyond, its block has %v of %v", got, *onSecond(t, a, hold.PartFar).PeakKn)
 	}
+	// What its bollard is made fast to holds it, hauled in: B over 0.9, of less than half a turn a little less; and past a turn of 0.9 at the
+	// foot of the mast over both, with line and lead nearly square to each other on that.
+	holder := func() (kn float64) {
+		for _, l := range assess(&j, "p1").Detail.Ladder {
+			if l.Part == hold.PartHolder && l.Name == "beyond" {
+				kn = *l.PeakKn
+			}
+		}
+		return kn
+	}
+	if got := holder(); got < most/0.9*0.97 {
+		t.Errorf("its bollard's anchor holds %v, hauled in %v", got, most/0.9)
+	}
+	j.Rigs[1].Redirects = []job.Redirect{{Name: "foot block", Efficiency: jobtest.Of(0.9), Place: job.Place{On: job.OnAnchor, Anchor: "m2", AtM: 1}}}
+	if got := holder(); got < most/0.81*0.95 {
+		t.Errorf("past a turn its anchor holds %v, hauled in %v", got, most/0.81)
+	}
+	if got := *onSecond(t, assess(&j, "p1"), hold.PartRedirect).PeakKn; got < most*math.Hypot(1/0.9, 1/0.81)*0.95 {
+		t.Errorf("its turn has %v, hauled in by hand %v", got, most*math.Hypot(1/0.9, 1/0.81))
+	}
 	// Its rope reaches across and down.
 	j = across()
 	j.Rigs[1].RopeLengthM = jobtest.Of(20)

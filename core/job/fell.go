@@ -67,7 +67,7 @@ type FellLine struct {
 	AnchorM      *float64     `json:"anchor_m,omitempty" minimum:"0" maximum:"120" doc:"Height on the anchor, m; default 0.3"`
 	Parts        *int         `json:"parts,omitempty" minimum:"1" maximum:"9" doc:"Of the pulling system, 3 for 3:1; 1 to 6, or 9 for one 3:1 on another; default 1"`
 	System       *haul.System `json:"system,omitempty" doc:"The pulling system as it was drawn, in place of parts; its load is the line's"`
-	Effort       string       `json:"effort,omitempty" enum:"turned,straight" doc:"How the effort leads off the pulling system: turned at the anchor, which holds it as well; or pulled straight back from the system, past the anchor, which it relieves. Until it is said, turned"`
+	Effort       string       `json:"effort,omitempty" enum:"turned,straight" doc:"How the effort leads off the pulling system: turned at the anchor, which holds it as well; or pulled straight past it, which adds nothing to what the line pulls. Until it is said, turned"`
 	By           string       `json:"by,omitempty" enum:"hands,hand-winch,capstan-winch,vehicle,machine" doc:"What pulls at the system"`
 	People       *int         `json:"people,omitempty" minimum:"1" maximum:"20" doc:"Hands on it, in persons; default 1"`
 	EffortKn     *float64     `json:"effort_kn,omitempty" exclusiveMinimum:"0" maximum:"500" doc:"What they pull with, kN; absent: hands by the crew's limit, a vehicle by its grip, else not known"`

@@ -129,14 +129,9 @@ func (o *Felled) anchorLoad(t *pullLine, onRest, onMost float64) {
 	l, last := t.set, len(t.points)-1
 	dir := r3.Unit(r3.Sub(t.points[last-1].Vec(), t.points[last].Vec()))
 	resting, far := onRest*t.counted.DeviceKn, max(onRest*t.counted.DeviceKn, onMost*t.loaded.DeviceKn)
-	switch {
-	case !pullingOf(l).more() || t.mid != nil:
-	case l.Effort == job.EffortStraight:
-		// It takes the effort off the anchor: of a system without losses, which takes the least.
-		off := 1 - 1/max(1, pullingOf(l).gain(1))
-		resting, far = resting*off, far*off
-	default:
-		// Where the effort is turned at the anchor, the anchor holds that as well.
+	if pullingOf(l).more() && t.mid == nil && l.Effort != job.EffortStraight {
+		// Where the effort is turned at the anchor, the anchor holds that as well. Pulled straight it takes its own off, until something at
+		// the anchor holds what was gained: that is all of the line.
 		resting, far = resting+t.effortKn, far+max(t.effortKn, t.hardestKn)
 	}
 	pulls := l.By == job.EffortVehicle && l.EffortKn == nil && !pullingOf(l).more()
@@ -213,14 +208,9 @@ func (t *pullLine) working(sheet *working.Sheet, l *hold.Load, f *felling) {
 	case hold.PartHolder:
 		onRest, onMost := t.onward()
 		sheet.Add("T", "leg that ends at it", t.points[last].Name+" to "+t.points[last+1].Name, max(onRest*t.counted.DeviceKn, onMost*t.loaded.DeviceKn), "kN", statics)
-		switch more := pullingOf(t.set).more() && t.mid == nil; {
-		case more && t.set.Effort == job.EffortStraight:
-			sheet.Add("F", "on it, the effort pulled straight", fmt.Sprintf("T − T/%s: the system without losses", n(pullingOf(t.set).gain(1))), l.PeakKn, "kN", statics)
-		case more:
+		if pullingOf(t.set).more() && t.mid == nil && t.set.Effort != job.EffortStraight {
 			sheet.Add("E", "effort turned at it", "as if beside the line", max(t.effortKn, t.hardestKn), "kN", statics)
-			sheet.Add("F", "on it", "T + E", l.PeakKn, "kN", statics)
-		default:
-			sheet.Add("F", "on it", "T", l.PeakKn, "kN", statics)
 		}
+		sheet.Add("F", "on it", "T, and E where it is turned there", l.PeakKn, "kN", statics)
 	}
 }

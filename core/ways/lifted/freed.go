@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 
+	"elkstay/core/course"
 	"elkstay/core/crane"
 	"elkstay/core/hold"
 	"elkstay/core/units"
@@ -55,7 +56,7 @@ func (o *Lifted) partsFree() freed {
 	o.say("Have the crane hold %s before the last wood parts: with nothing on the hook it carries %s as it does.", mass(asked), mass(2*kg.High))
 	switch jumps := asked * (1 + readsOff); {
 	case jumps > 2*kg.Low:
-		o.say("At its light end, %s, it jumps until its slings are slack and falls back into them: ask for less.", mass(kg.Low))
+		o.Fault(course.FaultSlings, "held with %s it jumps at its light end, %s, until its slings are slack, and they may come off: have the crane hold less", mass(asked), mass(kg.Low))
 	case jumps > kg.Low*(1+readsOff)*1.001:
 		o.say("At its light end, %s, it jumps: how far is not known without the stiffness of boom and rope. Heads and hands out of its way.", mass(kg.Low))
 	}

@@ -134,7 +134,7 @@ func TestAPieceComesFreeOnTheHook(t *testing.T) {
 	much := 2.2 * kg.High
 	o, hook, _ = with(&much)
 	jobtest.Nearly(t, "held too hard", hook, 200+1.1*much)
-	if said := strings.Join(o.said, " "); !strings.Contains(said, "slack") {
-		t.Errorf("a hook that makes its slings slack: %q", said)
+	if len(o.Faults) != 1 || o.Faults[0].Code != course.FaultSlings || !strings.Contains(o.Faults[0].Message, "slack") {
+		t.Errorf("a hook that makes its slings slack: %+v", o.Faults)
 	}
 }

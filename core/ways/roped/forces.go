@@ -31,11 +31,12 @@ func (o *Roped) Moments() (moments []hold.Moment) {
 		for k := range o.carried.Way {
 			both := o.onPoints(k)
 			// It may be held anywhere: what pulls there is at rest.
-			moments = append(moments, append(slices.Clone(always),
+			gear := append(slices.Clone(always), o.acrossGear(o.carried.Way[k].BKn, true)...)
+			moments = append(moments, append(gear,
 				hold.Force{Place: o.Rig.Block.Place, At: o.Block, Kn: both[0], RestKn: r3.Norm(both[0]), Leads: true},
 				hold.Force{Place: &o.second.Place, At: o.pair.B.Vec(), Kn: both[1], RestKn: r3.Norm(both[1]), Leads: true}))
 		}
-		return append(moments, o.comes.moment(o, slices.Clone(always)))
+		return append(moments, o.comes.moment(o, append(slices.Clone(always), o.acrossGear(o.comes.peakKn[1], false)...)))
 	}
 	for m, force := range o.onBlock() {
 		gear := slices.Clone(always)

@@ -49,6 +49,9 @@ func (o *Roped) Rubbed(times float64) *Roped {
 	set.HoldKn *= times
 	side.Path.Legs, side.Path.Points = nil, nil
 	line.Path{LoadKn: 1, Motion: line.Lowering, Points: side.Points}.SolveInto(&side.Path)
+	if o.other != nil {
+		side.other = o.other.Rubbed(times)
+	}
 	side.hold = o.hold * times
 	if set.How == job.ByWraps {
 		side.hold = line.HeldBy(set.HandKn, set.Wraps, set.Friction)

@@ -14,6 +14,7 @@ import (
 	"elkstay/core/line"
 	"elkstay/core/locker"
 	"elkstay/core/policy"
+	"elkstay/core/space"
 	"elkstay/core/units"
 	"elkstay/core/working"
 )
@@ -54,28 +55,46 @@ func (o *Roped) layAcross(far r3.Vec) bool {
 	return true
 }
 
-// otherLine is the second line with the friction of this case; nil: nobody has said what holds it.
-func (o *Roped) otherLine() *Roped {
-	if o.other == nil || o.given == nil {
-		return o.other
-	}
-	return o.other.Rubbed(o.rubs)
+// hauled is what every leg and turn of a line has for every kN at the piece while it is hauled in.
+func (o *Roped) hauled() (path line.Tensions) {
+	line.Path{LoadKn: 1, Motion: line.Lifting, Points: o.Points}.SolveInto(&path)
+	return path
 }
 
 // farLead is the force of the second line's lead on its block for every kN of that line, hauled in across or held: straight down where nobody
 // has said how it leads.
 func (o *Roped) farLead(hauled bool) r3.Vec {
-	other := o.otherLine()
-	if other == nil {
+	switch {
+	case o.other == nil:
 		return r3.Vec{Z: -1 / o.Settings.BlockEfficiency}
+	case !hauled:
+		return o.other.leadPull()
 	}
-	lead := other.leadPull()
+	path := o.other.hauled()
+	return r3.Add(r3.Scale(path.Points[0].ResultantKn, path.Points[0].Direction.Vec()), r3.Vec{Z: 1})
+}
+
+// acrossGear are the forces of the second line's turns and device on what they sit on, of so much at the piece, kN, hauled in across or held;
+// none where nobody has said what holds it.
+func (o *Roped) acrossGear(kn float64, hauled bool) (list hold.Moment) {
+	other := o.other
+	if other == nil {
+		return nil
+	}
+	path := other.Path
 	if hauled {
-		// It comes in past what it goes out past: as much more as it would be less.
-		through := r3.Norm(lead)
-		lead = r3.Scale(1/max(1e-3, through*through), lead)
+		path = other.hauled()
 	}
-	return lead
+	for i := range other.Rig.Redirects {
+		turn := &path.Points[i+1]
+		list = append(list, hold.Force{Place: &other.Rig.Redirects[i].Place, At: other.Points[i+2].Vec(), Kn: r3.Scale(turn.ResultantKn*kn, turn.Direction.Vec()), RestKn: turn.ResultantKn * o.carried.MaxBKn})
+	}
+	if !other.Rig.Device.None {
+		last := len(other.Points) - 1
+		up, _ := space.Direction(r3.Sub(other.Points[last-1].Vec(), other.Points[last].Vec()), 0)
+		list = append(list, hold.Force{Place: other.Rig.Device.Place, At: other.Points[last].Vec(), Kn: r3.Scale(path.DeviceKn*kn, up), RestKn: other.Ratio() * o.carried.MaxBKn})
+	}
+	return list
 }
 
 // acrossLoads gathers what the second line of two points sees: the line, its block and what holds that, its turns, its device and the hand.
@@ -86,7 +105,7 @@ func (o *Roped) acrossLoads() {
 	}
 	onset, onsetFar := o.comes.peakKn[1], r3.Norm(o.comes.onBlocks(o)[1])
 	peak := max(second, onset)
-	other := o.otherLine()
+	other := o.other
 	rig, block := o.Rig, job.Block{Name: o.second.Name, Item: o.second.Item, Rating: o.second.Rating}
 	if other != nil {
 		rig, block = other.Rig, other.Rig.Block
@@ -123,13 +142,15 @@ func (o *Roped) acrossLoads() {
 	sling.Rated = o.Limits.Rate(rig.Sling.Rating, policy.Used{Kind: locker.Sling, Conditions: rig.Sling.Conditions}, far, most)
 	sling.Hitched(rig.Sling.Hitch, rig.Sling.Basket)
 	put(sling, sling.Rated)
+	// Hauled in, its turns and its device have as much more as those before them take; held, as much less.
+	in := other.hauled()
 	for i := range rig.Redirects {
 		turn, factor := &rig.Redirects[i], other.Path.Points[i+1].ResultantKn
-		put(hold.Load{Part: hold.PartRedirect, Name: turn.Name, Item: turn.Item, RestKn: second * factor, PeakKn: peak * factor},
-			o.Limits.Rate(turn.Rating, policy.Used{Kind: locker.Pulley}, second*factor, peak*factor))
+		most := max(peak*factor, second*in.Points[i+1].ResultantKn)
+		put(hold.Load{Part: hold.PartRedirect, Name: turn.Name, Item: turn.Item, RestKn: second * factor, PeakKn: most},
+			o.Limits.Rate(turn.Rating, policy.Used{Kind: locker.Pulley}, second*factor, most))
 	}
-	// Hauled in, its device has as much more as its turns take; held, as much less.
-	hauled, held := second/other.Ratio(), onset*other.Ratio()
+	hauled, held := second*in.DeviceKn, onset*other.Ratio()
 	if d := &rig.Device; !d.None {
 		put(hold.Load{Part: hold.PartDevice, Name: d.Name, Item: d.Item, RestKn: second * other.Ratio(), PeakKn: max(hauled, held), When: whenOver(held, hauled)},
 			o.Limits.Rate(d.Rating, policy.Used{Kind: locker.Device}, second*other.Ratio(), max(hauled, held)))

@@ -5852,7 +5852,7 @@ export interface components {
              */
             by?: "hands" | "hand-winch" | "capstan-winch" | "vehicle" | "machine";
             /**
-             * @description How the effort leads off the pulling system: turned at the anchor, which holds it as well; or pulled straight back from the system, past the anchor, which it relieves. Until it is said, turned
+             * @description How the effort leads off the pulling system: turned at the anchor, which holds it as well; or pulled straight past it, which adds nothing to what the line pulls. Until it is said, turned
              * @enum {string}
              */
             effort?: "turned" | "straight";
