@@ -94,6 +94,22 @@ func (v *Survey) gearNear(o *Outcome) (list []string) {
 	return list
 }
 
+// footNotSaid says of gear that sits elsewhere on a slope nobody has said the fall of, that how high it sits is not known.
+func (v *Survey) footNotSaid(o *Outcome) (list []string) {
+	site := &v.Job.Site
+	if job.Or(site.SlopeDeg, 0) == 0 || site.SlopeTowardsDeg != nil {
+		return nil
+	}
+	for _, sit := range o.sits() {
+		place := sit.Place
+		if place == nil || v.TreeOf(place) == v.Tree {
+			continue
+		}
+		list = append(list, fmt.Sprintf("The ground falls away by %g° and nobody has said which way: %s counts as if it stood on the level of this tree's foot. Give the azimuth downhill.", *site.SlopeDeg, sit.What))
+	}
+	return list
+}
+
 // The push that a snapped piece is held against: one person, a foot up (common practice:
 // 40 lb a foot above the cut).
 const (
@@ -130,6 +146,7 @@ func (v *Survey) cautions(o *Outcome) []string {
 		list = append(list, fmt.Sprintf("At the cut: %s.", defectWords[d.Kind]))
 	})
 	list = append(list, v.gearNear(o)...)
+	list = append(list, v.footNotSaid(o)...)
 	for i := range v.Measured.Defects {
 		d := &v.Measured.Defects[i]
 		if d.Kind == job.DefectHung && (d.Limb == "" && d.AtM > o.Cut.Z || d.Limb != "" && v.LimbIndex(d.Limb) != limb && o.Now.Tips[v.LimbIndex(d.Limb)] > d.AtM && v.Limbs[v.LimbIndex(d.Limb)].At(d.AtM).Z > o.Cut.Z) {

@@ -48,9 +48,13 @@ type Bearing struct {
 	SideUsePct *float64 `json:"side_use_pct,omitempty" doc:"Of what the hinge holds sideways"`
 }
 
-// FellTo works out a felling along a bearing, with what pulls given; lands: also where it comes down.
-func (v *Survey) FellTo(p *job.Pick, number int, now *space.Standing, lands bool) *Outcome {
-	return v.workedOut(p, v.RigOf(p), number, now, !lands)
+// FellTo works out a felling along a bearing, with what pulls given; before: the same tree to the same bearing, which has where it comes down,
+// nil: that is asked too.
+func (v *Survey) FellTo(p *job.Pick, number int, now *space.Standing, before *Outcome) *Outcome {
+	if before == nil {
+		return v.workedOut(p, v.RigOf(p), number, now, nil)
+	}
+	return v.workedOut(p, v.RigOf(p), number, now, before.Course)
 }
 
 // Lies is how a felling comes out by where it comes down alone; ok: nothing there stands in its way.
@@ -165,7 +169,7 @@ func (v *Survey) fellPlans(o *Outcome, figures *course.FellFigures) {
 		fell.Lines = []job.FellLine{one}
 		p.Fell = &fell
 		p.FallTowardsDeg = &o.Settings.FallTowardsDeg
-		out := v.FellTo(&p, o.Number, o.Now, false)
+		out := v.FellTo(&p, o.Number, o.Now, o)
 		if out.Stopped() {
 			continue
 		}

@@ -58,7 +58,7 @@ type TreeFigures struct {
 
 // A Shape is a tree in space.
 type Shape struct {
-	Foot  line.Point   `json:"foot"`
+	Foot  line.Point   `json:"foot" doc:"On the plan, and how much higher than its origin the ground stands there by the slope of the site"`
 	Stem  [][4]float64 `json:"stem" nullable:"false" doc:"The stem's axis from the lowest reading to the top, straight between the places: x, y, z and diameter, m"`
 	Limbs []LimbShape  `json:"limbs" nullable:"false" doc:"In the order of the document"`
 }

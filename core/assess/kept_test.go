@@ -52,9 +52,9 @@ func everything(t *testing.T, given *job.Job, system units.System) map[string]an
 			v, p := forest.Of(&j.Picks[i]), j.Picks[i]
 			p.FallTowardsDeg = &deg
 			now := v.Now(forest.Whole())
-			o := v.FellTo(&p, i+1, now, true)
+			o := v.FellTo(&p, i+1, now, nil)
 			lies, ok := o.Lies()
-			said[fmt.Sprintf("%s to %g", p.ID, deg)] = []any{lies, ok, v.Pulled(v.FellTo(&p, i+1, now, false), lies)}
+			said[fmt.Sprintf("%s to %g", p.ID, deg)] = []any{lies, ok, v.Pulled(v.FellTo(&p, i+1, now, o), lies)}
 		}
 	}
 	return said

@@ -25,7 +25,7 @@ type Outcome struct {
 
 // WorkWith works out one pick on the tree as it stands, on a rig; nil: there is none.
 func (v *Survey) WorkWith(p *job.Pick, rig *job.Rig, number int, now *space.Standing) *Outcome {
-	return v.workedOut(p, rig, number, now, false)
+	return v.workedOut(p, rig, number, now, nil)
 }
 
 // work works out one pick on the tree as it stands, with the rig it names.
@@ -36,9 +36,9 @@ func (v *Survey) work(p *job.Pick, number int, now *space.Standing) *Outcome {
 // RigOf is the rig that a pick names, else the first; nil: there is none.
 func (v *Survey) RigOf(p *job.Pick) *job.Rig { return v.RigNamed(p.Rig) }
 
-// workedOut works out a pick; aloft: where it comes down is not asked.
-func (v *Survey) workedOut(p *job.Pick, rig *job.Rig, number int, now *space.Standing, aloft bool) *Outcome {
-	c := v.Begin(v.Tree, p, rig, number, now, aloft)
+// workedOut works out a pick; before: the same to the same bearing, nil: where it comes down is asked.
+func (v *Survey) workedOut(p *job.Pick, rig *job.Rig, number int, now *space.Standing, before *course.Course) *Outcome {
+	c := v.Begin(v.Tree, p, rig, number, now, before)
 	way := ways.Find(p.Way)
 	if c.TakesNothing() {
 		made := way.Make(c)

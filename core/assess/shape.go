@@ -3,13 +3,17 @@ package assess
 import (
 	"slices"
 
+	"gonum.org/v1/gonum/spatial/r3"
+
 	"elkstay/core/search"
 	"elkstay/core/space"
 )
 
 // shapeOf is the tree in space.
 func shapeOf(v *space.Tree) Shape {
-	shape := Shape{Foot: space.PointOf(v.Foot), Stem: stemPoints(v), Limbs: make([]LimbShape, len(v.Limbs))}
+	// Its own places are from its foot up; this is from the origin of the plan.
+	foot := r3.Add(v.Foot, r3.Vec{Z: -v.GroundAt(0, 0)})
+	shape := Shape{Foot: space.PointOf(foot), Stem: stemPoints(v), Limbs: make([]LimbShape, len(v.Limbs))}
 	now := v.Standing()
 	for i := range v.Limbs {
 		g := &v.Limbs[i]

@@ -72,9 +72,9 @@ type Course struct {
 	Clears   []Clearance // nearest first
 	Notes    []string    // where ropes run against something, who stands near
 	Ropes    []RopeUse
-	Lands    *Lands // where it comes down, held by nothing; nil: it is put down, or nobody asks
-	Across   bool   // it is carried between two points: no device alone holds it
-	Aloft    bool   // where it comes down is not asked
+	Lands    *Lands  // where it comes down, held by nothing; nil: it is put down, or nobody asks
+	Across   bool    // it is carried between two points: no device alone holds it
+	Before   *Course // the same piece to the same bearing, worked out already: where it comes down is not asked again; nil: it is
 }
 
 // A Case is one way in which a course may go, of what nobody knows: its moments side by side with those of other cases.

@@ -26,12 +26,12 @@ type Scene struct {
 	Forbids func(Made) string
 }
 
-// Begin takes a pick's piece of a tree as it stands, and weighs it; on a rig, nil: there is none; aloft: where it comes down is not
-// asked.
-func (s *Scene) Begin(tree *space.Tree, p *job.Pick, rig *job.Rig, number int, now *space.Standing, aloft bool) Course {
+// Begin takes a pick's piece of a tree as it stands, and weighs it; on a rig, nil: there is none; before: the same to the same bearing,
+// nil: where it comes down is asked.
+func (s *Scene) Begin(tree *space.Tree, p *job.Pick, rig *job.Rig, number int, now *space.Standing, before *Course) Course {
 	piece := tree.Take(p, number, now.Kept())
 	piece.LikelyCounts = s.Limits.WeightEnd == policy.EndLikely
-	c := Course{Scene: s, Piece: piece, Offered: rig, Aloft: aloft, Settings: (&job.Rig{}).Settings(p), Faults: piece.Faults}
+	c := Course{Scene: s, Piece: piece, Offered: rig, Before: before, Settings: (&job.Rig{}).Settings(p), Faults: piece.Faults}
 	c.Settings.FallTowardsDeg = piece.FallDeg
 	if piece.TakesNothing() {
 		return c

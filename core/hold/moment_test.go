@@ -61,4 +61,9 @@ func TestWhatPullsTogetherIsAdded(t *testing.T) {
 	lone := uses(other.Limbs[0].Title(), Moment{limb(4, r3.Vec{Z: -3})})[0]
 	both := uses(other.Limbs[0].Title(), Moment{limb(4, r3.Vec{Z: -2}), limb(4, r3.Vec{Z: -1}), stem(3, r3.Vec{X: 9})})
 	same("a pull in two parts on a limb", both, lone, lone)
+	// On ground that falls 20° its way the other tree's foot, and all on it, is 30·tan 20° = 10.919 m lower: it is bent by as much as before.
+	j.Site.SlopeDeg, j.Site.SlopeTowardsDeg = jobtest.Of(20), jobtest.Of(0)
+	lower := func(f Force) Force { f.At.Z -= 10.919107; return f }
+	same("its foot downhill", uses("north ash", Moment{lower(stem(16, r3.Vec{X: 2}))}), one)
+	same("a limb of it", uses(other.Limbs[0].Title(), Moment{lower(limb(4, r3.Vec{Z: -2})), lower(limb(4, r3.Vec{Z: -1}))}), lone, lone)
 }

@@ -78,6 +78,7 @@ func (s Strength) Holder(own *space.Tree, p *Pull, others []Pull, now *space.Sta
 		}
 	case job.OnLimb:
 		tree := cmp.Or(own.Called(p.Place.Tree), own)
+		p, others = fromFoot(own, tree, p, others)
 		wood, stands := s.Of(tree), own.StandsOf(tree, now)
 		limbs := wood.onOneLimb(p, others)
 		alone := wood.OnLimb(p, nil, stands)
@@ -91,10 +92,25 @@ func (s Strength) Holder(own *space.Tree, p *Pull, others []Pull, now *space.Sta
 		}
 	default:
 		if tree := own.Called(p.Place.Tree); tree != nil && tree != own {
+			p, others = fromFoot(own, tree, p, others)
 			on = append(on, s.Of(tree).treeBeside(p, others, own.StandsOf(tree, now)))
 		}
 	}
 	return on
+}
+
+// fromFoot are pulls on another tree by where they are from its foot.
+func fromFoot(own, tree *space.Tree, p *Pull, others []Pull) (on *Pull, all []Pull) {
+	foot := own.FootOf(tree)
+	if foot == 0 {
+		return p, others
+	}
+	lower := func(q Pull) Pull { q.At.Z -= foot; return q }
+	one := lower(*p)
+	for i := range others {
+		all = append(all, lower(others[i]))
+	}
+	return &one, all
 }
 
 // treeBeside is what another tree holds of a pull beside others on it.

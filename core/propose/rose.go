@@ -114,13 +114,13 @@ func roseOf(v *assess.Survey, p *job.Pick, now *space.Standing) bearingSearch {
 func (r *bearingSearch) along(deg float64) assess.Bearing {
 	p := r.pick
 	p.FallTowardsDeg = &deg
-	work := func(lines []job.FellLine, lands bool) *assess.Outcome {
+	work := func(lines []job.FellLine, before *assess.Outcome) *assess.Outcome {
 		fell := r.bare
 		fell.Lines = lines
 		p.Fell = &fell
-		return r.FellTo(&p, anyNumber, r.now, lands)
+		return r.FellTo(&p, anyNumber, r.now, before)
 	}
-	alone := work(nil, true)
+	alone := work(nil, nil)
 	lies, ok := alone.Lies()
 	if !ok {
 		return lies
@@ -131,7 +131,7 @@ func (r *bearingSearch) along(deg float64) assess.Bearing {
 		if best.Verdict == policy.Within {
 			return
 		}
-		b := r.Pulled(work(lines, false), lies)
+		b := r.Pulled(work(lines, alone), lies)
 		b.AsSet = asSet
 		if !asSet {
 			b.Anchor, b.Lines = lines[0].Anchor, lines

@@ -48,6 +48,24 @@ func (v *Tree) slopes(x, y float64) (up, down float64) {
 	return z, z
 }
 
+// GroundAt is how much higher than the tree's foot the ground stands at a place of the plan, m, where somebody has said which way it falls;
+// else 0: it may be either.
+func (v *Tree) GroundAt(x, y float64) float64 {
+	if v.Site.Job.Site.SlopeTowardsDeg == nil {
+		return 0
+	}
+	up, _ := v.slopes(x, y)
+	return up
+}
+
+// FootOf is how much higher than its own the foot of another tree stands, m: heights on a tree are given from its own foot.
+func (v *Tree) FootOf(other *Tree) float64 {
+	if other == v {
+		return 0
+	}
+	return v.GroundAt(other.Foot.X, other.Foot.Y)
+}
+
 // Rises is how much higher than at the tree's foot the ground stands at a place of the plan, m; 0: it is level there, or falls.
 func (v *Tree) Rises(x, y float64) float64 {
 	up, _ := v.slopes(x, y)

@@ -44,3 +44,26 @@ func TestTheGroundOfASlope(t *testing.T) {
 		jobtest.Near(t, "a rope reaches to it, its own rise left out", under.Low, 2-max(0, x/5*rise))
 	}
 }
+
+// A block 4 m up another tree that stands 6 m downhill of 20° sits 4 − 6·tan 20° = 1.816 m over the foot of this one, and the tree's wood, cut off at
+// 9 m, ends at 9 − 2.184; an anchor held at half a metre is as much lower. Uphill all of it is higher. By hand.
+func TestWhatStandsElsewhereOnASlope(t *testing.T) {
+	for _, x := range []float64{6, -6, 0} {
+		j := jobtest.Pole()
+		j.Site.SlopeDeg, j.Site.SlopeTowardsDeg = jobtest.Of(20), jobtest.Of(90)
+		other := j.Trees[0]
+		other.ID, other.At = "other", &job.Spot{X: x, Y: 3}
+		j.Trees = append(j.Trees, other)
+		j.Site.Anchors = []job.Anchor{{ID: "a", Name: "post", Kind: "other", At: job.Spot{X: x, Y: 1}}}
+		own := treeOf(&j)
+		site, now := own.Site, own.Site.Whole()
+		rise := -x * math.Tan(20*math.Pi/180)
+		block, why := own.Place(&job.Place{On: job.OnStem, Tree: "other", AtM: 4}, now[0], nil)
+		jobtest.Near(t, "a block on it "+why, block.Z, 4+rise)
+		post, why := own.Place(&job.Place{On: job.OnAnchor, Anchor: "a", AtM: 0.5}, now[0], nil)
+		jobtest.Near(t, "an anchor "+why, post.Z, 0.5+rise)
+		wood := own.OthersWood(now[0])[0]
+		jobtest.Near(t, "its wood", wood.Top()-site.Trees[1].StemWood(now[1].Top).Top(), rise)
+		jobtest.Near(t, "the middle of its wood", wood.Middle.Z-site.Trees[1].StemWood(now[1].Top).Middle.Z, rise)
+	}
+}

@@ -29,6 +29,13 @@ const BrushSpread = 0.12
 // Body lays out a piece in parts: its wood end to end with its thickness, brush as its
 // spread, the limbs on it in their places.
 func (p *Piece) Body() []Part {
+	if p.body == nil {
+		p.body = p.parts()
+	}
+	return p.body
+}
+
+func (p *Piece) parts() []Part {
 	list := make([]Part, 0, 64)
 	limb := func(k int, from float64) {
 		g := &p.Limbs[k]

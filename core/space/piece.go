@@ -200,6 +200,7 @@ type Piece struct {
 	LongM        float64 // along its axis
 	Faults       []OrderFault
 	round        []*Wood // that stands round it, once asked for
+	body         []Part  // once asked for
 }
 
 // An OrderFault is why a pick cannot happen where it stands in the order.

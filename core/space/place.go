@@ -41,7 +41,7 @@ func (v *Tree) Place(at *job.Place, now *Standing, o *Piece) (spot r3.Vec, why s
 				if high := job.Or(a.HeightM, HoldingHeight); at.AtM > high+1e-6 {
 					return spot, fmt.Sprintf("%s up %s, which can be held to up to %s", v.Site.Height(at.AtM), a.Name, v.Site.Height(high))
 				}
-				return r3.Vec{X: a.At.X, Y: a.At.Y, Z: max(at.AtM, 0)}, ""
+				return r3.Vec{X: a.At.X, Y: a.At.Y, Z: v.GroundAt(a.At.X, a.At.Y) + max(at.AtM, 0)}, ""
 			}
 		}
 		return spot, fmt.Sprintf("on an anchor that is not on the site: %q", at.Anchor)
@@ -69,6 +69,7 @@ func (v *Tree) onAnother(at *job.Place, index int, now *Standing) (spot r3.Vec, 
 	if spot, why = other.Place(&own, now.among[index], nil); why != "" {
 		why = other.Measured.Title() + ": " + why
 	}
+	spot.Z += v.FootOf(other)
 	return spot, why
 }
 

@@ -56,6 +56,15 @@ func WoodOf(parts int, at func(share float64) (r3.Vec, float64)) *Wood {
 	return w
 }
 
+// Raised is the wood so much higher, m.
+func (w *Wood) Raised(m float64) *Wood {
+	for i := range w.Parts {
+		w.Parts[i].From.Z += m
+	}
+	w.Middle.Z += m
+	return w
+}
+
 // Distance is how far a place in space is from the wood, m; when it is further than enough,
 // how far from a round that holds it, which is no more.
 func (w *Wood) Distance(at r3.Vec, enough float64) float64 {
@@ -143,7 +152,8 @@ func (v *Tree) OthersWood(now *Standing) (list []*Wood) {
 			continue
 		}
 		stands, name := now.among[i], other.Measured.Title()
-		stem := other.StemWood(stands.Top)
+		foot := v.FootOf(other)
+		stem := other.StemWood(stands.Top).Raised(foot)
 		stem.Name, stem.Stump = name, stands.Top <= StumpHigh
 		list = append(list, stem)
 		for k := range other.Limbs {
@@ -151,7 +161,7 @@ func (v *Tree) OthersWood(now *Standing) (list []*Wood) {
 				g, tip := &other.Limbs[k], stands.Tips[k]
 				limb := WoodOf(6, func(share float64) (r3.Vec, float64) { return g.At(tip * share), g.DiameterAt(tip * share) })
 				limb.Name, limb.ID = g.Title()+" of "+name, WoodID{i, k}
-				list = append(list, limb)
+				list = append(list, limb.Raised(foot))
 			}
 		}
 	}

@@ -42,5 +42,5 @@ func Of(t *testing.T, s *course.Scene, pick int) course.Course {
 	}
 	p := &s.Job.Picks[pick]
 	tree := s.Of(p)
-	return s.Begin(tree, p, s.RigNamed(p.Rig), pick+1, all[tree.Index], false)
+	return s.Begin(tree, p, s.RigNamed(p.Rig), pick+1, all[tree.Index], nil)
 }

@@ -35,13 +35,13 @@ func (o *Felled) blown(f *felling, cogZ float64) {
 
 // groundAndWind says what slope and wind do to a felling.
 func (o *Felled) groundAndWind(f *felling) {
-	if steep := o.FallsAway(o.Settings.FallTowardsDeg); !o.Aloft && math.Abs(steep) >= course.Slides {
+	if steep := o.FallsAway(o.Settings.FallTowardsDeg); o.Before == nil && math.Abs(steep) >= course.Slides {
 		way := "downhill"
 		if steep < 0 {
 			way = "uphill"
 		}
 		f.said = append(f.said, fmt.Sprintf("It falls %s, on %.0f°: it can slide or roll on from where it lies; nobody below it.", way, math.Abs(steep)))
-	} else if slope := job.Or(o.Job.Site.SlopeDeg, 0); !o.Aloft && slope >= course.Slides {
+	} else if slope := job.Or(o.Job.Site.SlopeDeg, 0); o.Before == nil && slope >= course.Slides {
 		f.said = append(f.said, fmt.Sprintf("It lies across a slope of %.0f°: it can roll; nobody below it.", slope))
 	}
 	if f.gust == nil {

@@ -152,7 +152,12 @@ func (o *Felled) Follow() {
 		return
 	}
 	towards, aim := o.Settings.FallTowardsDeg, o.Limits.AimDeg
-	lies := o.Laid(towards-aim, 2*aim)
+	var lies []space.Disc
+	if o.Before != nil && o.Before.Lands != nil {
+		lies = o.Before.Lands.Discs
+	} else {
+		lies = o.Laid(towards-aim, 2*aim)
+	}
 	if f.complete {
 		legs := f.legs()
 		if o.Powered() {
@@ -160,11 +165,11 @@ func (o *Felled) Follow() {
 		}
 		o.RopesAlong(legs, nil, nil, r3.Vec{})
 		o.hazards(f, lies)
-		if !o.Aloft {
+		if o.Before == nil {
 			f.stretches(o)
 		}
 	}
-	if !o.Aloft {
+	if o.Before == nil {
 		o.GoesOver(lies)
 	}
 }

@@ -37,7 +37,7 @@ func (o *Felled) hazards(f *felling, lies []space.Disc) {
 	if strap := f.set.StrapM; strap != nil {
 		f.said = append(f.said, fmt.Sprintf("A strap of %s at the back holds it until it is let go: stand outside its line, and cut it from above or with reach (common practice).", units.Print(units.Diameter, o.System, *strap)))
 	}
-	if aim := o.Limits.AimDeg; aim > 0 && !o.Aloft {
+	if aim := o.Limits.AimDeg; aim > 0 && o.Before == nil {
 		f.said = append(f.said, fmt.Sprintf("It may go %.0f° to either side of its aim: its tip %s aside.", aim, o.Height(o.farthest()*math.Sin(space.Radians(aim)))))
 	}
 	o.groundAndWind(f)
@@ -57,7 +57,7 @@ func (o *Felled) whoStands(f *felling, lies []space.Disc) {
 	within := func(at r3.Vec) bool {
 		to := space.Level(r3.Sub(at, o.Cut))
 		ahead, aside := r3.Dot(to, over), r3.Norm(r3.Cross(over, to))
-		if !o.Aloft && ahead > 0 && slices.ContainsFunc(lies, func(d space.Disc) bool { return math.Hypot(at.X-d.X, at.Y-d.Y) < d.R+fromTheLay }) {
+		if o.Before == nil && ahead > 0 && slices.ContainsFunc(lies, func(d space.Disc) bool { return math.Hypot(at.X-d.X, at.Y-d.Y) < d.R+fromTheLay }) {
 			return true
 		}
 		return ahead > -1 && r3.Norm(to) < far+1 && aside < 2+max(0, ahead)*math.Tan(space.Radians(2*o.Limits.AimDeg))
@@ -72,7 +72,7 @@ func (o *Felled) whoStands(f *felling, lies []space.Disc) {
 	for i := range o.Job.Site.Posts {
 		post := &o.Job.Site.Posts[i]
 		at := r3.Vec{X: post.At.X, Y: post.At.Y}
-		if to := space.Level(r3.Sub(at, o.Cut)); !o.Aloft && r3.Norm(to) > 1 && r3.Norm(to) < buttBack && r3.Dot(to, over) < -r3.Norm(to)*math.Cos(space.Radians(buttSpread)) {
+		if to := space.Level(r3.Sub(at, o.Cut)); o.Before == nil && r3.Norm(to) > 1 && r3.Norm(to) < buttBack && r3.Dot(to, over) < -r3.Norm(to)*math.Cos(space.Radians(buttSpread)) {
 			f.said = append(f.said, fmt.Sprintf("%s stands behind the stump, where the butt comes back when its tip meets something: out at 45°, and %s away.", post.Role, o.Height(buttBack)))
 		}
 		if r3.Norm(space.Level(r3.Sub(at, o.Cut))) > 3 && within(at) {

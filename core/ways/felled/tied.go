@@ -51,7 +51,7 @@ func (o *Felled) strapped(f *felling) {
 
 // bedded says what bedding logs do where the stem comes down on them.
 func (o *Felled) bedded(f *felling) {
-	if len(f.set.Beds) == 0 || o.Aloft {
+	if len(f.set.Beds) == 0 || o.Before != nil {
 		return
 	}
 	over := space.Towards(o.Settings.FallTowardsDeg)

@@ -184,13 +184,13 @@ const crowned = 0.5
 // swaysAtBlock is what the tree sways as that the block sits on: its stem by itself, and with a crown on it. None: it sits on no tree
 // whose wood is known, and nothing is said of what that stands.
 func (o *Roped) swaysAtBlock() []drop.Mode {
-	tree, top := o.Tree, min(o.StandsToM, o.Stem.Top())
+	tree, top, high := o.Tree, min(o.StandsToM, o.Stem.Top()), o.Block.Z
 	if place := o.Rig.Block.Place; place != nil {
 		if place.On == job.OnAnchor {
 			return nil
 		}
 		if other := o.Called(place.Tree); other != nil && other != o.Tree {
-			tree, top = other, other.Stem.Top()
+			tree, top, high = other, other.Stem.Top(), high-o.FootOf(other)
 		}
 	}
 	if tree.Species == nil {
@@ -199,7 +199,7 @@ func (o *Roped) swaysAtBlock() []drop.Mode {
 	wood := o.Wood(tree)
 	beam := wood.Beam(wood.StationsTo(top))
 	at, _, sways := beam.Sways(swayCells, 1)
-	share := shareAt(at, sways[0].Share, o.Block.Z)
+	share := shareAt(at, sways[0].Share, high)
 	kg, omega := sways[0].Kg/(share*share), sways[0].Omega
 	return []drop.Mode{{Kg: kg, Omega: omega}, {Kg: kg / (crowned * crowned), Omega: crowned * omega}}
 }

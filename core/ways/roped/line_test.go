@@ -36,7 +36,7 @@ func TestWhereABlockSitsUnsaid(t *testing.T) {
 		{job.Pick{What: job.WhatStem, CutM: jobtest.Of(15)}, true, 15 - 0.4},
 	} {
 		c.pick.Way, c.pick.Rig = job.WayPastBlock, "r1"
-		o := New(s.Begin(v, &c.pick, &j.Rigs[0], 1, v.Standing(), false))
+		o := New(s.Begin(v, &c.pick, &j.Rigs[0], 1, v.Standing(), nil))
 		o.Rig = &j.Rigs[0]
 		o.Settings.BlockBelowCutM = 0.4
 		if got := o.BlockAt(c.above); !(math.Abs(got.Z-c.want) <= 1e-9) {

@@ -32,6 +32,7 @@ type stopping struct {
 	leans  float64        // and with so much of its weight the way it goes, kN
 	pose   space.Pose     // and stands so
 	give   func() float64 // kN/m of what is met there
+	onTree func() r3.Vec  // where that is from the foot of the tree that it meets
 	holds  bool           // and all of it is within its limit
 }
 
@@ -53,6 +54,8 @@ func (o *Roped) readyStop() *stopping {
 	}
 	stands := o.StandsOf(tree, o.Now)
 	st.own = tree == o.Tree
+	foot := o.FootOf(tree)
+	st.onTree = func() r3.Vec { return r3.Sub(st.at, r3.Vec{Z: foot}) }
 	switch set.On {
 	case job.StopLimb:
 		i := tree.LimbIndex(set.Limb)
@@ -60,8 +63,8 @@ func (o *Roped) readyStop() *stopping {
 			o.Fault(space.FaultGone, "the limb that is to stop the swing is not standing there: %q", set.Limb)
 			return nil
 		}
-		st.name, st.wood = tree.Limbs[i].Title(), tree.LimbWood(i, stands.Tips[i])
-		st.give = func() float64 { return o.Wood(tree).LimbGives(i, st.at) }
+		st.name, st.wood = tree.Limbs[i].Title(), tree.LimbWood(i, stands.Tips[i]).Raised(foot)
+		st.give = func() float64 { return o.Wood(tree).LimbGives(i, st.onTree()) }
 	case job.StopStem:
 		top := min(stands.Top, tree.Stem.Top())
 		if tree == o.Tree {
@@ -71,8 +74,8 @@ func (o *Roped) readyStop() *stopping {
 		if tree != o.Tree {
 			st.name = tree.Measured.Title()
 		}
-		st.wood = tree.StemWood(top)
-		st.give = func() float64 { return o.Wood(tree).StemGives(st.at.Z) }
+		st.wood = tree.StemWood(top).Raised(foot)
+		st.give = func() float64 { return o.Wood(tree).StemGives(st.onTree().Z) }
 	case job.StopLine:
 		at, name, why := o.ledTo(set.Anchor, nil)
 		if why != "" {
@@ -160,12 +163,13 @@ func (o *Roped) stopLoads() {
 		l.Item = st.rig.Rope.Item
 		l.Rated = o.Limits.RateTie(st.rig, st.leans, peak)
 	} else {
-		place := job.Place{On: job.OnStem, Tree: st.set.Tree, AtM: st.at.Z}
+		at := st.onTree()
+		place := job.Place{On: job.OnStem, Tree: st.set.Tree, AtM: at.Z}
 		tree := o.Called(st.set.Tree)
 		stands := o.StandsOf(tree, o.Now)
-		p := hold.Pull{Place: &place, At: st.at, Dir: st.heads, RestKn: st.leans, PeakKn: peak}
+		p := hold.Pull{Place: &place, At: at, Dir: st.heads, RestKn: st.leans, PeakKn: peak}
 		if st.set.On == job.StopLimb {
-			place.On, place.Limb, place.AtM = job.OnLimb, st.set.Limb, tree.Limbs[tree.LimbIndex(st.set.Limb)].Nearest(st.at)
+			place.On, place.Limb, place.AtM = job.OnLimb, st.set.Limb, tree.Limbs[tree.LimbIndex(st.set.Limb)].Nearest(at)
 			l = o.Wood(tree).OnLimb(&p, nil, stands)
 		} else {
 			l = o.Wood(tree).OnTree(&p, nil, stands)

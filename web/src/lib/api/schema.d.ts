@@ -1994,6 +1994,7 @@ export interface components {
             working: components["schemas"]["WorkingStep"][];
         };
         AssessShape: {
+            /** @description On the plan, and how much higher than its origin the ground stands there by the slope of the site */
             foot: components["schemas"]["LinePoint"];
             /** @description In the order of the document */
             limbs: components["schemas"]["AssessLimbShape"][];

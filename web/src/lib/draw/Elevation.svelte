@@ -281,12 +281,13 @@
       {#each assessment.trees as tree, i (tree.id)}
         {#if tree.shape.stem.length > 1}
           {@const other = i !== session.treeIndex}
+          {@const higher = tree.shape.foot.z - shape.foot.z}
           <g opacity={other ? 0.55 : 1}>
             <Wood
               {session}
               index={i}
               figures={tree}
-              {view}
+              view={{ ...view, ground: view.ground - higher * view.perMetre }}
               whole={!picks}
               onpress={other ? () => session.chooseTree(tree.id) : onpress}
             />
