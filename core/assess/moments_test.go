@@ -2,7 +2,9 @@ package assess
 
 import (
 	"math"
+	"slices"
 	"strconv"
+	"strings"
 	"testing"
 
 	"gonum.org/v1/gonum/spatial/r3"
@@ -188,6 +190,16 @@ func TestTwoPointsBendTheStem(t *testing.T) {
 			}
 		}
 	}
+	// As the cut parts the stem sways under what is level of it, twice as far at the most and its coarseness; what is carried comes on slowly.
+	swaying := o.Rope().Cases[len(o.Rope().Cases)-1].Moments
+	for m := range moments {
+		for k, rest := range moments[m] {
+			times := r3.Norm(space.Level(swaying[m][k].Kn)) / math.Max(1e-12, r3.Norm(space.Level(rest.Kn)))
+			if sways := m == len(moments)-1 && rest.At == o.Rope().Block; sways && (times < 1.02 || times > 2.1) || !sways && swaying[m][k].Kn != rest.Kn || swaying[m][k].Kn.Z != rest.Kn.Z {
+				t.Errorf("moment %d: %v, at rest %v", m, swaying[m][k], rest)
+			}
+		}
+	}
 	if level := r3.Norm(space.Level(most)); !(math.Abs(level-across) <= 5e-3*across) || !(math.Abs(-most.Z-line*(math.Sin(angle)+0.9)) <= 0.04*line*(math.Sin(angle)+0.9)) {
 		t.Errorf("on the stem: %v, want %v across and %v down", most, across, line*(math.Sin(angle)+0.9))
 	}
@@ -227,4 +239,39 @@ func beamOf(t *testing.T, o *Outcome) *spar.Spar {
 	}
 	t.Fatal("no stem is bent")
 	return nil
+}
+
+// Rope that runs pulls on as long as a limb takes to go all the way down: what holds the block sways, and feels more than at rest, twice at the
+// most and its coarseness; the rung says so. A limb that sways far quicker than the rope comes on feels what it does at rest.
+func TestTheLimbThatHoldsTheBlockSways(t *testing.T) {
+	felt := func(thickM float64, species string) (kn float64, said bool) {
+		j := jobtest.Swinging()
+		j.Trees[0].Limbs[3].DiameterM, j.Trees[0].Limbs[3].Brush = thickM, job.BrushBare
+		j.Rigs[0].SlackM, j.Rigs[0].Catch = jobtest.Of(0.6), job.Catch{How: job.ByHold, HoldKn: jobtest.Of(2)}
+		j.Rigs[0].Block.Place = &job.Place{On: job.OnLimb, Limb: "d", AtM: 1.2}
+		if species == "" {
+			j.Trees[0].Wood.Species, j.Trees[0].Wood.Density = "", &wood.Range{Low: 900, Likely: 1000, High: 1100}
+		}
+		_, o := worked(t, &j)
+		for _, moment := range o.Rope().Cases[len(o.Rope().Cases)-1].Moments {
+			for _, force := range moment {
+				if force.Leads {
+					kn = max(kn, r3.Norm(force.Kn))
+				}
+			}
+		}
+		for _, l := range o.Loads {
+			said = said || slices.ContainsFunc(l.Cautions, func(c string) bool { return strings.Contains(c, "It sways as the line comes on") })
+		}
+		return kn, said
+	}
+	still, unsaid := felt(0.1, "")
+	slender, said := felt(0.1, "known")
+	stiff, _ := felt(0.7, "known")
+	if slender < 1.3*still || slender > 1.05*2*still || !said || unsaid {
+		t.Errorf("a slender one feels %v kN of %v at rest, said %v", slender, still, said)
+	}
+	if stiff < 0.95*still || stiff > 1.2*still {
+		t.Errorf("a stiff one feels %v kN of %v at rest", stiff, still)
+	}
 }

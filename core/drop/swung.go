@@ -202,6 +202,7 @@ type swinging struct {
 	on             *Holder                        // nil: nothing sways
 	mode           Mode                           // of the holder; 0: it stands
 	sways          [2]swaying                     // in the plane of the swing, and square to it
+	bough          *swungBough                    // what the block sits on instead; nil: no bough
 	bent           float64                        // the level pull that the holder is bent by at the most, kN
 	see            func(t, tension, turn float64) // every moment; nil: nobody looks
 	tieX, tieZ     float64                        // of the tie from the block
@@ -239,6 +240,9 @@ func (b *swinging) follow(g *give, line, slip, tonnes, step float64) {
 	pull := func() (ax, az, turning, tension float64) {
 		rx, rz := cos*b.leverX+sin*b.leverZ, cos*b.leverZ-sin*b.leverX
 		x, z := b.x+rx-b.sways[0].off, b.z+rz
+		if b.bough != nil {
+			x, z = x-b.bough.off*b.bough.way.Out, z-b.bough.off*b.bough.way.Up
+		}
 		b.low, b.tieX, b.tieZ = max(b.low, -z), x, z
 		square, taut := x*x+z*z, line+b.run
 		if square <= taut*taut {
@@ -271,11 +275,17 @@ func (b *swinging) follow(g *give, line, slip, tonnes, step float64) {
 			turn += b.spin * step
 		}
 		b.level = 0
+		if b.bough != nil {
+			b.bough.goesOn(step)
+		}
 		ax, az, turning, tension = pull()
 		b.vx, b.vz, b.spin = b.vx+ax*step/2, b.vz+az*step/2, b.spin+turning*step/2
 		b.peak = max(b.peak, tension)
 		if b.see != nil {
 			b.see(t+step, tension, turn)
+		}
+		if b.bough != nil {
+			b.bough.pulled(tension, b.tieX, b.tieZ, step)
 		}
 		if b.on != nil {
 			b.bends(step, [2]float64{b.level + tension*b.on.OutKn, tension * b.on.AsideKn})

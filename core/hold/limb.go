@@ -6,11 +6,13 @@ import (
 
 	"gonum.org/v1/gonum/spatial/r3"
 
+	"elkstay/core/drop"
 	"elkstay/core/gear"
 	"elkstay/core/job"
 	"elkstay/core/search"
 	"elkstay/core/space"
 	"elkstay/core/spar"
+	"elkstay/core/timber"
 	"elkstay/core/units"
 )
 
@@ -143,6 +145,73 @@ func (v Wood) LimbGives(i int, at r3.Vec) float64 {
 		sum += (s - x) * (s - x) / (modulus * 1e6 * math.Pi * math.Pow(d, 4) / 64) * s / parts
 	}
 	return 1 / max(1e-9, sum)
+}
+
+// A limb sways in so many of its modes, on a grid of so many cells.
+const (
+	limbModes = 3
+	limbCells = 24
+)
+
+// Bough is how a limb sways across itself under a block at a place of it that is pulled that way with so much for every kN of the line: with all
+// that it bears as heavy as is given, or as light.
+func (v Wood) Bough(i int, atM, perLine float64, heavy bool, now *space.Standing) *drop.Bough {
+	g, tip := &v.Limbs[i], now.Tips[i]
+	modulus := 10.0
+	if v.Species != nil {
+		modulus = v.Species.ElasticityGPa
+	}
+	beam := spar.Spar{StiffnessGpa: modulus, DensityKgM3: 1e-6}
+	beyond := v.LimbMass(i, 0, now).Kg
+	for k := range limbCells + 1 {
+		at := tip * float64(k) / limbCells
+		beam.Stations = append(beam.Stations, timber.Station{AtM: at, DiameterM: v.UnderBark(g.DiameterAt(at))})
+		next := v.LimbMass(i, at, now).Kg
+		kg := beyond.Low - next.Low
+		if heavy {
+			kg = beyond.High - next.High
+		}
+		beam.Loads = append(beam.Loads, spar.Load{AtM: at - tip/limbCells/2, MassKg: max(0, kg)})
+		beyond = next
+	}
+	b := &drop.Bough{PerLine: perLine, AtM: max(1e-3, min(atM, tip))}
+	for k, look := range drop.BoughLooks {
+		d := g.DiameterAt(look * b.AtM)
+		b.Resists[k] = d * d * d
+	}
+	sways(b, &beam, 1)
+	return b
+}
+
+// sways gives a bough the modes of a beam, so many times as slow as by itself.
+func sways(b *drop.Bough, beam *spar.Spar, slower float64) {
+	at, kg, modes := beam.Sways(limbCells, limbModes)
+	for _, sway := range modes {
+		m := drop.BoughMode{Mode: drop.Mode{Kg: sway.Kg * slower * slower, Omega: sway.Omega / slower}, AtBlock: sway.At(at, at[0]+b.AtM)}
+		for n, x := range at {
+			for k, look := range drop.BoughLooks {
+				m.Bends[k] += slower * slower * kg[n] * sway.Share[n] / 1000 * max(0, x-at[0]-look*b.AtM)
+			}
+		}
+		b.Modes = append(b.Modes, m)
+	}
+}
+
+// Crowned is how many times as slowly a tree sways with its crown on than its stem alone (common practice, no source).
+const Crowned = 2
+
+// SwaysAt is how a stem that stands to a height sways under gear at another that is pulled level with so much for every kN of the line: by
+// itself, or so many times as slowly. The tree's species is known.
+func (v Wood) SwaysAt(topM, atM, perLine, slower float64) *drop.Bough {
+	beam := v.Beam(v.StationsTo(topM))
+	bottom := beam.Stations[0].AtM
+	b := &drop.Bough{PerLine: perLine, AtM: max(0.05*(topM-bottom), min(atM, topM)-bottom)}
+	for k, look := range drop.BoughLooks {
+		s := v.StationAt(bottom + look*b.AtM)
+		b.Resists[k] = (math.Pow(s.DiameterM, 4) - math.Pow(s.CavityM, 4)) / s.DiameterM
+	}
+	sways(b, &beam, slower)
+	return b
 }
 
 // StemGives is how stiff a stem is across itself at a height, kN/m.

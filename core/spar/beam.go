@@ -169,7 +169,15 @@ type Sway struct {
 	Share     []float64
 }
 
-// Sways are the first modes of a stem, on a coarse grid of so many cells of one length, loads' masses left out: the heights
+// At is how far a mode goes at a height of what the top goes, along masses at heights of one distance.
+func (s *Sway) At(atM []float64, z float64) float64 {
+	bottom, last := atM[0], len(atM)-1
+	at := max(0, min(1, (z-bottom)/(atM[last]-bottom))) * float64(last)
+	cell := min(last-1, int(at))
+	return s.Share[cell] + (at-float64(cell))*(s.Share[cell+1]-s.Share[cell])
+}
+
+// Sways are the first modes of a stem, on a coarse grid of so many cells of one length, a load's mass in the nearest: the heights
 // of its masses, m, those, kg, and how each mode moves them.
 func (s *Spar) Sways(cells, modes int) (atM, kg []float64, list []Sway) {
 	bottom, top := s.Stations[0].AtM, s.Stations[len(s.Stations)-1].AtM
@@ -178,6 +186,9 @@ func (s *Spar) Sways(cells, modes int) (atM, kg []float64, list []Sway) {
 		nodes[k] = node(bottom, top-bottom, k, cells)
 	}
 	b := s.lay(nodes)
+	for _, l := range s.Loads {
+		b.mass[max(0, min(cells, int(math.Round((l.AtM-bottom)/(top-bottom)*float64(cells)))))] += l.MassKg
+	}
 	below, above := make([]float64, cells+1), make([]float64, cells+1)
 	for range modes {
 		shape := make([]float64, cells+1)

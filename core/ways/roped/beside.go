@@ -160,7 +160,7 @@ func (b *besides) swaysWith(o *Roped, wood hold.Wood) {
 		b.lumps[k].at = o.OnStem(at[min(swayCells, k*perInertia+perInertia/2)])
 	}
 	for n, sway := range sways {
-		m := mode{Sway: sway, atBlock: shareAt(at, sway.Share, o.Block.Z)}
+		m := mode{Sway: sway, atBlock: sway.At(at, blockOn(at, o.Block.Z))}
 		for i, z := range at {
 			push := kg[i] * sway.Share[i] / 1000
 			b.lumps[i/perInertia].kn[n] += push

@@ -178,9 +178,6 @@ func (o *Roped) leadPull() r3.Vec {
 	return r3.Add(r3.Scale(block.ResultantKn, block.Direction.Vec()), r3.Vec{Z: 1})
 }
 
-// crowned is how much slower a tree sways with its crown on than its stem alone (common practice, no source).
-const crowned = 0.5
-
 // swaysAtBlock is what the tree sways as that the block sits on: its stem by itself, and with a crown on it. None: it sits on no tree
 // whose wood is known, and nothing is said of what that stands.
 func (o *Roped) swaysAtBlock() []drop.Mode {
@@ -199,17 +196,14 @@ func (o *Roped) swaysAtBlock() []drop.Mode {
 	wood := o.Wood(tree)
 	beam := wood.Beam(wood.StationsTo(top))
 	at, _, sways := beam.Sways(swayCells, 1)
-	share := shareAt(at, sways[0].Share, high)
+	share := sways[0].At(at, blockOn(at, high))
 	kg, omega := sways[0].Kg/(share*share), sways[0].Omega
-	return []drop.Mode{{Kg: kg, Omega: omega}, {Kg: kg / (crowned * crowned), Omega: crowned * omega}}
+	return []drop.Mode{{Kg: kg, Omega: omega}, {Kg: kg * hold.Crowned * hold.Crowned, Omega: omega / hold.Crowned}}
 }
 
-// shareAt is how far a mode goes at a height of what the top goes, along cells of one length.
-func shareAt(atM, share []float64, z float64) float64 {
-	bottom, last := atM[0], len(atM)-1
-	at := max(0.05, min(1, (z-bottom)/(atM[last]-bottom))) * float64(last)
-	cell := min(last-1, int(at))
-	return share[cell] + (at-float64(cell))*(share[cell+1]-share[cell])
+// blockOn is the height of a block on a stem that sways, clear of its foot.
+func blockOn(atM []float64, z float64) float64 {
+	return max(z, atM[0]+0.05*(atM[len(atM)-1]-atM[0]))
 }
 
 // swaying is a force on a block as the tree that it sits on feels it, swaying so many times as far under what is level of it.

@@ -36,11 +36,14 @@ func (o *Roped) LineLoads() {
 	block, rest := o.blockKn()
 	o.turnLoads(block, rest)
 	moments := o.Moments()
+	sways := o.sway(moments)
 	o.Cases = append(o.Cases, course.Case{Moments: moments})
 	if seats := o.Wood(o.Tree).Seats(moments); len(seats[0]) > 0 {
 		o.sparLoads(seats, block, rest)
+		o.saysSway(&o.Loads[len(o.Loads)-1], sways)
 	}
 	for _, l := range o.Strength().Holders(o.Tree, moments, o.Without()) {
+		o.saysSway(&l, sways)
 		o.load(l)
 	}
 	rig := o.Rig
