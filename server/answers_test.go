@@ -120,8 +120,8 @@ func TestQuestionsReadTheSameDocument(t *testing.T) {
 // in full of the pick that comes next, with the revision they are of.
 func TestFiguresComeWithTheJob(t *testing.T) {
 	server := start(t)
-	var sample job.Job
-	if err := json.Unmarshal([]byte(demoDocument(t)), &sample); err != nil {
+	sample, err := job.ReadJob([]byte(demoDocument(t)))
+	if err != nil {
 		t.Fatal(err)
 	}
 	next := slices.IndexFunc(sample.Picks, func(p job.Pick) bool { return !p.Done })

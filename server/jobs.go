@@ -203,6 +203,23 @@ func fileName(name string) string {
 	return fit + ".elkstay.json"
 }
 
+// keepFacts gives a document that is to be kept the facts of the revision that it was made from: none is ever taken out.
+func keepFacts(ctx context.Context, jobs *store.Store, id uuid.UUID, base int, yours *job.Job, encoded []byte) ([]byte, error) {
+	from, err := jobs.Revision(ctx, id, base)
+	if errors.Is(err, store.ErrNotFound) {
+		// Whoever saves is told so.
+		return encoded, nil
+	}
+	if err != nil {
+		return nil, refusal(err)
+	}
+	older, err := job.ReadJob(from.Document)
+	if err != nil || !yours.KeepFacts(&older) {
+		return encoded, nil //nolint:nilerr // what cannot be read has no facts to keep
+	}
+	return json.Marshal(yours)
+}
+
 func mountSave(api huma.API, jobs *store.Store, document reflect.Type) {
 	op := operation(http.MethodPut, "/api/jobs/{id}", "save-job", "Keep a document as the next revision of a job")
 	op.Responses = map[string]*huma.Response{strconv.Itoa(http.StatusPreconditionFailed): {
@@ -221,6 +238,9 @@ func mountSave(api huma.API, jobs *store.Store, document reflect.Type) {
 		}
 		yours, encoded, err := readDocument(in.RawBody)
 		if err != nil {
+			return nil, err
+		}
+		if encoded, err = keepFacts(ctx, jobs, in.ID, base, &yours, encoded); err != nil {
 			return nil, err
 		}
 		saved, err := jobs.Save(ctx, in.ID, base, in.Key, encoded, "")

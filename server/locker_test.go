@@ -150,8 +150,11 @@ func TestTryingRulesSaysWhatTheyWouldDo(t *testing.T) {
 	crew := policy.Crew{Policy: policy.Policy{}, On: today()}
 	close20, hand := 20.0, 0.05
 	crew.Policy.CloseFromPct, crew.Policy.HandKn = &close20, &hand
-	job := made.Job
-	after := assess.Assess(&job, assess.Options{Units: "metric", Crew: crew})
+	document, err := job.ReadJob(demoJob(t))
+	if err != nil {
+		t.Fatal(err)
+	}
+	after := assess.Assess(&document, assess.Options{Units: "metric", Crew: crew})
 	if effects[i].After.State != after.State || *effects[i].After.UsePct != after.Nearest.UsePct {
 		t.Errorf("said %+v, comes to %s", effects[i].After, after.State)
 	}

@@ -179,3 +179,28 @@ func TestLiveComesBackAfterACut(t *testing.T) {
 	}
 	heard(`"revision":2`)
 }
+
+// What happened is never taken out by a save: a document that has lost its facts is kept with those of the revision it was made from, and the
+// same save asked twice is kept once.
+func TestASaveTakesNoFactOut(t *testing.T) {
+	server := start(t)
+	_, body := send(t, server, call{method: http.MethodPost, path: "/api/jobs", body: string(demoJob(t))})
+	made := read[JobHead](t, body)
+	less := made.Job
+	less.Facts, less.Note = nil, "changed"
+	document, err := json.Marshal(less)
+	if err != nil {
+		t.Fatal(err)
+	}
+	save := call{method: http.MethodPut, path: "/api/jobs/" + made.ID.String(), body: string(document),
+		headers: map[string]string{"If-Match": tag(made.Revision), "Idempotency-Key": uuid.NewString()}}
+	for range 2 {
+		if response, body := send(t, server, save); response.StatusCode != http.StatusOK || read[JobSaved](t, body).Revision != made.Revision+1 {
+			t.Fatalf("%d %s", response.StatusCode, body)
+		}
+	}
+	_, body = send(t, server, call{method: http.MethodGet, path: "/api/jobs/" + made.ID.String()})
+	if kept := read[JobHead](t, body).Job; len(made.Job.Facts) != 2 || len(kept.Facts) != 2 || kept.Note != "changed" {
+		t.Errorf("%d facts of %d, note %q", len(kept.Facts), len(made.Job.Facts), kept.Note)
+	}
+}

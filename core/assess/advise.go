@@ -11,6 +11,7 @@ import (
 	"elkstay/core/cut"
 	"elkstay/core/job"
 	"elkstay/core/space"
+	"elkstay/core/units"
 	"elkstay/core/ways"
 )
 
@@ -94,6 +95,19 @@ func (v *Survey) gearNear(o *Outcome) (list []string) {
 	return list
 }
 
+// cutOtherwise says of what came down, or was weighed, that the plan has other wood there by now.
+func (v *Survey) cutOtherwise(o *Outcome) (list []string) {
+	was := func(w *job.Wood) string { return fmt.Sprintf("from %s to %s", v.Height(w.FromM), v.Height(w.ToM)) }
+	if w := o.Pick.DownOf; w != nil && !o.Is(w) {
+		list = append(list, fmt.Sprintf("What came down was cut otherwise, %s: the plan has been changed since.", was(w)))
+	}
+	if w := o.Pick.WeighedOf; w != nil && !o.Is(w) {
+		list = append(list, fmt.Sprintf("%s was weighed of wood that was cut otherwise, %s: that stays with that wood and teaches of it, and this is as the survey has it.",
+			units.Print(units.Mass, v.System, *o.Pick.WeighedKg), was(w)))
+	}
+	return list
+}
+
 // footNotSaid says of gear that sits elsewhere on a slope nobody has said the fall of, that how high it sits is not known.
 func (v *Survey) footNotSaid(o *Outcome) (list []string) {
 	site := &v.Job.Site
@@ -147,6 +161,7 @@ func (v *Survey) cautions(o *Outcome) []string {
 	})
 	list = append(list, v.gearNear(o)...)
 	list = append(list, v.footNotSaid(o)...)
+	list = append(list, v.cutOtherwise(o)...)
 	for i := range v.Measured.Defects {
 		d := &v.Measured.Defects[i]
 		if d.Kind == job.DefectHung && (d.Limb == "" && d.AtM > o.Cut.Z || d.Limb != "" && v.LimbIndex(d.Limb) != limb && o.Now.Tips[v.LimbIndex(d.Limb)] > d.AtM && v.Limbs[v.LimbIndex(d.Limb)].At(d.AtM).Z > o.Cut.Z) {

@@ -103,6 +103,7 @@ type PickFigures struct {
 	Call           string             `json:"call" doc:"What is called to the ground; empty when it cannot be said"`
 	Cut            string             `json:"cut" doc:"The cut that fits best; empty when it cannot be said"`
 	Done           bool               `json:"done"`
+	AsCut          *job.Wood          `json:"as_cut,omitempty" doc:"The wood that it is, for a fact to name; absent: it takes nothing"`
 	Middle         *line.Point        `json:"middle" doc:"Where the piece has its middle while it stands; null when it takes nothing"`
 	FallTowardsDeg float64            `json:"fall_towards_deg"`
 }

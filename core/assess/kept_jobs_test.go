@@ -24,6 +24,7 @@ func (set keptSet) put(name string, j job.Job, changes ...func(*job.Job)) {
 	for _, change := range changes {
 		change(&j)
 	}
+	j.NoteFacts()
 	set[name] = j
 }
 

@@ -2,7 +2,10 @@ package assess
 
 import (
 	"fmt"
+	"iter"
+	"slices"
 
+	"elkstay/core/job"
 	"elkstay/core/space"
 	"elkstay/core/timber"
 )
@@ -27,38 +30,60 @@ func (f *Forest) Learn(a *Assessment) {
 	}
 }
 
+// weighings are what the scale had of this tree, kg, and what the survey has of the same wood: of each pick's, and of what was weighed of wood
+// that no pick takes as it was cut then, of several of the same wood the last.
+func (v *Survey) weighings() iter.Seq2[float64, *space.Mass] {
+	return func(yield func(kg float64, weight *space.Mass) bool) {
+		happened := v.Job.Happened()
+		if !slices.ContainsFunc(happened, func(f job.Fact) bool { return f.What == job.FactWeighed }) &&
+			!slices.ContainsFunc(v.Job.Picks, func(p job.Pick) bool { return p.WeighedKg != nil }) {
+			return
+		}
+		now := v.Standing()
+		var cut []*job.Wood
+		for i := range v.Job.Picks {
+			p := &v.Job.Picks[i]
+			if v.Of(p) != v {
+				continue
+			}
+			o := v.Take(p, i+1, now)
+			is := p.WeighedOf == nil || o.Is(p.WeighedOf)
+			if is && p.WeighedOf != nil {
+				cut = append(cut, p.WeighedOf)
+			}
+			if is && p.WeighedKg != nil && !o.TakesNothing() && p.MassKg == nil && !yield(*p.WeighedKg, &o.Weight) {
+				return
+			}
+			o.Off(now)
+		}
+		slices.Reverse(happened)
+		for _, fact := range happened {
+			if fact.What != job.FactWeighed || fact.Of == nil || v.Job.TreeIndex(fact.Of.Tree) != v.Index || slices.ContainsFunc(cut, fact.Of.Same) {
+				continue
+			}
+			cut = append(cut, fact.Of)
+			if weight := v.WeightOf(fact.Of); weight.Known() && !yield(*fact.Kg, &weight) {
+				return
+			}
+		}
+	}
+}
+
 func (v *Survey) learn(a *Assessment) {
 	v.Taught = space.Taught{Heavier: 1}
 	weighed := map[bool][]timber.Weighing{}
-	any := false
-	for i := range v.Job.Picks {
-		p := &v.Job.Picks[i]
-		any = any || p.WeighedKg != nil && v.Of(p) == v
-	}
-	if !any {
-		return
-	}
-	now := v.Standing()
-	for i := range v.Job.Picks {
-		p := &v.Job.Picks[i]
-		if v.Of(p) != v {
-			continue
+	for kg, weight := range v.weighings() {
+		one := timber.Weighing{PredictedKg: weight.Kg.Likely, MeasuredKg: kg}
+		// A piece that is much of both teaches neither: it would be taken for either. That it was
+		// heavier than it could be is not forgotten.
+		switch stem := weight.Stem.Likely / weight.Kg.Likely; {
+		case stem >= mostly:
+			weighed[false] = append(weighed[false], one)
+		case stem <= 1-mostly:
+			weighed[true] = append(weighed[true], one)
+		default:
+			v.Taught.Heavier = max(v.Taught.Heavier, kg/weight.Kg.High)
 		}
-		o := v.Take(p, i+1, now)
-		if p.WeighedKg != nil && !o.TakesNothing() && p.MassKg == nil {
-			one := timber.Weighing{PredictedKg: o.Weight.Kg.Likely, MeasuredKg: *p.WeighedKg}
-			// A piece that is much of both teaches neither: it would be taken for either. That it was
-			// heavier than it could be is not forgotten.
-			switch stem := o.Weight.Stem.Likely / o.Weight.Kg.Likely; {
-			case stem >= mostly:
-				weighed[false] = append(weighed[false], one)
-			case stem <= 1-mostly:
-				weighed[true] = append(weighed[true], one)
-			default:
-				v.Taught.Heavier = max(v.Taught.Heavier, *p.WeighedKg/o.Weight.Kg.High)
-			}
-		}
-		o.Off(now)
 	}
 	if v.Taught.Heavier > 1 {
 		a.Cautions = append(a.Cautions, fmt.Sprintf("A piece with both stem and limbs in it weighed %.2f times its heavy end: the heavy end of wood of which nothing was weighed by itself counts as much more.", v.Taught.Heavier))

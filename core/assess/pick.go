@@ -74,7 +74,8 @@ func (v *Survey) figures(o *Outcome) PickFigures {
 		f.Faults = []space.OrderFault{}
 	}
 	if !o.TakesNothing() {
-		f.MassKg = &o.Weight.Kg
+		wood := o.AsCut()
+		f.MassKg, f.AsCut = &o.Weight.Kg, &wood
 		middle := space.PointOf(o.Along(o.Length() / 2))
 		f.Middle = &middle
 	}

@@ -1,6 +1,7 @@
 package assess
 
 import (
+	"encoding/json"
 	"fmt"
 	"math"
 	"slices"
@@ -223,5 +224,61 @@ func TestOneGirthIsOneReading(t *testing.T) {
 	j.Trees[0].Readings = j.Trees[0].Readings[:1]
 	if got := assess(&j, "").Picks[0].Basis; got != OneReading {
 		t.Errorf("of one girth: %s", got)
+	}
+}
+
+// What was weighed stays with the wood that it was of. Of the same cut it is the piece's weight; once the cut has been moved the piece is as the
+// survey has it, taught by what that wood was of the survey, and both that it was weighed and that it came down cut otherwise are said. So with
+// a limb that was taken off it since, and a pick that is no more.
+func TestAWeighingStaysWithItsWood(t *testing.T) {
+	j := jobtest.Pole()
+	j.Trees[0].Limbs = []job.Limb{}
+	j.Picks = []job.Pick{{ID: "p1", What: job.WhatStem, CutM: jobtest.Of(10), Way: job.WayFree}, {ID: "p2", What: job.WhatStem, CutM: jobtest.Of(7), Way: job.WayFree}}
+	before := assess(&j, "")
+	kg := 1.2 * before.Picks[0].MassKg.Likely
+	happened := func(of *job.Wood) Assessment {
+		j.Facts = []job.Fact{{ID: "d", What: job.FactDown, Pick: "p1", Of: of}, {ID: "w", What: job.FactWeighed, Pick: "p1", Kg: &kg, Of: of}}
+		written, err := json.Marshal(j)
+		if err != nil {
+			t.Fatal(err)
+		}
+		read, err := job.ReadJob(written)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return assess(&read, "p1")
+	}
+	wood := *before.Picks[0].AsCut
+	a := happened(&wood)
+	jobtest.Near(t, "as weighed", a.Picks[0].MassKg.Likely, kg)
+	taught := a.Picks[1].MassKg.Likely / before.Picks[1].MassKg.Likely
+	if taught < 1.02 || taught > 1.2 || a.Picks[0].Basis != Weighed || !a.Picks[0].Done {
+		t.Fatalf("it teaches %v times, %+v", taught, a.Picks[0])
+	}
+	said := func(a Assessment) (down, weighed bool) {
+		for _, c := range a.Detail.Cautions {
+			down, weighed = down || strings.Contains(c, "came down was cut otherwise"), weighed || strings.Contains(c, "was weighed of wood that was cut otherwise")
+		}
+		return down, weighed
+	}
+	if down, weighed := said(a); down || weighed {
+		t.Error("it says that it was cut otherwise")
+	}
+	// A pole of one thickness weighs by its length: of 4.9 m more, as much more, taught as before.
+	j.Picks[0].CutM = jobtest.Of(5.1)
+	j.Picks = j.Picks[:1]
+	a = happened(&wood)
+	top := before.Picks[0].ToM
+	jobtest.Nearly(t, "cut otherwise", a.Picks[0].MassKg.Likely, before.Picks[0].MassKg.Likely*(top-5.1)/(top-10)*taught)
+	if down, weighed := said(a); !down || !weighed || a.Picks[0].Basis == Weighed || !a.Picks[0].Done {
+		t.Errorf("it says so of what came down: %v, of what was weighed: %v; %+v", down, weighed, a.Picks[0])
+	}
+	j.Picks[0].ID = "other"
+	jobtest.Nearly(t, "its pick is no more", happened(&wood).Picks[0].MassKg.Likely, before.Picks[0].MassKg.Likely*(top-5.1)/(top-10)*taught)
+	// With the limb on it that stood there then it is another piece.
+	wood.Bears = []job.Borne{{Limb: "gone", TipM: 2}}
+	j.Picks[0].ID, j.Picks[0].CutM = "p1", jobtest.Of(10)
+	if a = happened(&wood); a.Picks[0].Basis == Weighed {
+		t.Error("it is taken for what it was with its limb")
 	}
 }

@@ -231,7 +231,7 @@ func TestThirdVersionIsRead(t *testing.T) {
 		t.Fatal(err)
 	}
 	f := j.Picks[0].Fell
-	if j.Version != 4 || j.Name != "old" || len(j.Trees) != 1 || len(j.Picks) != 2 || j.Picks[0].Note != "n" || *j.Picks[0].CutM != 0.4 || j.Picks[1].Fell != nil || *f.FaceDepthM != 0.2 || !f.Wedged || *f.Margin != 1.5 || len(f.Lines) != 2 {
+	if j.Version != job.Version || j.Name != "old" || len(j.Trees) != 1 || len(j.Picks) != 2 || j.Picks[0].Note != "n" || *j.Picks[0].CutM != 0.4 || j.Picks[1].Fell != nil || *f.FaceDepthM != 0.2 || !f.Wedged || *f.Margin != 1.5 || len(f.Lines) != 2 {
 		t.Fatalf("%+v %+v", j, f)
 	}
 	if l := f.Lines[0]; l.ID != "pull" || l.Holds || l.Rig != "r" || l.AtM != 9 || l.Anchor != "a" || *l.AnchorM != 0.5 || *l.Parts != 3 || *l.EffortKn != 4 {
@@ -255,7 +255,7 @@ func TestFirstVersionIsRead(t *testing.T) {
 		t.Fatal(err)
 	}
 	r := &j.Rigs[0]
-	if j.Version != 4 || j.Note != "n" || *j.Trees[0].HeightM != 12 || *j.Picks[0].CutM != 7.5 || j.Picks[0].What != job.WhatTop || j.Picks[0].Way != job.WayPastBlock ||
+	if j.Version != job.Version || j.Note != "n" || *j.Trees[0].HeightM != 12 || *j.Picks[0].CutM != 7.5 || j.Picks[0].What != job.WhatTop || j.Picks[0].Way != job.WayPastBlock ||
 		j.Picks[0].Rig != r.ID || *r.SlackM != 0.4 || *r.Tie.AboveM != 0.2 || *r.Block.MarkedKn != 30 || *r.Device.Wraps != 3 || *r.Catch.HandKn != 0.2 || *j.Limits.RunM != 2 || *j.Limits.HandKn != 0.3 {
 		t.Errorf("%+v", j)
 	}

@@ -30,13 +30,13 @@ const MostPicks = 200
 // Format and Version mark the job document.
 const (
 	Format  = "elkstay-job"
-	Version = 4
+	Version = 5
 )
 
-// A Job is one job document: format elkstay-job, version 4.
+// A Job is one job document: format elkstay-job, version 5.
 type Job struct {
 	Format     string      `json:"format" enum:"elkstay-job" doc:"Always elkstay-job"`
-	Version    int         `json:"version" minimum:"4" maximum:"4" doc:"Version of the format: 4"`
+	Version    int         `json:"version" minimum:"5" maximum:"5" doc:"Version of the format: 5"`
 	Name       string      `json:"name" minLength:"1" maxLength:"120" doc:"What the crew calls the job"`
 	Note       string      `json:"note,omitempty" maxLength:"4000" doc:"Anything worth keeping"`
 	Site       Site        `json:"site"`
@@ -47,6 +47,7 @@ type Job struct {
 	Limits     Limits      `json:"limits"`
 	Brief      Brief       `json:"brief,omitempty"`
 	WorkOn     string      `json:"work_on,omitempty" maxLength:"10" doc:"The day it is planned for"`
+	Facts      []Fact      `json:"facts,omitempty" maxItems:"5000" doc:"What happened: rows are added and none is changed or taken out; absent: nothing yet"`
 	Exceptions []Exception `json:"exceptions,omitempty" maxItems:"200" doc:"Recorded reasons for planning with gear that is set aside or overdue"`
 }
 
@@ -97,6 +98,8 @@ func ReadJob(data []byte) (Job, error) {
 			return readSecond(data)
 		case version == 3:
 			return readThird(data)
+		case version == 4:
+			return readFourth(data)
 		}
 	}
 	var job Job
@@ -136,6 +139,7 @@ func marked(data []byte) (format string, version int64) {
 // settled gives a document its empty lists, or names the ids that stand twice in it.
 func settled(job Job) (Job, error) {
 	job.fillLists()
+	job.happened()
 	if faults := job.namesTwice(); len(faults) > 0 {
 		return Job{}, faults
 	}
@@ -191,6 +195,7 @@ func (j *Job) Faults() (faults intake.Faults) {
 	faults.Join(j.rigFaults())
 	faults.Join(j.steadyFaults())
 	faults.Join(j.groundFaults())
+	faults.Join(j.factFaults())
 	if j.WorkOn != "" && !locker.IsDay(j.WorkOn) {
 		faults.Add("body.work_on", j.WorkOn, "a day such as 2026-03-31", "%q is no day of the calendar", j.WorkOn)
 	}
@@ -222,6 +227,7 @@ func (j *Job) namesTwice() (faults intake.Faults) {
 	}
 	check("body.exceptions", idsOf(j.Exceptions, func(e Exception) string { return e.ID }))
 	check("body.rigs", idsOf(j.Rigs, func(r Rig) string { return r.ID }))
+	check("body.facts", idsOf(j.Facts, func(f Fact) string { return f.ID }))
 	check("body.picks", idsOf(j.Picks, func(p Pick) string { return p.ID }))
 	for i := range j.Picks {
 		if f := j.Picks[i].Fell; f != nil {

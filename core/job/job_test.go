@@ -27,8 +27,8 @@ func TestReadingADocument(t *testing.T) {
 		t.Errorf("read and written again it differs: %v\n%s\n%s", err, written, again)
 	}
 	for _, c := range []struct{ old, replacement, location, says string }{
-		{`"version":4`, `"version":5`, "body.version", "version 5"},
-		{`"version":4`, `"version":0`, "body.version", "allowed"},
+		{`"version":5`, `"version":6`, "body.version", "version 6"},
+		{`"version":5`, `"version":0`, "body.version", "allowed"},
 		{`"format":"elkstay-job"`, `"format":"other"`, "body.format", "elkstay-job"},
 		{`"name":"test"`, `"name":""`, "body.name", "1 to 120"},
 		{`"tape_m":0.6`, `"tape_m":60`, "body.trees[0].readings[1].tape_m", "60"},
@@ -55,7 +55,7 @@ func TestSecondVersionIsRead(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if j.Version != 4 || len(j.Trees) != 1 || *j.Trees[0].At != (job.Spot{X: 3, Y: -2}) || j.Trees[0].Limbs[0].ID != "l1" || *j.Trees[0].HeightM != 9 {
+	if j.Version != job.Version || len(j.Trees) != 1 || *j.Trees[0].At != (job.Spot{X: 3, Y: -2}) || j.Trees[0].Limbs[0].ID != "l1" || *j.Trees[0].HeightM != 9 {
 		t.Errorf("the tree: %+v", j.Trees)
 	}
 	if j.Name != "old" || j.Note != "n" || *j.Limits.RunM != 2 || j.Brief.Lead != "x" || j.WorkOn != "2026-03-31" || j.Picks[0].ID != "p1" || j.Rigs[0].ID != "r1" {
@@ -65,7 +65,7 @@ func TestSecondVersionIsRead(t *testing.T) {
 	if same, err := job.ReadJob(again); err != nil || !reflect.DeepEqual(same, j) {
 		t.Errorf("written and read again: %v", err)
 	}
-	if _, err := job.ReadJob([]byte(strings.Replace(old, `"version":2`, `"version":5`, 1))); err == nil || !strings.Contains(err.Error(), "up to version 4") {
+	if _, err := job.ReadJob([]byte(strings.Replace(old, `"version":2`, `"version":6`, 1))); err == nil || !strings.Contains(err.Error(), "up to version 5") {
 		t.Errorf("a version to come: %v", err)
 	}
 	twice := strings.Replace(string(again), `"trees":[`, `"trees":[{"id":"1","wood":{},"readings":[],"limbs":[],"defects":[]},`, 1)

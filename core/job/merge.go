@@ -43,8 +43,9 @@ func Merge(base, mine, theirs []byte) (Merged, error) {
 			return Merged{}, err
 		}
 	}
-	m := merger{}
+	m := merger{base: sides[0], sides: [2]any{sides[1], sides[2]}}
 	whole, _ := m.value("", sides[0], sides[1], sides[2])
+	whole = m.needed(whole)
 	written, err := json.Marshal(whole)
 	if err != nil {
 		return Merged{}, err
@@ -59,7 +60,11 @@ func Merge(base, mine, theirs []byte) (Merged, error) {
 	return Merged{job, m.conflicts}, nil
 }
 
-type merger struct{ conflicts []Conflict }
+type merger struct {
+	conflicts []Conflict
+	base      any
+	sides     [2]any // mine and theirs
+}
 
 // gone stands for a part that is not there.
 type gone struct{}
@@ -72,7 +77,7 @@ func (m *merger) conflict(path string, mine, theirs any) {
 		written, _ := json.Marshal(value)
 		return string(written)
 	}
-	m.conflicts = append(m.conflicts, Conflict{path, partTitle(path), text(mine), text(theirs)})
+	m.conflicts = append(m.conflicts, Conflict{path, m.title(path), text(mine), text(theirs)})
 }
 
 // value merges one part; keep is false when it is taken away.
@@ -114,12 +119,79 @@ func (m *merger) object(path string, base, mine, theirs map[string]any) map[stri
 		}
 		return gone{}
 	}
+	for _, part := range oneParts(path) {
+		m.onePart(path, part, at, base, mine, theirs, merged)
+		for _, key := range part {
+			delete(keys, key)
+		}
+	}
 	for _, key := range slices.Sorted(maps.Keys(keys)) {
+		if path == "" && key == factsKey {
+			continue
+		}
 		if value, keep := m.value(strings.TrimPrefix(path+"."+key, "."), at(base, key), at(mine, key), at(theirs, key)); keep {
 			merged[key] = value
 		}
 	}
 	return merged
+}
+
+// factsKey is where the facts of a job stand.
+const factsKey = "facts"
+
+// allFacts are the facts of all sides: none is taken out, whoever has it no more.
+func allFacts(sides ...any) []any {
+	all := []any{}
+	for _, side := range sides {
+		list, _ := side.([]any)
+		for _, fact := range list {
+			if !slices.ContainsFunc(all, func(own any) bool { return idOf(own) == idOf(fact) }) {
+				all = append(all, fact)
+			}
+		}
+	}
+	return all
+}
+
+// oneParts are the fields of a thing that make one part of it: what wood a pick takes, and what the eye judged of that.
+func oneParts(path string) [][]string {
+	if strings.HasPrefix(path, "picks[") && strings.HasSuffix(path, "]") {
+		return [][]string{{"tree", "what", "limb", "cut_m", "mass_kg", "mass_why"}}
+	}
+	return nil
+}
+
+// onePart merges fields that make one part: where both sides changed any of them otherwise, all of them are one question.
+func (m *merger) onePart(path string, part []string, at func(side map[string]any, key string) any, base, mine, theirs, into map[string]any) {
+	take := func(side map[string]any) map[string]any {
+		fields := map[string]any{}
+		for _, key := range part {
+			if value := at(side, key); value != (any)(gone{}) {
+				fields[key] = value
+			}
+		}
+		return fields
+	}
+	was, here, there := take(base), take(mine), take(theirs)
+	chosen := here
+	switch {
+	case reflect.DeepEqual(here, there), reflect.DeepEqual(was, there):
+	case reflect.DeepEqual(was, here):
+		chosen = there
+	default:
+		changed := []string{}
+		for _, key := range part {
+			if !reflect.DeepEqual(was[key], here[key]) || !reflect.DeepEqual(was[key], there[key]) {
+				changed = append(changed, key)
+			}
+		}
+		if len(changed) == 1 {
+			m.conflict(path+"."+changed[0], at(mine, changed[0]), at(theirs, changed[0]))
+		} else {
+			m.conflict(path+".wood", here, there)
+		}
+	}
+	maps.Copy(into, chosen)
 }
 
 // named reports whether every entry of a list has an id.
@@ -154,12 +226,14 @@ func (m *merger) list(path string, base, mine, theirs []any) []any {
 		}
 		return gone{}
 	}
-	kept := map[string]any{}
+	kept, asked := map[string]any{}, map[string]bool{}
 	for _, id := range append(ids(mine), ids(theirs)...) {
-		if _, done := kept[id]; done {
+		if asked[id] {
 			continue
 		}
-		if value, keep := m.value(fmt.Sprintf("%s[%s]", path, id), at(base, id), at(mine, id), at(theirs, id)); keep {
+		asked[id] = true
+		value, keep := m.entry(fmt.Sprintf("%s[%s]", path, id), at(base, id), at(mine, id), at(theirs, id))
+		if keep {
 			kept[id] = value
 		}
 	}
@@ -170,59 +244,51 @@ func (m *merger) list(path string, base, mine, theirs []any) []any {
 	return merged
 }
 
-// order merges the orders of two lists: the side that moved things gives the order, and
-// what only the other has goes behind what it stood behind there.
-func (m *merger) order(path string, base, mine, theirs []string, kept map[string]any) []string {
-	common := func(list []string) []string {
-		var out []string
-		for _, id := range list {
-			if _, there := kept[id]; there && slices.Contains(base, id) && slices.Contains(mine, id) && slices.Contains(theirs, id) {
-				out = append(out, id)
-			}
-		}
-		return out
+// entry merges a thing of a list. One that both sides made under one id is asked about, never fused.
+func (m *merger) entry(path string, base, mine, theirs any) (merged any, keep bool) {
+	_, fresh := base.(gone)
+	_, mineGone := mine.(gone)
+	_, theirsGone := theirs.(gone)
+	if fresh && !mineGone && !theirsGone && !reflect.DeepEqual(mine, theirs) {
+		m.conflict(path, mine, theirs)
+		return mine, true
 	}
-	was, here, there := common(base), common(mine), common(theirs)
-	frame, other := mine, theirs
-	switch {
-	case slices.Equal(was, there) || slices.Equal(here, there):
-	case slices.Equal(was, here):
-		frame, other = theirs, mine
-	default:
-		m.conflicts = append(m.conflicts, Conflict{path, "the order of the " + lastName(path), strings.Join(here, " "), strings.Join(there, " ")})
-	}
-	var out []string
-	for _, id := range frame {
-		if _, there := kept[id]; there {
-			out = append(out, id)
-		}
-	}
-	for i, id := range other {
-		if _, there := kept[id]; !there || slices.Contains(out, id) {
-			continue
-		}
-		after := 0
-		for k := i - 1; k >= 0; k-- {
-			if j := slices.Index(out, other[k]); j >= 0 {
-				after = j + 1
-				break
-			}
-		}
-		out = slices.Insert(out, after, id)
-	}
-	return out
+	return m.value(path, base, mine, theirs)
 }
 
-func lastName(path string) string { return path[strings.LastIndexByte(path, '.')+1:] }
+// needed asks about what one side took away while the other came to name it more often than the document that both came from; mine stands
+// meanwhile. And it gives what came together the facts of all sides.
+func (m *merger) needed(whole any) any {
+	document, is := whole.(map[string]any)
+	if !is {
+		return whole
+	}
+	base, _ := m.base.(map[string]any)
+	if facts := allFacts(document[factsKey], base[factsKey], at(m.sides[0], factsKey), at(m.sides[1], factsKey)); len(facts) > 0 {
+		document[factsKey] = facts
+	}
+	for _, thing := range things("", m.base) {
+		if !m.tells(thing.list) {
+			continue
+		}
+		mine, theirs := in(m.sides[0], thing), in(m.sides[1], thing)
+		switch {
+		case mine == nil && theirs != nil && mentions(m.sides[1], thing.id) > mentions(m.base, thing.id):
+			m.conflict(thing.list+"["+thing.id+"]", gone{}, theirs)
+		case theirs == nil && mine != nil && mentions(m.sides[0], thing.id) > mentions(m.base, thing.id):
+			m.conflict(thing.list+"["+thing.id+"]", mine, gone{})
+			put(document, thing, mine, ids(find(m.sides[0], thing.list)))
+		}
+	}
+	return document
+}
 
-// partTitle says a path in words: picks[p3].cut_m is "pick p3, cut".
-func partTitle(path string) string {
-	words := strings.NewReplacer("[", " ", "]", "", ".", ", ", "_", " ").Replace(path)
-	for _, unit := range []string{" m", " kn", " kg", " deg", " pct"} {
-		words = strings.TrimSuffix(words, unit)
-	}
-	for many, one := range map[string]string{"picks ": "pick ", "trees ": "tree ", "limbs ": "limb ", "rigs ": "rig ", "targets ": "target ", "zones ": "zone ", "sectors ": "sector ", "anchors ": "anchor ", "defects ": "defect "} {
-		words = strings.Replace(words, many, one, 1)
-	}
-	return words
+// tells tells that a list still stands on both sides and was not asked about: what goes with a thing that is taken away, goes with that.
+func (m *merger) tells(list string) bool {
+	return find(m.sides[0], list) != nil && find(m.sides[1], list) != nil
+}
+
+func at(document any, key string) any {
+	fields, _ := document.(map[string]any)
+	return fields[key]
 }

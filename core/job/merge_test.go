@@ -35,7 +35,9 @@ var edits = []func(*job.Job){
 	func(j *job.Job) { j.Rigs[0].SlackM = jobtest.Of(0.4) },
 	func(j *job.Job) { j.Rigs[0].Block.MarkedKn = jobtest.Of(44) },
 	func(j *job.Job) { j.Rigs[0].Catch.How = job.Locked },
-	func(j *job.Job) { j.Picks[0].Done = true },
+	func(j *job.Job) {
+		j.Facts = append(j.Facts, job.Fact{ID: "f1", What: job.FactDown, Pick: "p1", At: "2026-03-31T10:00:00Z"})
+	},
 	func(j *job.Job) { j.Picks[1].Wraps = jobtest.Of(4) },
 	func(j *job.Job) { j.Picks[3].CutM = jobtest.Of(14) },
 	func(j *job.Job) { j.Limits.RunM = jobtest.Of(2) },
@@ -88,7 +90,7 @@ func TestMergeKeepsMineWhereBothChanged(t *testing.T) {
 	for _, c := range m.Conflicts {
 		said = append(said, fmt.Sprintf("%s: %s or %s", c.Title, c.Mine, c.Theirs))
 	}
-	if got := strings.Join(said, "; "); got != "limits, run: 2 or 3; tree 1, limb b, length: 1.5 or 2.5" {
+	if got := strings.Join(said, "; "); got != "limits, run: 2 or 3; tree 1, limb fork of it, length: 1.5 or 2.5" {
 		t.Errorf("it asks %q", got)
 	}
 	if *m.Job.Limits.RunM != 2 || m.Job.Trees[0].Limbs[1].LengthM != 1.5 {

@@ -88,13 +88,13 @@ type secondJob struct {
 		TreeAt *Spot `json:"tree_at,omitempty"`
 		Site
 	} `json:"site"`
-	Tree       Measured    `json:"tree"`
-	Rigs       []Rig       `json:"rigs" maxItems:"20"`
-	Picks      []Pick      `json:"picks" maxItems:"200"`
-	Limits     Limits      `json:"limits"`
-	Brief      Brief       `json:"brief,omitempty"`
-	WorkOn     string      `json:"work_on,omitempty" maxLength:"10"`
-	Exceptions []Exception `json:"exceptions,omitempty" maxItems:"200"`
+	Tree       Measured     `json:"tree"`
+	Rigs       []Rig        `json:"rigs" maxItems:"20"`
+	Picks      []fourthPick `json:"picks" maxItems:"200"`
+	Limits     Limits       `json:"limits"`
+	Brief      Brief        `json:"brief,omitempty"`
+	WorkOn     string       `json:"work_on,omitempty" maxLength:"10"`
+	Exceptions []Exception  `json:"exceptions,omitempty" maxItems:"200"`
 }
 
 // readSecond reads a document of version 2: its tree becomes the first of the trees.
@@ -106,8 +106,9 @@ func readSecond(data []byte) (Job, error) {
 	job := NewJob(old.Name)
 	tree := &job.Trees[0]
 	tree.At, tree.Measured = old.Site.TreeAt, old.Tree
-	job.Note, job.Site, job.Rigs, job.Picks, job.Limits = old.Note, old.Site.Site, old.Rigs, old.Picks, old.Limits
+	job.Note, job.Site, job.Rigs, job.Picks, job.Limits = old.Note, old.Site.Site, old.Rigs, picksOf(old.Picks), old.Limits
 	job.Brief, job.WorkOn, job.Exceptions = old.Brief, old.WorkOn, old.Exceptions
+	job.NoteFacts()
 	return settled(job)
 }
 
@@ -119,7 +120,7 @@ type thirdJob struct {
 }
 
 type thirdPick struct {
-	Pick
+	fourthPick
 	Fell *thirdFell `json:"fell,omitempty"`
 }
 
@@ -153,7 +154,7 @@ func readThird(data []byte) (Job, error) {
 	job := old.Job
 	job.Version, job.Picks = Version, make([]Pick, len(old.Picks))
 	for i := range old.Picks {
-		pick := old.Picks[i].Pick
+		pick := old.Picks[i].now()
 		if was := old.Picks[i].Fell; was != nil {
 			pick.Fell = &Fell{FaceDepthM: was.FaceDepthM, LeftM: was.LeftM, RightM: was.RightM, BoredM: was.BoredM, NicksM: was.NicksM, Wedged: was.Wedged, Margin: was.Margin}
 			for _, one := range []struct {
@@ -167,5 +168,46 @@ func readThird(data []byte) (Job, error) {
 		}
 		job.Picks[i] = pick
 	}
+	job.NoteFacts()
+	return settled(job)
+}
+
+// fourthJob is version 4 of the format: what happened to a pick stands with it.
+type fourthJob struct {
+	Job
+	Version int          `json:"version" minimum:"4" maximum:"4"`
+	Picks   []fourthPick `json:"picks" maxItems:"200"`
+}
+
+type fourthPick struct {
+	Pick
+	WeighedKg *float64 `json:"weighed_kg,omitempty" exclusiveMinimum:"0" maximum:"100000"`
+	Done      bool     `json:"done,omitempty"`
+}
+
+// now is the pick with what happened to it.
+func (p *fourthPick) now() Pick {
+	pick := p.Pick
+	pick.WeighedKg, pick.Done = p.WeighedKg, p.Done
+	return pick
+}
+
+func picksOf(old []fourthPick) []Pick {
+	picks := make([]Pick, len(old))
+	for i := range old {
+		picks[i] = old[i].now()
+	}
+	return picks
+}
+
+// readFourth reads a document of version 4: what its picks say happened to them becomes facts.
+func readFourth(data []byte) (Job, error) {
+	var old fourthJob
+	if err := intake.Decode(data, &old); err != nil {
+		return Job{}, err
+	}
+	job := old.Job
+	job.Version, job.Picks = Version, picksOf(old.Picks)
+	job.NoteFacts()
 	return settled(job)
 }

@@ -83,9 +83,13 @@ type Pick struct {
 	Fell           *Fell    `json:"fell,omitempty" doc:"When it is felled; absent: all of it at its default"`
 	MassKg         *float64 `json:"mass_kg,omitempty" exclusiveMinimum:"0" maximum:"100000" doc:"Judged by eye in place of the survey, kg"`
 	MassWhy        string   `json:"mass_why,omitempty" maxLength:"200" doc:"Why it is lighter than the survey has it; empty: the survey's heavy end counts as well"`
-	WeighedKg      *float64 `json:"weighed_kg,omitempty" exclusiveMinimum:"0" maximum:"100000" doc:"What the scale said, kg"`
-	Done           bool     `json:"done,omitempty" doc:"It is down"`
 	Note           string   `json:"note,omitempty" maxLength:"2000"`
+
+	// As the facts have it.
+	WeighedKg *float64 `json:"-"` // what the scale said, kg
+	WeighedOf *Wood    `json:"-"` // of which wood; nil: this
+	Done      bool     `json:"-"` // it is down
+	DownOf    *Wood    `json:"-"` // of which wood; nil: this
 }
 
 // A Lift is how a crane takes a piece.

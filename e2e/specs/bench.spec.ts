@@ -175,15 +175,7 @@ test("the weight table for the truck: on screen as calc says, as CSV, on one pag
   stem.limbs = [];
   oak.picks = [{ id: "p1", what: "stem", cut_m: 12, way: "free" }];
   const [top] = assess(oak, "p1", await crewOf(page, oak)).picks;
-  oak.picks = [
-    {
-      id: "p1",
-      what: "stem",
-      cut_m: 12,
-      way: "free",
-      weighed_kg: 1.5 * (top?.mass_kg.likely ?? 0),
-    },
-  ];
+  oak.facts = [{ id: "w", what: "weighed", pick: "p1", kg: 1.5 * (top?.mass_kg?.likely ?? 0) }];
   const made = (await (await page.request.post("/api/jobs", { data: oak })).json()) as {
     id: string;
   };

@@ -4,6 +4,7 @@ import {
   choose,
   expect,
   expectCoresFigures,
+  inHand,
   kept,
   open,
   rung,
@@ -107,7 +108,7 @@ test("picks are split, joined, moved, taken out and brought back", async ({ page
   await page.keyboard.press("s");
   await expect(picks(page)).toHaveCount(26);
   await expect(picks(page).nth(7)).toContainText("Slip limb from 3.00 m");
-  await expectCoresFigures(page, job, "p26");
+  await expectCoresFigures(page, job, await inHand(page));
   await choose(page, 9);
   await page.keyboard.press("j");
   await expect(picks(page)).toHaveCount(25);
@@ -167,7 +168,7 @@ test("the wood itself is pressed: once to choose, twice to cut there", async ({ 
   await page.mouse.dblclick(at.x, at.y);
   await expect(picks(page)).toHaveCount(26);
   await expect(picks(page).nth(7)).toContainText("Slip limb from");
-  await expectCoresFigures(page, job, "p26");
+  await expectCoresFigures(page, job, await inHand(page));
 });
 
 test("on the drawing a cut pressed twice joins, and Alt puts the chosen pick before", async ({

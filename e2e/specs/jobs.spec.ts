@@ -94,7 +94,7 @@ test("a job goes out as a file and comes in again", async ({ page, job }) => {
   const file = await (await download).path();
   expect(JSON.parse(readFileSync(file, "utf8"))).toMatchObject({
     format: "elkstay-job",
-    version: 4,
+    version: 5,
     name,
   });
 
@@ -116,7 +116,7 @@ test("a bad file is refused by name and changes nothing", async ({ page, job }) 
   const alert = page.getByRole("alert");
   for (const [content, says] of [
     ["no json at all", "no readable JSON"],
-    [good.replace('"version": 4', '"version": 7'), "version 7"],
+    [good.replace('"version": 5', '"version": 7'), "version 7"],
     [good.replace('"at_m": 4', '"at_m": 4000'), "body.trees[0].readings[2].at_m"],
     [good.replace('"slack_m"', '"slak_m"'), "body.rigs[0].slak_m"],
     [good.replace('"id": "p2"', '"id": "p1"'), "body.picks[1].id"],

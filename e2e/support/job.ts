@@ -74,6 +74,10 @@ export async function choose(page: Page, place: number): Promise<Locator> {
   return option;
 }
 
+/** The id of the pick shown in full. */
+export const inHand = async (page: Page): Promise<string> =>
+  (await page.getByTestId("board").getAttribute("data-pick")) ?? "";
+
 /** What the server keeps. */
 export async function kept(page: Page, id: string): Promise<JobHead> {
   const answer = await page.request.get(`/api/jobs/${id}`);

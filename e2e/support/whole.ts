@@ -55,7 +55,7 @@ export function carried(): Record<string, unknown> {
   });
   return {
     format: "elkstay-job",
-    version: 4,
+    version: 5,
     name: "Held at both ends",
     site: {
       targets: [

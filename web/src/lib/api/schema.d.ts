@@ -1780,6 +1780,8 @@ export interface components {
             verdict: "within" | "close" | "over" | "not held";
         };
         AssessPickFigures: {
+            /** @description The wood that it is, for a fact to name; absent: it takes nothing */
+            as_cut?: components["schemas"]["JobWood"];
             /**
              * @description What its weight rests on
              * @enum {string}
@@ -5529,6 +5531,15 @@ export interface components {
              */
             turns?: number;
         };
+        JobBorne: {
+            /** @description Its id */
+            limb: string;
+            /**
+             * Format: double
+             * @description Where it ends, along itself, m
+             */
+            tip_m: number;
+        };
         JobBox: {
             max: components["schemas"]["JobSpot"];
             min: components["schemas"]["JobSpot"];
@@ -5752,6 +5763,29 @@ export interface components {
              * @enum {string}
              */
             state: "overdue" | "set aside" | "retired";
+        };
+        JobFact: {
+            /** @description When it was written down, by the clock of its device: RFC 3339; absent: nobody kept it */
+            at?: string;
+            /** @description Id of the fact that this one takes back */
+            back?: string;
+            /** @description Who */
+            by?: string;
+            /** @description Id of the device that wrote it down */
+            device?: string;
+            /** @description Its own for ever: never one of another fact of this job */
+            id: string;
+            /**
+             * Format: double
+             * @description What the scale said, kg; of what is weighed
+             */
+            kg?: number;
+            /** @description The wood that came down, or was weighed; absent: that of its pick, whatever that takes */
+            of?: components["schemas"]["JobWood"];
+            /** @description Id of the pick that it is of; for one that takes back, empty */
+            pick?: string;
+            /** @enum {string} */
+            what: "down" | "weighed" | "back";
         };
         JobFell: {
             /**
@@ -6019,6 +6053,8 @@ export interface components {
             brief?: components["schemas"]["JobBrief"];
             /** @description Recorded reasons for planning with gear that is set aside or overdue */
             exceptions?: components["schemas"]["JobException"][];
+            /** @description What happened: rows are added and none is changed or taken out; absent: nothing yet */
+            facts?: components["schemas"]["JobFact"][];
             /**
              * @description Always elkstay-job
              * @enum {string}
@@ -6040,7 +6076,7 @@ export interface components {
             trees: components["schemas"]["JobTree"][];
             /**
              * Format: int64
-             * @description Version of the format: 4
+             * @description Version of the format: 5
              */
             version: number;
             /** @description The day it is planned for */
@@ -6256,8 +6292,6 @@ export interface components {
              * @description Height of the cut on the stem, or its distance along the limb, m; all beyond it comes off
              */
             cut_m?: number;
-            /** @description It is down */
-            done?: boolean;
             /** @description When it is held at both ends; absent: all of it at its default */
             ends?: components["schemas"]["JobEnds"];
             /**
@@ -6306,11 +6340,6 @@ export interface components {
             twin?: components["schemas"]["JobTwin"];
             /** @enum {string} */
             way: "thrown" | "free" | "past-block" | "from-above" | "swung" | "two-points" | "both-ends" | "crane" | "felled";
-            /**
-             * Format: double
-             * @description What the scale said, kg
-             */
-            weighed_kg?: number;
             /** @enum {string} */
             what: "stem" | "top" | "limb";
             /**
@@ -6863,6 +6892,26 @@ export interface components {
             faster_m?: number;
             /** @description Id of its rig; empty: the same gear again */
             rig?: string;
+        };
+        JobWood: {
+            /** @description The limbs that stood on it */
+            bears?: components["schemas"]["JobBorne"][];
+            /**
+             * Format: double
+             * @description Where it was cut: height on the stem, or along the limb, m
+             */
+            from_m: number;
+            /** @description Id of the limb, when it is one */
+            limb?: string;
+            /**
+             * Format: double
+             * @description Where it ended then, m
+             */
+            to_m: number;
+            /** @description Id of the tree; empty: the first */
+            tree?: string;
+            /** @enum {string} */
+            what: "stem" | "top" | "limb";
         };
         JobZone: {
             id: string;

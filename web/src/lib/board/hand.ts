@@ -53,14 +53,8 @@ export class Hand {
 
   toggleDone = (): void => {
     const ids = this.session.chosen;
-    const done = !this.session.pick?.done;
-    void this.session.change((job) => {
-      for (const one of job.picks) {
-        if (!ids.includes(one.id)) continue;
-        if (done) one.done = true;
-        else delete one.done;
-      }
-    });
+    const pick = this.session.pick;
+    if (pick) void this.session.markDown(ids, !this.session.down.has(pick.id));
   };
 
   longest = async (): Promise<void> => {

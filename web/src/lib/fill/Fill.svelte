@@ -4,7 +4,7 @@
   import { core } from "../core/core.svelte";
   import Choice from "../fields/Choice.svelte";
   import Mark from "../ladder/Mark.svelte";
-  import { ways } from "../order/edits";
+  import { afresh, ways } from "../order/edits";
   import { preferences } from "../preferences.svelte";
   import type { Session } from "../session/session.svelte";
 
@@ -24,8 +24,8 @@
   let anew = $state(false);
   let trouble = $state("");
   /** What stays of the order: all of it, or what is down already. */
-  let kept = $derived(session.job.picks.filter((p) => !anew || p.done));
-  let open = $derived(session.job.picks.some((p) => !p.done));
+  let kept = $derived(session.job.picks.filter((p) => !anew || session.down.has(p.id)));
+  let open = $derived(session.job.picks.some((p) => !session.down.has(p.id)));
   let taken = $derived(proposal?.picks.filter((p) => !without.includes(p.pick.id)) ?? []);
   let heading = $state<HTMLElement>();
 
@@ -45,10 +45,15 @@
   });
 
   function accept() {
-    const picks = taken.map((p) => p.pick);
+    const picks = afresh(
+      session.job,
+      taken.map((p) => p.pick),
+    );
     const first = picks[0];
     if (!first) return onclose();
-    const anewOnes = anew ? session.job.picks.filter((p) => !p.done).map((p) => p.id) : [];
+    const anewOnes = anew
+      ? session.job.picks.filter((p) => !session.down.has(p.id)).map((p) => p.id)
+      : [];
     void session.change(
       (job) => {
         const stay = job.picks.filter((p) => !anewOnes.includes(p.id));

@@ -5,7 +5,7 @@
   import { core } from "../core/core.svelte";
   import Choice from "../fields/Choice.svelte";
   import Mark from "../ladder/Mark.svelte";
-  import { ways } from "../order/edits";
+  import { afresh, ways } from "../order/edits";
   import { preferences } from "../preferences.svelte";
   import { figure, print } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
@@ -34,14 +34,15 @@
   type Picks = Whole["ways"][number]["picks"];
 
   /** Puts picks in place of what is not down yet, of some trees. */
-  function take(picks: Picks, of: string[]) {
+  function take(proposed: Picks, of: string[]) {
+    const picks = afresh(session.job, proposed);
     const first = picks[0];
     if (!first) return;
     const own = (p: Picks[number]) => p.tree || session.job.trees[0]?.id || "";
     void session.change(
       (job) => {
-        const at = job.picks.findIndex((p) => !p.done && of.includes(own(p)));
-        const stay = job.picks.filter((p) => p.done || !of.includes(own(p)));
+        const at = job.picks.findIndex((p) => !session.down.has(p.id) && of.includes(own(p)));
+        const stay = job.picks.filter((p) => session.down.has(p.id) || !of.includes(own(p)));
         const before =
           at < 0 ? stay.length : job.picks.slice(0, at).filter((p) => stay.includes(p)).length;
         job.picks = [...stay.slice(0, before), ...structuredClone(picks), ...stay.slice(before)];

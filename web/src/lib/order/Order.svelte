@@ -88,7 +88,7 @@
     const mass = f?.mass_kg;
     return [
       `${i + 1}: ${f?.title ?? pick.id}`,
-      pick.done && "down",
+      session.down.has(pick.id) && "down",
       mass && `${print("mass", mass.low)} to ${print("mass", mass.high)}`,
       ways()[pick.way],
       f?.faults.length ? `cannot happen: ${f.faults.map((one) => one.message).join("; ")}` : "",
@@ -163,8 +163,11 @@
         >
           <div class="flex items-center gap-1.5">
             <span class="w-5 shrink-0 text-right text-sm font-bold">{i + 1}</span>
-            <span class={["min-w-0 grow truncate font-semibold", pick.done && "line-through"]}
-              >{f?.title ?? pick.id}</span
+            <span
+              class={[
+                "min-w-0 grow truncate font-semibold",
+                session.down.has(pick.id) && "line-through",
+              ]}>{f?.title ?? pick.id}</span
             >
             {#if f}<Mark verdict={f.verdict} size={15} />{/if}
           </div>

@@ -13,12 +13,21 @@ function idsOf(value: unknown, found = new Set<string>()): Set<string> {
   return found;
 }
 
-/** An id that nothing in the job has. */
+const letters = "abcdefghijkmnpqrstuvwxyz23456789";
+
+/** An id that nothing in the job has, and nothing that a colleague makes meanwhile: by chance. */
 export function freshId(job: Job, letter: string): string {
   const taken = idsOf(job);
-  let n = 1;
-  while (taken.has(`${letter}${n}`)) n++;
-  return `${letter}${n}`;
+  for (;;) {
+    const chance = crypto.getRandomValues(new Uint8Array(10));
+    const id = letter + Array.from(chance, (n) => letters[n % letters.length]).join("");
+    if (!taken.has(id)) return id;
+  }
+}
+
+/** Picks that were proposed, under ids of this job's own: two people may be proposed the same. */
+export function afresh(job: Job, picks: Pick[]): Pick[] {
+  return picks.map((pick) => ({ ...structuredClone(pick), id: freshId(job, "p") }));
 }
 
 const onLimb = (pick: Pick, limb: string | undefined) =>
@@ -69,8 +78,6 @@ export function split(job: Job, id: string, at: number): string {
   const pick = job.picks[i];
   if (!pick) return id;
   const outer: Pick = { ...structuredClone(pick), id: freshId(job, "p"), cut_m: at };
-  delete outer.weighed_kg;
-  delete outer.done;
   delete outer.mass_kg;
   delete outer.mass_why;
   delete outer.label;

@@ -16,6 +16,7 @@
   let { session, assessment }: { session: Session; assessment: Assessment } = $props();
 
   let pick = $derived(session.pick);
+  let down = $derived(pick !== null && session.down.has(pick.id));
   let f = $derived(session.figures);
   let detail = $derived(session.detail);
   let caught = $derived(detail?.catch);
@@ -51,10 +52,7 @@
   async function mark(down: boolean) {
     if (!pick || performance.now() - tapped < apart) return;
     tapped = performance.now();
-    await session.changePick(pick.id, (one) => {
-      if (down) one.done = true;
-      else delete one.done;
-    });
+    await session.markDown([pick.id], down);
   }
 
   function onwards() {
@@ -88,7 +86,7 @@
       refusal = `It was reckoned at ${figure("mass", was.low)} to ${print("mass", was.high)}. Keep ${print("mass", kg)} only if the scale says so: press Keep again`;
       return;
     }
-    const faults = await session.changePick(id, (one) => (one.weighed_kg = kg));
+    const faults = await session.weigh(id, kg);
     refusal = faults[0]?.message ?? "";
     if (!faults.length) {
       weighing = false;
@@ -125,7 +123,7 @@
       <div class="min-w-0 grow py-1 text-center">
         <p class="truncate text-xl leading-tight font-bold">{f.title}</p>
         <p class="text-sm faint">
-          {f.number} of {assessment.picks.length} · {ways()[pick.way]}{pick.done ? " · down" : ""}
+          {f.number} of {assessment.picks.length} · {ways()[pick.way]}{down ? " · down" : ""}
         </p>
       </div>
       <button
@@ -246,7 +244,7 @@
         >
       </form>
     {:else}
-      {#if pick.done}
+      {#if down}
         <p
           class="flex shrink-0 items-center gap-2 border-t border-base-300 px-4 pt-2 text-lg font-semibold"
           role="status"
@@ -256,7 +254,7 @@
         </p>
       {/if}
       <div class="grid shrink-0 grid-cols-2 gap-2 border-t border-base-300 p-3">
-        {#if pick.done}
+        {#if down}
           <button
             class="btn h-16 text-xl btn-primary"
             disabled={session.index >= session.job.picks.length - 1}

@@ -251,14 +251,15 @@
       />
       <Measure
         {session}
-        path={`${at}.weighed_kg`}
+        path={`weighed ${pick.id}`}
         label="Weighed"
         quantity="mass"
-        value={pick.weighed_kg}
+        value={session.weighedKg(pick.id)}
         hint="not yet"
+        put={(kg) => session.weigh(pick.id, kg)}
       />
     </div>
-    {#if pick.mass_kg && !pick.weighed_kg}
+    {#if pick.mass_kg && session.weighedKg(pick.id) === undefined}
       <Name
         {session}
         path={`${at}.mass_why`}
@@ -293,14 +294,8 @@
       <input
         type="checkbox"
         class="checkbox checkbox-primary"
-        checked={pick.done ?? false}
-        onchange={(e) => {
-          const done = e.currentTarget.checked;
-          all((one) => {
-            if (done) one.done = true;
-            else delete one.done;
-          });
-        }}
+        checked={session.down.has(pick.id)}
+        onchange={(e) => void session.markDown(session.chosen, e.currentTarget.checked)}
       />
       <span class="font-semibold">It is down</span>
     </label>

@@ -49,6 +49,15 @@
     }
     if (typeof value === "boolean") return value ? "yes" : "no";
     if (typeof value === "string") return `“${value}”`;
+    if (Array.isArray(value) && value.every((one) => typeof one === "string")) {
+      return value.join(", ");
+    }
+    // What wood a pick takes is one part: all of it is said.
+    if (value && typeof value === "object" && path.endsWith(".wood")) {
+      return Object.entries(value)
+        .map(([field, one]) => said(`${path}.${field}`, JSON.stringify(one)))
+        .join(", ");
+    }
     return "changed";
   }
 
@@ -70,7 +79,8 @@
     const id = pickOf(conflict);
     const one = figures?.mine.picks.find((p) => p.id === id);
     if (!one) return conflict.title;
-    return `Pick ${one.number}, ${one.title}${conflict.title.slice(`pick ${id}`.length)}`;
+    const field = conflict.path.includes("].") ? `, ${conflict.title.split(", ").at(-1)}` : "";
+    return `Pick ${one.number}, ${one.title}${field}`;
   }
 </script>
 

@@ -29,15 +29,15 @@ test("a change is told by name and id, not by place", () => {
   expect(told(() => undefined)).toEqual([]);
 });
 
-test("a weighing lands on its own pick, whatever came before it meanwhile", () => {
-  const weighing = told((j) => ((j.picks[1] as Pick).weighed_kg = 180));
+test("a mass lands on its own pick, whatever came before it meanwhile", () => {
+  const judged = told((j) => ((j.picks[1] as Pick).mass_kg = 180));
   const theirs = changed(sample(), (j) => {
     j.picks.unshift({ id: "new", what: "stem", way: "free" });
     j.picks.splice(1, 1);
   });
-  const { job, lost } = replay(theirs, weighing);
+  const { job, lost } = replay(theirs, judged);
   expect(lost).toEqual([]);
-  expect(job.picks.map((p) => [p.id, p.weighed_kg])).toEqual([
+  expect(job.picks.map((p) => [p.id, p.mass_kg])).toEqual([
     ["new", undefined],
     ["p2", 180],
     ["p3", undefined],
@@ -45,9 +45,9 @@ test("a weighing lands on its own pick, whatever came before it meanwhile", () =
 });
 
 test("what is not there any more is said, and nothing else is touched", () => {
-  const weighing = told((j) => ((j.picks[1] as Pick).weighed_kg = 180));
+  const judged = told((j) => ((j.picks[1] as Pick).mass_kg = 180));
   const theirs = changed(sample(), (j) => j.picks.splice(1, 1));
-  const { job, lost } = replay(theirs, weighing);
+  const { job, lost } = replay(theirs, judged);
   expect(lost).toHaveLength(1);
   expect(job).toEqual(theirs);
 });
@@ -58,6 +58,15 @@ test("an order filled leaves a colleague's note where it is", () => {
   const { job } = replay(theirs, filled);
   expect(job.picks.map((p) => p.id)).toEqual(["p1", "p2", "p3", "p9"]);
   expect(job.picks[0]?.note).toBe("mind the wire");
+});
+
+test("a list that two begin holds what both put into it", () => {
+  const fact = (id: string) => ({ id, what: "down" as const, pick: "p1" });
+  const mine = told((j) => (j.facts = [fact("a")]));
+  const theirs = changed(sample(), (j) => (j.facts = [fact("b")]));
+  const { job, lost } = replay(theirs, mine);
+  expect(lost).toEqual([]);
+  expect(job.facts?.map((f) => f.id).sort()).toEqual(["a", "b"]);
 });
 
 test("a reading is found again by what it was", () => {

@@ -55,7 +55,10 @@ function fields(before: Fields, after: Fields, at: Step[], found: Operation[]): 
     if (same(was, value)) continue;
     const here = [...at, name];
     if (isFields(was) && isFields(value)) fields(was, value, here, found);
-    else if (Array.isArray(was) && Array.isArray(value)) {
+    // A list that was not there yet may have been begun elsewhere meanwhile.
+    else if (was === undefined && Array.isArray(value) && value.length > 0 && named(value)) {
+      things([], value, here, found);
+    } else if (Array.isArray(was) && Array.isArray(value)) {
       if (was.length + value.length > 0 && named(was) && named(value)) {
         things(was, value, here, found);
       } else entries(was, value, here, found);
@@ -145,7 +148,7 @@ function make(document: Fields, operation: Operation): boolean {
     return true;
   }
   const list = find(document, operation.list);
-  if (!Array.isArray(list)) return operation.do === "entry" && begin(document, operation);
+  if (!Array.isArray(list)) return begin(document, operation);
   switch (operation.do) {
     case "add":
       return add(list as Named[], operation.entry, operation.after);
@@ -160,12 +163,15 @@ function make(document: Fields, operation: Operation): boolean {
   }
 }
 
-/** A list that is not there yet begins with the entry. */
-function begin(document: Fields, operation: Operation & { do: "entry" }): boolean {
+/** A list that is not there yet begins with what is put into it. */
+function begin(document: Fields, operation: Exclude<Operation, { do: "set" | "unset" }>): boolean {
   const owner = find(document, operation.list.slice(0, -1));
   const name = operation.list.at(-1);
-  if (!isFields(owner) || typeof name !== "string" || operation.was !== null) return false;
-  owner[name] = [structuredClone(operation.now)];
+  if (!isFields(owner) || typeof name !== "string") return false;
+  if (operation.do === "entry" && operation.was === null) {
+    owner[name] = [structuredClone(operation.now)];
+  } else if (operation.do === "add") owner[name] = [structuredClone(operation.entry)];
+  else return false;
   return true;
 }
 

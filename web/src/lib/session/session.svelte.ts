@@ -8,6 +8,7 @@ import type {
   Pick,
   Trace,
 } from "../api/client";
+import { bare, downs, setDown, stepFacts, weigh, weighing } from "../order/facts";
 import { difference, replay } from "./operations";
 import { byId } from "./path";
 import { Saver } from "./saver.svelte";
@@ -78,13 +79,15 @@ export class Session {
     });
     this.saver.onCrew = () => void around.refresh().then(() => this.assess());
     this.job = this.saver.resumed ?? head.job;
-    const open = this.job.picks.find((p) => !p.done) ?? this.job.picks[0];
+    const open = this.job.picks.find((p) => !this.down.has(p.id)) ?? this.job.picks[0];
     if (open) this.chosen = [open.id];
     if (!this.saver.resumed && figures?.revision === head.revision) this.show(figures.assessment);
   }
 
   canUndo = $derived(this.past.length > 0);
   canRedo = $derived(this.future.length > 0);
+  /** Ids of the picks that are down. */
+  down = $derived(downs(this.job));
   /** The pick shown in full. */
   pick = $derived(this.job.picks.find((p) => p.id === this.chosen.at(-1)) ?? null);
   index = $derived(this.pick ? this.job.picks.indexOf(this.pick) : -1);
@@ -124,7 +127,9 @@ export class Session {
 
   chooseTree(id: string): void {
     this.treeInHand = id;
-    const pick = this.job.picks.find((p) => this.job.trees[this.treeOf(p)]?.id === id && !p.done);
+    const pick = this.job.picks.find(
+      (p) => this.job.trees[this.treeOf(p)]?.id === id && !this.down.has(p.id),
+    );
     if (pick && this.pick && this.job.trees[this.treeOf(this.pick)]?.id !== id) {
       this.chosen = [pick.id];
       void this.assess();
@@ -192,6 +197,30 @@ export class Session {
     });
   }
 
+  /** The wood that a pick is, as the figures have it. */
+  private woodOf(id: string) {
+    return this.assessment?.picks.find((p) => p.id === id)?.as_cut;
+  }
+
+  /** Marks picks down, or not down. */
+  markDown(ids: string[], down: boolean): Promise<Fault[]> {
+    const woods = ids.map((id) => [id, this.woodOf(id)] as const);
+    return this.change((job) => {
+      for (const [id, of] of woods) setDown(job, id, down, of);
+    });
+  }
+
+  /** Keeps what the scale said of a pick, kg; undefined: it was not so. */
+  weigh(id: string, kg: number | undefined): Promise<Fault[]> {
+    const of = this.woodOf(id);
+    return this.change((job) => weigh(job, id, kg, of));
+  }
+
+  /** What the scale said of a pick, kg. */
+  weighedKg(id: string): number | undefined {
+    return weighing(this.job, id)?.kg;
+  }
+
   /** Takes an item of the locker: the job notes its figures as they are now. */
   take(mutate: (job: Job) => void): Promise<Fault[]> {
     return this.change(mutate, undefined, this.job, true);
@@ -253,7 +282,11 @@ export class Session {
   private async go(from: Job, to: Job): Promise<void> {
     for (;;) {
       const current = this.job;
-      const next = from === current ? to : replay(current, difference(from, to)).job;
+      const next =
+        from === current
+          ? { ...to, facts: current.facts ?? [] }
+          : replay(current, difference(bare(from), bare(to))).job;
+      stepFacts(next, from, to);
       const answer = await this.around.assess(next, this.chosen.at(-1) ?? "");
       if (this.job !== current) continue;
       this.set(next);

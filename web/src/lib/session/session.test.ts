@@ -18,16 +18,52 @@ test("a colleague's save that comes in while a weighing is under way does not mo
   const world = new World(sample());
   const [mine, theirs] = two(world).map((one) => one.session) as [Session, Session];
   // Seen by me as the second pick; a new first one is saved by my colleague meanwhile.
-  const weighing = mine.changePick("p2", (p) => (p.weighed_kg = 180));
+  const weighing = mine.weigh("p2", 180);
   void theirs.change((j) => j.picks.unshift({ id: "new", what: "stem", way: "free" }));
   await world.pass(5000);
   expect(await weighing).toEqual([]);
   await world.pass(5000);
   for (const one of [mine, theirs]) {
     expect(one.job.picks.map((p) => p.id)).toEqual(["new", "p1", "p2", "p3"]);
-    expect(one.job.picks.find((p) => p.id === "p2")?.weighed_kg).toBe(180);
+    expect(one.weighedKg("p2")).toBe(180);
   }
   expect(world.head.job).toEqual(mine.job);
+});
+
+test("what happened is stepped back by another row, and forth again", async () => {
+  const world = new World(sample());
+  const [mine, theirs] = two(world).map((one) => one.session) as [Session, Session];
+  const step = async (work: Promise<unknown>) => {
+    await world.pass(3000);
+    await work;
+  };
+  await step(mine.markDown(["p1", "p2"], true));
+  await step(theirs.weigh("p1", 90));
+  expect([...mine.down].sort()).toEqual(["p1", "p2"]);
+  await step(mine.undo());
+  expect([[...mine.down], mine.weighedKg("p1")]).toEqual([[], 90]);
+  await step(mine.redo());
+  expect([...theirs.down].sort()).toEqual(["p1", "p2"]);
+  await step(mine.markDown(["p2"], false));
+  expect([...theirs.down]).toEqual(["p1"]);
+  await step(mine.undo());
+  expect([...theirs.down].sort()).toEqual(["p1", "p2"]);
+  // Whatever was taken back, no row is gone: two down, one weighed, two backs, two backs of those, one more and its own.
+  expect(theirs.job.facts).toHaveLength(9);
+  expect(theirs.job).toEqual(mine.job);
+});
+
+test("two who mark the same pick apart come together, and nothing is asked", async () => {
+  const world = new World(sample());
+  const [mine, theirs] = two(world).map((one) => one.session) as [Session, Session];
+  void mine.markDown(["p1"], true);
+  void theirs.markDown(["p1"], true);
+  await world.pass(8000);
+  for (const one of [mine, theirs]) {
+    expect(one.saver.state).toBe("saved");
+    expect([...one.down]).toEqual(["p1"]);
+    expect(one.job.facts).toHaveLength(2);
+  }
 });
 
 test("what is in hand stays in hand when something comes in", async () => {

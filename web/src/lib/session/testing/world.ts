@@ -15,7 +15,7 @@ export function random(seed: number): () => number {
 export const sample = (): Job =>
   ({
     format: "elkstay-job",
-    version: 4,
+    version: 5,
     name: "sample",
     site: {
       targets: [],
