@@ -10,17 +10,27 @@ const shell = "/";
 const shipped = `elkstay-${version}`;
 const answers = "elkstay-answers";
 
-// The core for the browser is large: it is kept when it is first fetched.
+// The core for the browser is large: at first it is kept when it is first fetched.
 const own = new Set([...build, ...files]);
-const first = [shell, ...own].filter((path) => !path.endsWith(".wasm"));
+const whole = [shell, ...own];
+const first = whole.filter((path) => !path.endsWith(".wasm"));
 
-worker.addEventListener("install", (event) => {
-  event.waitUntil(
-    caches
-      .open(shipped)
-      .then((cache) => cache.addAll(first))
-      .then(() => worker.skipWaiting()),
+// A newer version is there as a whole, its core with it, before anything of the one in use goes; and it takes
+// its place when somebody says so, or once no page of the older is open any more.
+async function install(): Promise<void> {
+  const names = await caches.keys();
+  const newer = names.some(
+    (name) => name.startsWith("elkstay-") && name !== shipped && name !== answers,
   );
+  const cache = await caches.open(shipped);
+  await cache.addAll(newer ? whole : first);
+  if (!newer) await worker.skipWaiting();
+}
+
+worker.addEventListener("install", (event) => event.waitUntil(install()));
+
+worker.addEventListener("message", (event) => {
+  if (event.data === "use") event.waitUntil(worker.skipWaiting());
 });
 
 worker.addEventListener("activate", (event) => {

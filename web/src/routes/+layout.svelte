@@ -5,6 +5,15 @@
 
   let { children }: { children: Snippet } = $props();
 
+  /** A newer version that is there as a whole, and waits. */
+  let newer = $state.raw<ServiceWorker | null>(null);
+  function use() {
+    navigator.serviceWorker.addEventListener("controllerchange", () => location.reload(), {
+      once: true,
+    });
+    newer?.postMessage("use");
+  }
+
   // A part of the page that is not there any more: the server has a newer version. What is not
   // saved is kept on the device, so the page is read again; once, in case it is the line.
   $effect(() => {
@@ -23,9 +32,18 @@
     if (!("serviceWorker" in navigator) || import.meta.env.DEV) return;
     const keep = () => {
       if (!navigator.onLine) return window.addEventListener("online", keep, { once: true });
-      navigator.serviceWorker.register("/service-worker.js").catch(() => {
-        // A browser that keeps nothing: with a signal all is as ever.
-      });
+      navigator.serviceWorker
+        .register("/service-worker.js")
+        .then((kept) => {
+          const look = () => (newer = kept.waiting);
+          look();
+          kept.addEventListener("updatefound", () =>
+            kept.installing?.addEventListener("statechange", look),
+          );
+        })
+        .catch(() => {
+          // A browser that keeps nothing: with a signal all is as ever.
+        });
     };
     const later = setTimeout(keep, 1500);
     return () => {
@@ -37,6 +55,15 @@
 
 {#if known.reference}
   {@render children()}
+  {#if newer}
+    <div
+      role="status"
+      class="fixed right-3 bottom-3 left-3 z-50 flex items-center gap-3 border-2 border-base-content bg-base-100 p-3 sm:left-auto"
+    >
+      <p><b>A newer version is ready.</b> What is not saved stays on this device.</p>
+      <button class="btn touch btn-primary" onclick={use}>Use it</button>
+    </div>
+  {/if}
 {:else}
   <main class="mx-auto max-w-md p-8">
     <h1 class="text-2xl font-semibold">The server does not answer</h1>

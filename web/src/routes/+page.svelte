@@ -12,6 +12,7 @@
   import Choice from "$lib/fields/Choice.svelte";
   import GuessTree from "$lib/jobs/GuessTree.svelte";
   import JobCard from "$lib/jobs/JobCard.svelte";
+  import { leftovers, sendLeftover, type Leftover } from "$lib/session/leftovers";
   import Nav from "$lib/Nav.svelte";
   import Topbar from "$lib/Topbar.svelte";
   import { when } from "$lib/when";
@@ -160,8 +161,27 @@
     });
   }
 
+  let copied = $state("");
   const copy = (job: JobRow) =>
-    act(() => api.POST("/api/jobs/{id}/copy", { params: { path: { id: job.id } } }));
+    act(async () => {
+      const made = await api.POST("/api/jobs/{id}/copy", { params: { path: { id: job.id } } });
+      if (!made.error) copied = `${job.name} is copied. Its pictures stay with the first.`;
+      return made;
+    });
+
+  // What this device kept and no server has goes out from here as well.
+  let left = $state.raw<Leftover[]>([]);
+  $effect(() => {
+    const go = async () => {
+      const found = leftovers();
+      left = found;
+      for (const one of found) await sendLeftover(one.id);
+      left = leftovers();
+    };
+    void go();
+    window.addEventListener("online", go);
+    return () => window.removeEventListener("online", go);
+  });
 
   /** The sample jobs, each as it began. */
   const samples = [
@@ -212,6 +232,16 @@
       </form>
       <GuessTree {busy} oncreate={(job) => void create(job, true)} />
     {/if}
+
+    {#each left as one (one.id)}
+      <p role="status" class="mt-4 border-l-4 border-warning py-1 pl-3" data-testid="leftover">
+        <a class="link font-semibold" href={resolve("/job/[id]", { id: one.id })}>{one.name}</a>:
+        {one.waiting === 1 ? "1 change waits" : `${one.waiting} changes wait`} on this device{one.since
+          ? `, since ${when(new Date(one.since).toISOString())}`
+          : ""}.
+      </p>
+    {/each}
+    {#if copied}<p role="status" class="mt-4 faint">{copied}</p>{/if}
 
     {#if trouble.length}
       <div role="alert" class="mt-4 border-l-4 border-error py-1 pl-3 text-error">

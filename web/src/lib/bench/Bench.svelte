@@ -81,7 +81,7 @@
   async function putInJob() {
     putting = "";
     const reply = await core.intoJob(instrument.kind, request).catch(() => null);
-    const made = reply?.data ? await page.create(reply.data).catch(() => null) : null;
+    const made = reply?.data ? await page.create(reply.data, page.newId()).catch(() => null) : null;
     if (made) await goto(resolve("/job/[id]", { id: made.id }));
     else
       putting = reply?.faults?.[0]

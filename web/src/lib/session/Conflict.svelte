@@ -5,14 +5,12 @@
   import { quantityOf } from "../quantity";
   import { print } from "../reference.svelte";
   import { when } from "../when";
-  import type { Saver } from "./saver.svelte";
+  import type { Session } from "./session.svelte";
 
-  interface Props {
-    saver: Saver;
-    /** The document as it is here. */
-    mine: Job;
-  }
-  let { saver, mine }: Props = $props();
+  let { session }: { session: Session } = $props();
+  let saver = $derived(session.saver);
+  /** The document as it is here. */
+  let mine = $derived<Job>(session.job);
   let copied = $state("");
 
   async function both() {
@@ -95,8 +93,10 @@
         revision {saver.theirs.revision}). All else is brought together. Yours is still here and is
         not lost.
       </p>
-      <button class="btn touch btn-primary" onclick={() => saver.keepMine()}>Keep mine</button>
-      <button class="btn touch btn-outline" onclick={() => saver.takeTheirs()}>Take theirs</button>
+      <button class="btn touch btn-primary" onclick={() => void saver.keepMine()}>Keep mine</button>
+      <button class="btn touch btn-outline" onclick={() => void saver.takeTheirs()}
+        >Take theirs</button
+      >
       <button class="btn touch btn-outline" onclick={both}>Keep both</button>
     </div>
     {#if saver.conflicts.length}
@@ -131,6 +131,47 @@
       <p>The whole job.</p>
     {/if}
   </div>
+{:else if saver.follows}
+  <div role="status" class="flex items-center gap-3 border-b bg-base-200 px-4 py-2">
+    <p class="mr-auto">
+      <b>This job is in hand in another tab of this device.</b> What is changed there is seen here.
+    </p>
+    <button class="btn touch btn-primary" onclick={() => saver.takeOver()}>Change it here</button>
+  </div>
+{:else if session.contest}
+  <div role="alert" class="border-b-2 border-error bg-base-200 px-4 py-2">
+    <div class="flex flex-wrap items-center gap-2">
+      <p class="mr-auto">
+        <b>Stepped back but for what was changed elsewhere since.</b> That is as it stands there.
+      </p>
+      <button class="btn touch btn-primary" onclick={() => session.leaveIt()}>Leave it</button>
+      <button class="btn touch btn-outline" onclick={() => void session.stepAllTheSame()}
+        >Step it back too</button
+      >
+    </div>
+    <table class="mt-1 text-base" data-testid="contest">
+      <thead class="text-left text-sm faint"
+        ><tr
+          ><th class="pr-6 font-medium">What</th><th class="pr-6 font-medium">Stands</th><th
+            class="font-medium">Stepped back</th
+          ></tr
+        ></thead
+      >
+      <tbody>
+        {#each session.contest.conflicts as conflict (conflict.path)}
+          <tr class="align-top">
+            <td class="pr-6">{titled(conflict)}</td>
+            <td class="pr-6"><b>{said(conflict.path, conflict.theirs)}</b></td>
+            <td>{said(conflict.path, conflict.mine)}</td>
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+  </div>
+{:else if session.taken}
+  <p role="alert" class="border-b-2 border-error bg-base-200 px-4 py-2">
+    <b>What you had in hand was changed elsewhere meanwhile.</b> It is as it stands there.
+  </p>
 {:else if saver.state === "refused"}
   <p role="alert" class="border-b-2 border-error bg-base-200 px-4 py-2">
     <b>Not saved.</b>

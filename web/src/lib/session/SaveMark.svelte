@@ -10,24 +10,38 @@
     return () => clearInterval(timer);
   });
 
+  let count = $derived(saver.waiting === 1 ? "1 change" : `${saver.waiting} changes`);
+  let since = $derived(saver.since ? when(new Date(saver.since).toISOString(), now) : "");
+  // Where what waits is: on the device, or in this page alone.
+  let where = $derived(
+    saver.here ? "on this device" : "in this page only, which must stay open: the device is full",
+  );
+
   let says = $derived.by(() => {
     switch (saver.state) {
       case "saved":
-        return `Saved ${when(saver.savedAt, now)}${now - saver.broughtIn < 30_000 ? ", with a change from elsewhere" : ""}`;
+        return `Saved for everybody ${when(saver.savedAt, now)}${now - saver.broughtIn < 30_000 ? ", with a change from elsewhere" : ""}`;
       case "waiting":
+        return `${count} ${where}`;
       case "saving":
-        return "Saving";
+        return `${count} sent`;
       case "unreachable":
-        return `${saver.reason || "Not saved: kept on this device."} Trying again`;
+        return `Not saved: ${count} since ${since} ${where}. ${saver.reason ? `${saver.reason} ` : ""}Trying again`;
       case "stale":
-        return "Not saved: changed elsewhere";
+        return `Not saved: changed elsewhere; ${count} ${where}`;
       case "refused":
-        return "Not saved";
+        return `Not saved: ${count} ${where}`;
       case "gone":
-        return "Not saved: the job was deleted";
+        return saver.waiting
+          ? `Not saved: the job was deleted; ${count} ${where}`
+          : "The job was deleted";
     }
   });
-  let bad = $derived(!["saved", "waiting", "saving"].includes(saver.state));
+  let short = $derived(
+    { saved: "Saved", waiting: "Here", saving: "Sent" }[saver.state as string] ??
+      `Not saved${saver.waiting ? ` · ${saver.waiting}` : ""}`,
+  );
+  let bad = $derived(!["saved", "waiting", "saving"].includes(saver.state) || !saver.here);
 </script>
 
 <span
@@ -37,7 +51,7 @@
   title={bad ? says : undefined}
   class={["shrink-0 px-1 text-sm sm:shrink sm:truncate", bad ? "font-bold text-error" : "faint"]}
 >
-  <span class="sm:hidden">{bad ? "Not saved" : (says.split(" ")[0] ?? "")}</span>
+  <span class="sm:hidden">{short}</span>
   <span class="max-sm:hidden">{says}</span>
   <span class="hidden lg:inline">· revision {saver.revision}</span>
 </span>

@@ -128,6 +128,25 @@ export function replay(job: Job, operations: Operation[]): Replayed {
   return { job: next, lost };
 }
 
+/**
+ * Those of some operations that would overwrite what stands otherwise by now than where they were told: a field that
+ * has another value than it had and than they give it, a thing to be taken away that was changed.
+ */
+export function contested(operations: Operation[], told: Job, now: Job): Operation[] {
+  const [before, after] = [told as unknown as Fields, now as unknown as Fields];
+  return operations.filter((one) => {
+    if (one.do === "set" || one.do === "unset") {
+      const stands = find(after, one.at);
+      const gives = one.do === "set" ? one.value : undefined;
+      return !same(stands, find(before, one.at)) && !same(stands, gives);
+    }
+    if (one.do !== "remove") return false;
+    const way = [...one.list, { id: one.id }];
+    const stands = find(after, way);
+    return stands !== undefined && !same(stands, find(before, way));
+  });
+}
+
 function find(document: Fields, way: Step[]): Json | undefined {
   let here: Json | undefined = document;
   for (const step of way) {

@@ -7,6 +7,12 @@ import type { Surroundings } from "./surroundings";
 /** How long the core may take over an edit before it goes on without figures. */
 const patience = 6000;
 
+/** Where the service worker keeps what the server said last. */
+const deviceCopies = "elkstay-answers";
+
+/** How long one page of a tab may take to let a job go to the next, ms. */
+const handOver = 500;
+
 function within<T>(ms: number, answer: Promise<T>): Promise<T | null> {
   return Promise.race([
     answer,
@@ -17,13 +23,16 @@ function within<T>(ms: number, answer: Promise<T>): Promise<T | null> {
 /** The page: the server it came from, the core in its worker, the browser's own storage. */
 export const page: Surroundings = {
   async read(id) {
-    const { data } = await api.GET("/api/jobs/{id}", { params: { path: { id } } });
+    const { data, response } = await api.GET("/api/jobs/{id}", { params: { path: { id } } });
+    if (!data && response.status !== 404) throw new Error("no answer");
     return data ?? null;
   },
   async revision(id, number) {
-    const { data } = await api.GET("/api/jobs/{id}/revisions/{number}", {
+    const { data, response } = await api.GET("/api/jobs/{id}/revisions/{number}", {
       params: { path: { id, number } },
     });
+    // A server that is busy has not said that there is none.
+    if (!data && response.status !== 404) throw new Error("no answer");
     return data?.job ?? null;
   },
   async save(id, base, key, job) {
@@ -38,19 +47,66 @@ export const page: Surroundings = {
       if (data) return { kept: { revision: data.revision, savedAt: data.saved_at } };
       if (response.status === 412 && error && "current" in error) return { moved: error.current };
       if (response.status === 404) return { gone: true };
-      if (response.status === 422) return { refused: explain(error) };
+      if ([400, 409, 413, 415, 422].includes(response.status)) return { refused: explain(error) };
       if (response.status === 503) return { unanswered: explain(error) };
     } catch {
       // Nobody answered in time.
     }
     return { unanswered: "" };
   },
-  async create(job) {
+  async create(job, key) {
     const { data } = await api.POST("/api/jobs", {
-      params: { header: { "Idempotency-Key": newId() } },
+      params: { header: { "Idempotency-Key": key } },
       body: job,
     });
     return data ?? null;
+  },
+  keep(head) {
+    // Where the worker looks when nobody answers: its copy is of the last answer read, this of the last
+    // save acknowledged.
+    if (!("caches" in globalThis)) return;
+    const answer = new Response(JSON.stringify(head), {
+      headers: { "Content-Type": "application/json", ETag: `"${head.revision}"` },
+    });
+    void caches
+      .open(deviceCopies)
+      .then((cache) => cache.put(`/api/jobs/${head.id}`, answer))
+      .catch(() => undefined);
+  },
+  own(id, told) {
+    const locks = "locks" in navigator ? navigator.locks : undefined;
+    let leave: () => void = () => undefined;
+    let left = false;
+    const hold = () => new Promise<void>((done) => (leave = done));
+    let holds = false;
+    // Held until the page goes, or another takes it.
+    const ask = (options: LockOptions) =>
+      locks
+        ?.request(`elkstay.job.${id}`, options, () => {
+          if (left || holds) return undefined;
+          holds = true;
+          told.gained();
+          return hold();
+        })
+        .catch(() => {
+          holds = false;
+          if (left) return;
+          told.lost();
+          void ask({});
+        });
+    void ask({});
+    // The page before, of the same tab, lets it go as this one comes.
+    const late = setTimeout(() => {
+      if (!holds && !left && locks) told.lost();
+    }, handOver);
+    return {
+      take: () => void ask({ steal: true }),
+      leave: () => {
+        left = true;
+        clearTimeout(late);
+        leave();
+      },
+    };
   },
   async restore(id) {
     const { data } = await api.POST("/api/jobs/{id}/restore", { params: { path: { id } } });
@@ -105,8 +161,10 @@ export const page: Surroundings = {
     try {
       if (text === null) localStorage.removeItem(slot);
       else localStorage.setItem(slot, text);
+      return true;
     } catch {
-      // A browser that keeps nothing: the page itself still does.
+      // A browser that keeps nothing, or no more: the page itself still does, and says so.
+      return false;
     }
   },
   newId,

@@ -1,5 +1,6 @@
 import type {
   Assessment,
+  Conflict,
   Detail,
   Fault,
   Job,
@@ -9,7 +10,7 @@ import type {
   Trace,
 } from "../api/client";
 import { bare, downs, setDown, stepFacts, weigh, weighing } from "../order/facts";
-import { difference, replay } from "./operations";
+import { contested, difference, replay, type Operation } from "./operations";
 import { byId } from "./path";
 import { Saver } from "./saver.svelte";
 import type { Surroundings } from "./surroundings";
@@ -26,6 +27,28 @@ const goneMeanwhile: Fault = {
   message: "this was changed or taken away elsewhere meanwhile: look at it as it is now",
   allowed: "",
 };
+
+/** What a change gives was given otherwise elsewhere before it could be made. */
+const changedMeanwhile: Fault = {
+  location: "",
+  value: null,
+  message: "this was changed elsewhere meanwhile: look at it as it is now",
+  allowed: "",
+};
+
+/** Another page of this device has the job in hand. */
+const inAnother: Fault = {
+  location: "",
+  value: null,
+  message: "this job is open in another tab of this device: change it there, or take it over here",
+  allowed: "",
+};
+
+/** A step back that would overwrite what was changed elsewhere since: that part waits for a word. */
+export interface Contest {
+  conflicts: Conflict[];
+  operations: Operation[];
+}
 
 /** Until the figures have come to rest, the drop is not followed again. */
 const restMs = 140;
@@ -50,7 +73,15 @@ export class Session {
   at = $state(0);
   private past = $state.raw<Step[]>([]);
   private future = $state.raw<Step[]>([]);
+  /** What a step back left as it is, as it was changed elsewhere since. */
+  contest = $state.raw<Contest | null>(null);
+  /** What was in hand was changed elsewhere, and was taken out of it. */
+  taken = $state(false);
+  private letGo = false;
   private held: Job | null = null;
+  /** When a field last changed from elsewhere, by the count of such changes. */
+  private foreign: Record<string, number> = {};
+  private came = 0;
   private asking = false;
   private askAgain = false;
   private line: Promise<unknown> = Promise.resolve();
@@ -68,11 +99,22 @@ export class Session {
     this.id = head.id;
     this.saver = new Saver(head, around, (job, undoable) => {
       if (undoable) this.remember(job);
+      this.came++;
+      for (const one of difference(this.held ?? this.job, job)) {
+        if ("at" in one) this.foreign[JSON.stringify(one.at)] = this.came;
+      }
       if (this.held) {
         // What is in hand is made again on what came in: a step back leaves that.
         const moved = difference(this.held, this.job);
-        this.held = job;
-        this.job = replay(job, moved).job;
+        const against = contested(moved, this.held, job);
+        if (against.length) {
+          this.letGo = this.taken = true;
+          this.held = null;
+          this.job = job;
+        } else {
+          this.held = job;
+          this.job = replay(job, moved).job;
+        }
       } else this.job = job;
       this.keepChoice();
       void this.assess();
@@ -164,15 +206,22 @@ export class Session {
     seen: Job = this.job,
     noted = false,
   ): Promise<Fault[]> {
+    if (this.saver.follows) return Promise.resolve([inAnother]);
     const told = structuredClone(seen);
     mutate(told);
     const operations = difference(seen, told);
+    const since = this.came;
     return this.inTurn(async () => {
       const pick = choose?.at(-1) ?? this.chosen.at(-1) ?? "";
       for (;;) {
         const from = this.job;
         const made = replay(from, operations);
         if (made.lost.length) return [goneMeanwhile];
+        // One's own changes follow on each other; what came in from elsewhere is not overwritten unseen.
+        const against = contested(operations, seen, from).some(
+          (one) => "at" in one && (this.foreign[JSON.stringify(one.at)] ?? 0) > since,
+        );
+        if (against) return [changedMeanwhile];
         let next = made.job;
         if (noted) next = (await this.around.resolve(next)) ?? next;
         const answer = await this.around.assess(next, pick);
@@ -233,6 +282,7 @@ export class Session {
 
   /** Moves something in hand. */
   drag(mutate: (job: Job) => void): void {
+    if (this.letGo || this.saver.follows) return;
     this.hold();
     const next = structuredClone(this.job);
     mutate(next);
@@ -242,6 +292,7 @@ export class Session {
 
   /** Lets go of what was dragged. */
   release(): void {
+    this.letGo = false;
     if (!this.held) return;
     const before = this.held;
     this.held = null;
@@ -254,7 +305,7 @@ export class Session {
   undo(): Promise<void> {
     return this.inTurn(async () => {
       const step = this.past.at(-1);
-      if (!step) return;
+      if (!step || this.saver.follows) return;
       this.past = this.past.slice(0, -1);
       this.future = [...this.future, step];
       await this.go(step.after, step.before);
@@ -264,11 +315,24 @@ export class Session {
   redo(): Promise<void> {
     return this.inTurn(async () => {
       const step = this.future.at(-1);
-      if (!step) return;
+      if (!step || this.saver.follows) return;
       this.future = this.future.slice(0, -1);
       this.past = [...this.past, step];
       await this.go(step.before, step.after);
     });
+  }
+
+  /** Takes the step back that was left, over what was changed elsewhere since. */
+  stepAllTheSame(): Promise<Fault[]> {
+    const steps = this.contest?.operations ?? [];
+    this.contest = null;
+    return this.change((job) => {
+      Object.assign(job, replay(job, steps).job);
+    });
+  }
+
+  leaveIt(): void {
+    this.contest = null;
   }
 
   /** Changes and steps back wait for one another: each begins where the last one ended. */
@@ -278,15 +342,29 @@ export class Session {
     return turn;
   }
 
-  /** Goes from one version to another; what came in from elsewhere meanwhile stays. */
+  /**
+   * Goes from one version to another; what came in from elsewhere meanwhile stays. What was changed
+   * elsewhere since is left as it stands, and asked about.
+   */
   private async go(from: Job, to: Job): Promise<void> {
+    this.contest = null;
     for (;;) {
       const current = this.job;
+      const steps = difference(bare(from), bare(to));
+      const against = from === current ? [] : contested(steps, from, current);
       const next =
         from === current
           ? { ...to, facts: current.facts ?? [] }
-          : replay(current, difference(bare(from), bare(to))).job;
+          : replay(
+              current,
+              steps.filter((one) => !against.includes(one)),
+            ).job;
       stepFacts(next, from, to);
+      if (against.length) {
+        const both = await this.around.merge(bare(from), bare(to), bare(current));
+        if (this.job !== current) continue;
+        this.contest = { conflicts: both?.conflicts ?? [], operations: against };
+      }
       const answer = await this.around.assess(next, this.chosen.at(-1) ?? "");
       if (this.job !== current) continue;
       this.set(next);
@@ -298,6 +376,7 @@ export class Session {
   }
 
   private remember(after: Job): void {
+    this.taken = false;
     this.past = [...this.past, { before: this.job, after }];
     this.future = [];
   }

@@ -18,11 +18,23 @@ export interface Hearing {
 
 /** What a session needs from around it: a server, a core, a place to keep notes, a clock. */
 export interface Surroundings {
+  /** Null: there is none; nobody answering is an error. */
   read(id: string): Promise<JobHead | null>;
   revision(id: string, number: number): Promise<Job | null>;
   save(id: string, base: number, key: string, job: Job): Promise<Saved>;
-  create(job: Job): Promise<JobHead | null>;
+  /** Asked twice under one key it makes one. */
+  create(job: Job, key: string): Promise<JobHead | null>;
   restore(id: string): Promise<boolean>;
+  /** Makes what a server has acknowledged this device's own copy of the job. */
+  keep(head: JobHead): void;
+  /**
+   * Of several pages of one device one saves a job. Says when this page may no more, because another
+   * does, and when it does after all; take makes it the one, leave lets another.
+   */
+  own(
+    id: string,
+    told: { gained: () => void; lost: () => void },
+  ): { take: () => void; leave: () => void };
   /** Hears of every save; the answer ends it. */
   listen(id: string, hearing: Hearing): () => void;
   merge(base: Job, mine: Job, theirs: Job): Promise<Merged | null>;
@@ -34,7 +46,8 @@ export interface Surroundings {
   ready(job: Job): void;
   refresh(): Promise<void>;
   recall(slot: string): string | null;
-  note(slot: string, text: string | null): void;
+  /** False: this device keeps nothing any more. */
+  note(slot: string, text: string | null): boolean;
   newId(): string;
   now(): number;
   /** Calls back after a time; the answer takes that back. */

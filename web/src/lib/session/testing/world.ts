@@ -72,6 +72,9 @@ export const sample = (): Job =>
     limits: {},
   }) as Job;
 
+/** A device of the world: what it keeps of what a server has acknowledged, and whether it keeps anything more. */
+export type Device = Surroundings & { copies: JobHead[]; full: boolean };
+
 /**
  * A server and a clock that tests hold in hand: every request is answered, lost on its way
  * there or on its way back, or left hanging for a while, as chance has it.
@@ -142,22 +145,46 @@ export class World {
     return true;
   }
 
+  private gone = false;
+
+  /** Somebody deletes the job; and brings it back. */
+  remove(): void {
+    this.gone = true;
+    this.tell();
+  }
+  bringBack(): void {
+    this.gone = false;
+    this.tell();
+  }
+  private tell(): void {
+    const [revision, gone] = [this.revisions.length, this.gone];
+    for (const one of this.hearing) this.after(10, () => one.moved(revision, gone));
+  }
+
   private commit(base: number, key: string, job: Job): Saved {
     const body = JSON.stringify(job);
     const before = this.kept.get(key);
+    if (this.gone) return { gone: true };
     if (before) return { kept: { revision: before.revision, savedAt: "" } };
     if (base !== this.revisions.length) return { moved: this.head };
     this.revisions.push(structuredClone(job));
     const revision = this.revisions.length;
     this.kept.set(key, { revision, body });
-    for (const one of this.hearing) this.after(10, () => one.moved(revision, false));
+    this.tell();
     return { kept: { revision, savedAt: "" } };
   }
 
-  /** One device: its own notes, which outlive a reload. */
-  device(): Surroundings {
+  /** One device: its own notes, which outlive a reload, and of its pages one that saves. */
+  device(): Device {
     const notes = new Map<string, string>();
+    interface Page {
+      gained: () => void;
+      lost: () => void;
+    }
+    const pages: Page[] = [];
     return {
+      copies: [],
+      full: false,
       read: async () => {
         if (!(await this.line())) throw new Error("no answer");
         return this.head;
@@ -170,6 +197,29 @@ export class World {
         return (await this.line()) ? answer : { unanswered: "" };
       },
       create: async () => null,
+      keep(head) {
+        this.copies.push(structuredClone(head));
+      },
+      own: (_id, told) => {
+        pages.push(told);
+        this.after(500, () => {
+          if (pages.includes(told) && pages[0] !== told) told.lost();
+        });
+        return {
+          take: () => {
+            const before = pages[0];
+            pages.splice(pages.indexOf(told), 1);
+            pages.unshift(told);
+            if (before !== told) before?.lost();
+            told.gained();
+          },
+          leave: () => {
+            const first = pages[0] === told;
+            pages.splice(pages.indexOf(told), 1);
+            if (first) pages[0]?.gained();
+          },
+        };
+      },
       restore: async () => false,
       listen: (_id, hearing) => {
         this.hearing.add(hearing);
@@ -186,7 +236,12 @@ export class World {
       ready: () => undefined,
       refresh: async () => undefined,
       recall: (slot) => notes.get(slot) ?? null,
-      note: (slot, text) => void (text === null ? notes.delete(slot) : notes.set(slot, text)),
+      note(slot, text) {
+        if (this.full && text !== null) return false;
+        if (text === null) notes.delete(slot);
+        else notes.set(slot, text);
+        return true;
+      },
       newId: () => `key-${++this.names}`,
       now: () => this.now,
       after: (ms, then) => this.after(ms, then),

@@ -124,7 +124,7 @@
 
 <div class="relative flex h-dvh flex-col overflow-hidden">
   <Bar {session} {view} {hand} />
-  <Conflict saver={session.saver} mine={session.job} />
+  <Conflict {session} />
   {#if view.keys}
     {#await import("$lib/Keys.svelte") then { default: Keys }}<Keys {commands} />{/await}
   {/if}

@@ -120,7 +120,7 @@
       >
       <SaveMark saver={session.saver} />
     </Topbar>
-    <Conflict saver={session.saver} mine={session.job} />
+    <Conflict {session} />
     <div class="border-b border-base-300 bg-base-200 px-4 py-3 sm:px-8">
       <div class="mx-auto flex max-w-6xl flex-wrap items-center gap-2">
         <button class="btn touch btn-primary" disabled={busy || !saved} onclick={make}

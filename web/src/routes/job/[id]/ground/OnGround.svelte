@@ -106,7 +106,7 @@
       onclick={() => session.undo()}>Undo</button
     >
   </Topbar>
-  <Conflict saver={session.saver} mine={session.job} />
+  <Conflict {session} />
   <div
     class="flex items-center gap-3 border-b border-base-300 bg-base-200 px-4 py-1.5"
     aria-live="polite"

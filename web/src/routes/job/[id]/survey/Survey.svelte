@@ -82,7 +82,7 @@
     >
     <SaveMark saver={session.saver} />
   </Topbar>
-  <Conflict saver={session.saver} mine={session.job} />
+  <Conflict {session} />
   <nav
     class="flex shrink-0 overflow-x-auto border-b border-base-300 px-1"
     aria-label="Steps of the walk"
