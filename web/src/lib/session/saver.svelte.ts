@@ -224,7 +224,7 @@ export class Saver {
     }
     this.take(head);
     this.broughtIn = this.around.now();
-    this.wait(mine.job);
+    this.wait(mine.job, head.revision);
     this.state = "waiting";
     this.adopt(mine.job, false);
   }
@@ -279,9 +279,9 @@ export class Saver {
     if (this.recall()?.pending.key === this.noted) this.around.note(this.slot, null);
   }
 
-  /** Makes a document the one that waits to be saved. */
-  private wait(job: Job): void {
-    this.pending = { base: this.revision, key: this.around.newId(), job };
+  /** Makes a document the one that waits to be saved: made from a revision. */
+  private wait(job: Job, base: number): void {
+    this.pending = { base, key: this.around.newId(), job };
     this.note();
   }
 
@@ -290,7 +290,8 @@ export class Saver {
     if (this.follows) return;
     if (this.waiting === 0) this.since = this.around.now();
     this.waiting++;
-    this.wait(job);
+    // What waits already may be of an older revision than was last read: so is what comes on top of it.
+    this.wait(job, this.pending?.base ?? this.revision);
     if (this.state === "stale" || this.state === "gone") return;
     this.state = this.inFlight
       ? "saving"
@@ -403,7 +404,7 @@ export class Saver {
         this.state = "saved";
         this.note();
       } else {
-        this.wait(job);
+        this.wait(job, asked.theirs.revision);
         this.state = "waiting";
         this.schedule(0);
       }

@@ -304,3 +304,28 @@ test("both are kept once, however often that is pressed", async () => {
   expect(made.every(([, at]) => at === 8)).toBe(true);
   expect([cutOf(one), one.saver.state]).toEqual([7, "saved"]);
 });
+
+test("what a device kept is of the revision it was made from, however new the one it is opened on", async () => {
+  const world = new World(sample());
+  const [one, other] = people(world) as [Person, Person];
+  const save = one.device.save;
+  one.device.save = async () => ({ unanswered: "" });
+  void one.session.change((j) => (j.note = "mine"));
+  await world.pass(800);
+  one.session.close();
+  void other.session.change(cut(7));
+  void other.session.markDown(["p1"], true);
+  await world.pass(2000);
+  // Opened on what the colleague saved, and edited before what waited has gone out.
+  one.device.save = save;
+  const again = new Session(world.head, one.device);
+  void again.change((j) => (j.name = "more"));
+  await world.pass(8000);
+  expect([cutOf(again), again.job.note, again.job.name, [...again.down]]).toEqual([
+    7,
+    "mine",
+    "more",
+    ["p1"],
+  ]);
+  expect(world.head.job).toEqual(again.job);
+});
