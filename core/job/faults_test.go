@@ -63,6 +63,10 @@ func TestWhatContradictsItself(t *testing.T) {
 		{"a pulley", func(j *job.Job) { j.Rigs[0].Redirects = []job.Redirect{{Name: "turn", Efficiency: of(0.9)}} }, ""},
 		{"a day that is none", func(j *job.Job) { j.WorkOn = "2026-02-30" }, "body.work_on"},
 		{"a day", func(j *job.Job) { j.WorkOn = "2028-02-29" }, ""},
+		{"a reason of a day that is none", func(j *job.Job) { j.Exceptions = []job.Exception{{ID: "x", On: "2026-13-01"}} }, "body.exceptions[0].on"},
+		{"a load gone on a day that is none", func(j *job.Job) {
+			j.Ground = &job.Ground{Trucks: []job.Truck{{ID: "t", Gone: []job.Gone{{ID: "a", On: "2026-01-01"}, {ID: "b", On: "2026-02-30"}}}}}
+		}, "body.ground.trucks[0].gone[1].on"},
 	} {
 		j := jobtest.Whole()
 		c.spoil(&j)

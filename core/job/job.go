@@ -196,8 +196,21 @@ func (j *Job) Faults() (faults intake.Faults) {
 	faults.Join(j.steadyFaults())
 	faults.Join(j.groundFaults())
 	faults.Join(j.factFaults())
-	if j.WorkOn != "" && !locker.IsDay(j.WorkOn) {
-		faults.Add("body.work_on", j.WorkOn, "a day such as 2026-03-31", "%q is no day of the calendar", j.WorkOn)
+	day := func(path, text string) {
+		if text != "" && !locker.IsDay(text) {
+			faults.Add(path, text, "a day such as 2026-03-31", "%q is no day of the calendar", text)
+		}
+	}
+	day("body.work_on", j.WorkOn)
+	for i := range j.Exceptions {
+		day(fmt.Sprintf("body.exceptions[%d].on", i), j.Exceptions[i].On)
+	}
+	if j.Ground != nil {
+		for i := range j.Ground.Trucks {
+			for k := range j.Ground.Trucks[i].Gone {
+				day(fmt.Sprintf("body.ground.trucks[%d].gone[%d].on", i, k), j.Ground.Trucks[i].Gone[k].On)
+			}
+		}
 	}
 	return faults
 }

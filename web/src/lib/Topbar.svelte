@@ -13,7 +13,7 @@
 <header class="flex h-14 shrink-0 items-center gap-1 border-b border-base-300 px-2 sm:px-4">
   <a
     href={resolve("/")}
-    class="flex touch items-center gap-2 pr-2 text-lg font-bold tracking-tight"
+    class="flex touch shrink-0 items-center gap-2 pr-2 text-lg font-bold tracking-tight whitespace-nowrap"
     aria-label="Elk Stay: all jobs"
   >
     <svg viewBox="0 0 32 32" class="size-7" aria-hidden="true">

@@ -7,12 +7,12 @@
   import Pencil from "lucide-static/icons/pencil.svg?raw";
   import Trash from "lucide-static/icons/trash-2.svg?raw";
   import Upload from "lucide-static/icons/upload.svg?raw";
-  import { api, explain, newId, type Job, type JobRow } from "$lib/api/client";
+  import { api, explain, newId, sentences, type Job, type JobRow } from "$lib/api/client";
   import { known } from "$lib/reference.svelte";
   import Choice from "$lib/fields/Choice.svelte";
   import GuessTree from "$lib/jobs/GuessTree.svelte";
   import JobCard from "$lib/jobs/JobCard.svelte";
-  import { leftovers, sendLeftover, type Leftover } from "$lib/session/leftovers";
+  import Leftovers from "$lib/session/Leftovers.svelte";
   import Nav from "$lib/Nav.svelte";
   import Topbar from "$lib/Topbar.svelte";
   import { when } from "$lib/when";
@@ -94,16 +94,6 @@
     await invalidateAll();
   }
 
-  function sentences(error: unknown): string[] {
-    if (error && typeof error === "object" && "errors" in error && Array.isArray(error.errors)) {
-      const faults = error.errors as { location: string; message: string; allowed: string }[];
-      if (faults.length) {
-        return faults.map((f) => `${f.location}: ${f.message}. Allowed: ${f.allowed}.`);
-      }
-    }
-    return [explain(error)];
-  }
-
   async function create(job: Job, open: boolean) {
     await act(async () => {
       const made = await api.POST("/api/jobs", {
@@ -165,23 +155,9 @@
   const copy = (job: JobRow) =>
     act(async () => {
       const made = await api.POST("/api/jobs/{id}/copy", { params: { path: { id: job.id } } });
-      if (!made.error) copied = `${job.name} is copied. Its pictures stay with the first.`;
+      if (!made.error) copied = job.name;
       return made;
     });
-
-  // What this device kept and no server has goes out from here as well.
-  let left = $state.raw<Leftover[]>([]);
-  $effect(() => {
-    const go = async () => {
-      const found = leftovers();
-      left = found;
-      for (const one of found) await sendLeftover(one.id);
-      left = leftovers();
-    };
-    void go();
-    window.addEventListener("online", go);
-    return () => window.removeEventListener("online", go);
-  });
 
   /** The sample jobs, each as it began. */
   const samples = [
@@ -233,15 +209,7 @@
       <GuessTree {busy} oncreate={(job) => void create(job, true)} />
     {/if}
 
-    {#each left as one (one.id)}
-      <p role="status" class="mt-4 border-l-4 border-warning py-1 pl-3" data-testid="leftover">
-        <a class="link font-semibold" href={resolve("/job/[id]", { id: one.id })}>{one.name}</a>:
-        {one.waiting === 1 ? "1 change waits" : `${one.waiting} changes wait`} on this device{one.since
-          ? `, since ${when(new Date(one.since).toISOString())}`
-          : ""}.
-      </p>
-    {/each}
-    {#if copied}<p role="status" class="mt-4 faint">{copied}</p>{/if}
+    <Leftovers {copied} />
 
     {#if trouble.length}
       <div role="alert" class="mt-4 border-l-4 border-error py-1 pl-3 text-error">

@@ -137,3 +137,14 @@ export function explain(error: unknown): string {
   }
   return "The server does not answer.";
 }
+
+/** What was refused, field by field. */
+export function sentences(error: unknown): string[] {
+  if (error && typeof error === "object" && "errors" in error && Array.isArray(error.errors)) {
+    const faults = error.errors as { location: string; message: string; allowed: string }[];
+    if (faults.length) {
+      return faults.map((f) => `${f.location}: ${f.message}. Allowed: ${f.allowed}.`);
+    }
+  }
+  return [explain(error)];
+}

@@ -1,5 +1,6 @@
 import { core } from "../core/core.svelte";
 import { join, nextPick, remove, shift, split } from "../order/edits";
+import { markDown } from "../order/marks";
 import { preferences } from "../preferences.svelte";
 import type { Session } from "../session/session.svelte";
 import type { View } from "./view.svelte";
@@ -54,7 +55,7 @@ export class Hand {
   toggleDone = (): void => {
     const ids = this.session.chosen;
     const pick = this.session.pick;
-    if (pick) void this.session.markDown(ids, !this.session.down.has(pick.id));
+    if (pick) void markDown(this.session, ids, !this.session.down.has(pick.id));
   };
 
   longest = async (): Promise<void> => {

@@ -8,6 +8,7 @@
   import Rests from "../ladder/Rests.svelte";
   import Mark from "../ladder/Mark.svelte";
   import { ways } from "../order/edits";
+  import { keepWeight, markDown } from "../order/marks";
   import { preferences } from "../preferences.svelte";
   import { figure, print, unitOf } from "../reference.svelte";
   import type { Session } from "../session/session.svelte";
@@ -52,7 +53,7 @@
   async function mark(down: boolean) {
     if (!pick || performance.now() - tapped < apart) return;
     tapped = performance.now();
-    await session.markDown([pick.id], down);
+    await markDown(session, [pick.id], down);
   }
 
   function onwards() {
@@ -86,7 +87,7 @@
       refusal = `It was reckoned at ${figure("mass", was.low)} to ${print("mass", was.high)}. Keep ${print("mass", kg)} only if the scale says so: press Keep again`;
       return;
     }
-    const faults = await session.weigh(id, kg);
+    const faults = await keepWeight(session, id, kg);
     refusal = faults[0]?.message ?? "";
     if (!faults.length) {
       weighing = false;

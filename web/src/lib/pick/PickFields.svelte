@@ -9,6 +9,7 @@
   import PlaceField from "../fields/PlaceField.svelte";
   import Rope from "../fields/rig/Rope.svelte";
   import { ways } from "../order/edits";
+  import { keepWeight, markDown, weighedKg } from "../order/marks";
   import { isHeld } from "../order/users";
   import { byId } from "../session/path";
   import type { Session } from "../session/session.svelte";
@@ -254,12 +255,12 @@
         path={`weighed ${pick.id}`}
         label="Weighed"
         quantity="mass"
-        value={session.weighedKg(pick.id)}
+        value={weighedKg(session, pick.id)}
         hint="not yet"
-        put={(kg) => session.weigh(pick.id, kg)}
+        put={(kg) => keepWeight(session, pick.id, kg)}
       />
     </div>
-    {#if pick.mass_kg && session.weighedKg(pick.id) === undefined}
+    {#if pick.mass_kg && weighedKg(session, pick.id) === undefined}
       <Name
         {session}
         path={`${at}.mass_why`}
@@ -295,7 +296,7 @@
         type="checkbox"
         class="checkbox checkbox-primary"
         checked={session.down.has(pick.id)}
-        onchange={(e) => void session.markDown(session.chosen, e.currentTarget.checked)}
+        onchange={(e) => void markDown(session, session.chosen, e.currentTarget.checked)}
       />
       <span class="font-semibold">It is down</span>
     </label>

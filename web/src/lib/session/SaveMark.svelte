@@ -11,7 +11,12 @@
   });
 
   let count = $derived(saver.waiting === 1 ? "1 change" : `${saver.waiting} changes`);
-  let since = $derived(saver.since ? when(new Date(saver.since).toISOString(), now) : "");
+  // Of what has waited for a while, since when.
+  let since = $derived(
+    saver.since && now - saver.since > 60_000
+      ? `, the first ${when(new Date(saver.since).toISOString(), now)}`
+      : "",
+  );
   // Where what waits is: on the device, or in this page alone.
   let where = $derived(
     saver.here ? "on this device" : "in this page only, which must stay open: the device is full",
@@ -26,7 +31,7 @@
       case "saving":
         return `${count} sent`;
       case "unreachable":
-        return `Not saved: ${count} since ${since} ${where}. ${saver.reason ? `${saver.reason} ` : ""}Trying again`;
+        return `Not saved: ${count} ${where}${since}. ${saver.reason ? `${saver.reason} ` : ""}Trying again`;
       case "stale":
         return `Not saved: changed elsewhere; ${count} ${where}`;
       case "refused":

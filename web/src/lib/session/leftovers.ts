@@ -1,6 +1,6 @@
-import type { Job } from "../api/client";
 import { page } from "./page";
 import { Saver } from "./saver.svelte";
+import { slotBefore, type Left } from "./slot";
 
 /** A job of which this device keeps changes that no server has acknowledged. */
 export interface Leftover {
@@ -10,23 +10,17 @@ export interface Leftover {
   since: number;
 }
 
-const before = "elkstay.unsaved.";
-
 /** What this device keeps of every job. */
 export function leftovers(): Leftover[] {
   try {
     return Object.keys(localStorage)
-      .filter((key) => key.startsWith(before))
+      .filter((key) => key.startsWith(slotBefore))
       .flatMap((key) => {
-        const left = JSON.parse(localStorage.getItem(key) ?? "null") as {
-          pending: { job: Job };
-          waiting?: number;
-          since?: number;
-        } | null;
+        const left = JSON.parse(localStorage.getItem(key) ?? "null") as Left | null;
         return left
           ? [
               {
-                id: key.slice(before.length),
+                id: key.slice(slotBefore.length),
                 name: left.pending.job.name,
                 waiting: left.waiting ?? 1,
                 since: left.since ?? 0,

@@ -1,4 +1,4 @@
-import type { Job } from "../api/client";
+import type { Conflict, Job } from "../api/client";
 
 export type Json = string | number | boolean | null | Json[] | { [name: string]: Json };
 type Fields = { [name: string]: Json };
@@ -145,6 +145,12 @@ export function contested(operations: Operation[], told: Job, now: Job): Operati
     const stands = find(after, way);
     return stands !== undefined && !same(stands, find(before, way));
   });
+}
+
+/** A step back that would overwrite what was changed elsewhere since: that part waits for a word. */
+export interface Contest {
+  conflicts: Conflict[];
+  operations: Operation[];
 }
 
 function find(document: Fields, way: Step[]): Json | undefined {

@@ -1,48 +1,17 @@
 import type { Conflict, Job, JobHead } from "../api/client";
+import { Slot, type Kept, type Left, type Question } from "./slot";
 import type { Surroundings } from "./surroundings";
 
 export type SaveState =
   "saved" | "waiting" | "saving" | "unreachable" | "stale" | "refused" | "gone";
-
-interface Kept {
-  base: number;
-  key: string;
-  job: Job;
-}
-
-/** What is kept on this device until a server has acknowledged it. */
-interface Left {
-  /** Sent, and never answered: it may or may not have been kept. */
-  doubt: Kept | null;
-  /** The newest. */
-  pending: Kept;
-  /** How many changes it holds, and since when, ms. */
-  waiting?: number;
-  since?: number;
-}
-
-/** A part that both sides changed, until somebody says whose stands. */
-interface Question {
-  /** What this device had when it was asked: whatever is done after it goes on. */
-  asked: Job;
-  theirs: JobHead;
-  /** Both brought together: with mine where both changed the same, and with theirs. */
-  withMine: Job;
-  withTheirs: Job;
-  /** Under which mine is kept as a job of its own, however often it is pressed. */
-  copy: string;
-}
 
 const pause = 350;
 const again = 2000;
 /** What a device kept goes out once it is known that no other page of it holds the job. */
 const soon = 60;
 
-/** Puts another document in place; undoable: as a step of the user's own. */
+/** Puts another document in place; undoable: as one's own step. */
 type Adopt = (job: Job, undoable: boolean) => void;
-
-/** Neither yes nor no: it is asked again. */
-class Unanswered extends Error {}
 
 /**
  * Saves one job by itself, and hears when someone else has. Changes of both sides are
@@ -76,7 +45,7 @@ export class Saver {
 
   private pending: Kept | null = null;
   private doubt: Kept | null = null;
-  private noted = "";
+  private readonly slot: Slot;
   private inFlight = false;
   private closed = false;
   private cancel: () => void = () => undefined;
@@ -99,7 +68,8 @@ export class Saver {
     this.known = { revision: head.revision, job: head.job };
     this.revision = head.revision;
     this.savedAt = head.saved_at;
-    const left = this.recall();
+    this.slot = new Slot(head.id, around);
+    const left = this.slot.take();
     if (left) {
       this.resumed = left.pending.job;
       this.resume(left);
@@ -129,7 +99,6 @@ export class Saver {
   private resume(left: Left): void {
     this.pending = left.pending;
     this.doubt = left.doubt;
-    this.noted = left.pending.key;
     this.waiting = left.waiting ?? 1;
     this.since = left.since ?? this.around.now();
     this.state = "waiting";
@@ -140,7 +109,7 @@ export class Saver {
   private gained(): void {
     if (!this.follows) return;
     this.follows = false;
-    const left = this.recall();
+    const left = this.slot.take();
     if (left) {
       this.resume(left);
       this.adopt(left.pending.job, false);
@@ -170,8 +139,7 @@ export class Saver {
   /** Brings in what was saved elsewhere, when nothing of ours is under way. */
   private async catchUp(): Promise<void> {
     if (this.inFlight || this.heard <= this.revision || this.state === "stale") return;
-    // What may have been kept already may be what is heard of: that is found out first.
-    if (this.doubt) return;
+    if (this.doubt) return; // What is heard of may be that: it is found out first.
     this.inFlight = true;
     try {
       const head = await this.around.read(this.id);
@@ -232,7 +200,7 @@ export class Saver {
   private async merged(base: Job, mine: Job, theirs: Job) {
     const merged = await this.around.merge(base, mine, theirs);
     // A core that does not answer has not said that everything contradicts.
-    if (!merged) throw new Unanswered();
+    if (!merged) throw new Error("no answer");
     return merged;
   }
 
@@ -249,34 +217,16 @@ export class Saver {
     return this.around.revision(this.id, revision);
   }
 
-  private get slot(): string {
-    return `elkstay.unsaved.${this.id}`;
-  }
-
-  private recall(): Left | null {
-    try {
-      return JSON.parse(this.around.recall(this.slot) ?? "null") as Left | null;
-    } catch {
-      return null;
-    }
-  }
-
   private note(): void {
     if (this.follows) return;
-    if (this.pending) {
-      const left: Left = {
+    this.here = this.slot.note(
+      this.pending && {
         doubt: this.doubt,
         pending: this.pending,
         waiting: this.waiting,
         since: this.since,
-      };
-      this.here = this.around.note(this.slot, JSON.stringify(left));
-      if (this.here) this.noted = this.pending.key;
-      return;
-    }
-    this.here = true;
-    // Only our own note: another page may have left one for the same job.
-    if (this.recall()?.pending.key === this.noted) this.around.note(this.slot, null);
+      },
+    );
   }
 
   /** Makes a document the one that waits to be saved: made from a revision. */

@@ -1,5 +1,6 @@
 import { beforeAll, expect, test } from "vitest";
 import type { Job, Pick } from "../api/client";
+import { markDown } from "../order/marks";
 import { Session } from "./session.svelte";
 import { theCore } from "./testing/core";
 import { sample, World, type Device } from "./testing/world";
@@ -314,7 +315,7 @@ test("what a device kept is of the revision it was made from, however new the on
   await world.pass(800);
   one.session.close();
   void other.session.change(cut(7));
-  void other.session.markDown(["p1"], true);
+  void markDown(other.session, ["p1"], true);
   await world.pass(2000);
   // Opened on what the colleague saved, and edited before what waited has gone out.
   one.device.save = save;

@@ -1,6 +1,5 @@
 import type {
   Assessment,
-  Conflict,
   Detail,
   Fault,
   Job,
@@ -9,45 +8,16 @@ import type {
   Pick,
   Trace,
 } from "../api/client";
-import { bare, downs, setDown, stepFacts, weigh, weighing } from "../order/facts";
-import { contested, difference, replay, type Operation } from "./operations";
+import { bare, downs, stepFacts } from "../order/facts";
+import { contested, difference, replay, type Contest } from "./operations";
 import { byId } from "./path";
+import { changedMeanwhile, goneMeanwhile, inAnother } from "./refusals";
 import { Saver } from "./saver.svelte";
 import type { Surroundings } from "./surroundings";
 
 interface Step {
   before: Job;
   after: Job;
-}
-
-/** What a change meant was changed or taken away elsewhere before it could be made. */
-const goneMeanwhile: Fault = {
-  location: "",
-  value: null,
-  message: "this was changed or taken away elsewhere meanwhile: look at it as it is now",
-  allowed: "",
-};
-
-/** What a change gives was given otherwise elsewhere before it could be made. */
-const changedMeanwhile: Fault = {
-  location: "",
-  value: null,
-  message: "this was changed elsewhere meanwhile: look at it as it is now",
-  allowed: "",
-};
-
-/** Another page of this device has the job in hand. */
-const inAnother: Fault = {
-  location: "",
-  value: null,
-  message: "this job is open in another tab of this device: change it there, or take it over here",
-  allowed: "",
-};
-
-/** A step back that would overwrite what was changed elsewhere since: that part waits for a word. */
-export interface Contest {
-  conflicts: Conflict[];
-  operations: Operation[];
 }
 
 /** Until the figures have come to rest, the drop is not followed again. */
@@ -244,30 +214,6 @@ export class Session {
       const one = job.picks.find((p) => p.id === id);
       if (one) mutate(one);
     });
-  }
-
-  /** The wood that a pick is, as the figures have it. */
-  private woodOf(id: string) {
-    return this.assessment?.picks.find((p) => p.id === id)?.as_cut;
-  }
-
-  /** Marks picks down, or not down. */
-  markDown(ids: string[], down: boolean): Promise<Fault[]> {
-    const woods = ids.map((id) => [id, this.woodOf(id)] as const);
-    return this.change((job) => {
-      for (const [id, of] of woods) setDown(job, id, down, of);
-    });
-  }
-
-  /** Keeps what the scale said of a pick, kg; undefined: it was not so. */
-  weigh(id: string, kg: number | undefined): Promise<Fault[]> {
-    const of = this.woodOf(id);
-    return this.change((job) => weigh(job, id, kg, of));
-  }
-
-  /** What the scale said of a pick, kg. */
-  weighedKg(id: string): number | undefined {
-    return weighing(this.job, id)?.kg;
   }
 
   /** Takes an item of the locker: the job notes its figures as they are now. */

@@ -1,5 +1,6 @@
 import { beforeAll, expect, test } from "vitest";
 import type { Pick } from "../api/client";
+import { keepWeight, markDown, weighedKg } from "../order/marks";
 import { Session } from "./session.svelte";
 import { theCore } from "./testing/core";
 import { sample, World } from "./testing/world";
@@ -18,14 +19,14 @@ test("a colleague's save that comes in while a weighing is under way does not mo
   const world = new World(sample());
   const [mine, theirs] = two(world).map((one) => one.session) as [Session, Session];
   // Seen by me as the second pick; a new first one is saved by my colleague meanwhile.
-  const weighing = mine.weigh("p2", 180);
+  const weighing = keepWeight(mine, "p2", 180);
   void theirs.change((j) => j.picks.unshift({ id: "new", what: "stem", way: "free" }));
   await world.pass(5000);
   expect(await weighing).toEqual([]);
   await world.pass(5000);
   for (const one of [mine, theirs]) {
     expect(one.job.picks.map((p) => p.id)).toEqual(["new", "p1", "p2", "p3"]);
-    expect(one.weighedKg("p2")).toBe(180);
+    expect(weighedKg(one, "p2")).toBe(180);
   }
   expect(world.head.job).toEqual(mine.job);
 });
@@ -37,14 +38,14 @@ test("what happened is stepped back by another row, and forth again", async () =
     await world.pass(3000);
     await work;
   };
-  await step(mine.markDown(["p1", "p2"], true));
-  await step(theirs.weigh("p1", 90));
+  await step(markDown(mine, ["p1", "p2"], true));
+  await step(keepWeight(theirs, "p1", 90));
   expect([...mine.down].sort()).toEqual(["p1", "p2"]);
   await step(mine.undo());
-  expect([[...mine.down], mine.weighedKg("p1")]).toEqual([[], 90]);
+  expect([[...mine.down], weighedKg(mine, "p1")]).toEqual([[], 90]);
   await step(mine.redo());
   expect([...theirs.down].sort()).toEqual(["p1", "p2"]);
-  await step(mine.markDown(["p2"], false));
+  await step(markDown(mine, ["p2"], false));
   expect([...theirs.down]).toEqual(["p1"]);
   await step(mine.undo());
   expect([...theirs.down].sort()).toEqual(["p1", "p2"]);
@@ -56,8 +57,8 @@ test("what happened is stepped back by another row, and forth again", async () =
 test("two who mark the same pick apart come together, and nothing is asked", async () => {
   const world = new World(sample());
   const [mine, theirs] = two(world).map((one) => one.session) as [Session, Session];
-  void mine.markDown(["p1"], true);
-  void theirs.markDown(["p1"], true);
+  void markDown(mine, ["p1"], true);
+  void markDown(theirs, ["p1"], true);
   await world.pass(8000);
   for (const one of [mine, theirs]) {
     expect(one.saver.state).toBe("saved");
