@@ -24,7 +24,7 @@ test("a change says what it does to the open jobs before it is saved, and does i
 }) => {
   await page.goto("/policy");
   const job = page.locator(`[data-job="${demo}"]`);
-  await expect(job).toContainText("close 98 %");
+  await expect(job).toContainText("close 99 %");
   await page.getByLabel("What one person holds on the line").fill("0.15");
   await page.getByLabel("What one person holds on the line").press("Enter");
   await expect(page.getByRole("status").first()).toContainText("open jobs change");
