@@ -57,8 +57,10 @@ func (c *Case) Bounces(peakKn, runM float64, on *Bough) (times float64) {
 	for i := range g.n {
 		stiffest = min(stiffest, g.slope[i])
 	}
+	speed := math.Sqrt(2 * max(0, taken-weight*held+(peakKn-weight)*runM) / tonnes)
 	step, slowest := math.Sqrt(tonnes*stiffest), math.Inf(1)
-	modes := append([]BoughMode{}, on.Modes...)
+	// On its line it speeds up until that carries it.
+	modes := on.follows(math.Hypot(speed, units.Gravity*math.Sqrt(tonnes*held/peakKn)), held)
 	lightest := tonnes
 	for n := range modes {
 		m := &modes[n]
@@ -69,8 +71,12 @@ func (c *Case) Bounces(peakKn, runM float64, on *Bough) (times float64) {
 	step = min(step, math.Sqrt(lightest*stiffest)) / bounceSteps
 	still := on.feels(nil, on.PerLine*peakKn)
 	var at, run, tension float64
-	speed := math.Sqrt(2 * max(0, taken-weight*held+(peakKn-weight)*runM) / tonnes)
-	for t := 0.0; t < math.Pi/slowest || speed > 0 && t < swungFor; t += step {
+	if len(modes) == 0 {
+		return coarse
+	}
+	// Once it pulls as hard as it will, its sway only dies away.
+	end := min(swungFor, 4*math.Pi/slowest+2*math.Pi*math.Sqrt(tonnes*held/peakKn))
+	for t := 0.0; t < math.Pi/slowest || speed > 0 && t < end; t += step {
 		speed += (units.Gravity - tension/tonnes) * step / 2
 		at += speed * step
 		stretch := at - run
@@ -97,6 +103,20 @@ func (c *Case) Bounces(peakKn, runM float64, on *Bough) (times float64) {
 
 // coarse is what a bough of so many lumps and looks may feel more (by a finer one, testdata/bough.py).
 const coarse = 1.05
+
+// quickly is the angle, radians, that a mode sways through while a pull comes on, from which it feels no more than at rest but for what coarse
+// has: what a ramp overshoots by is at most twice its inverse.
+const quickly = 40
+
+// follows are the modes that are slow enough to sway under a pull that comes on over so far, m, at the most so fast, m/s.
+func (b *Bough) follows(speed, over float64) (list []BoughMode) {
+	for _, m := range b.Modes {
+		if m.Omega*over < quickly*speed {
+			list = append(list, m)
+		}
+	}
+	return list
+}
 
 // feels is what it feels at the most of where it is looked at, under a pull across it, kN, and its own masses.
 func (b *Bough) feels(modes []BoughMode, kn float64) (most float64) {
@@ -152,12 +172,15 @@ func (s *Swung) Bounces(holdKn, stillKn float64, on *Bough, way Across) float64 
 	var g give
 	g.lay(s.Case)
 	step := swayStep * s.step(&g)
-	for _, m := range on.Modes {
+	// It comes no faster than from where it begins to as deep as its line lets it.
+	held, _ := g.at(min(slip, stillKn))
+	modes := on.follows(math.Sqrt(2*units.Gravity*(s.TurnM+s.CogUp+s.Course.LineM)), held)
+	for _, m := range modes {
 		step = min(step, 0.2/m.Omega)
 	}
 	bodies := s.bodies(1 - s.EnergyLostPct/100)
 	body := &bodies[len(bodies)-1]
-	body.bough = &swungBough{Bough: on, way: way, modes: append([]BoughMode{}, on.Modes...)}
+	body.bough = &swungBough{Bough: on, way: way, modes: modes}
 	body.follow(&g, s.Course.LineM, slip, s.Piece.MassKg/1000, step)
 	return max(1, coarse*body.bough.most/on.feels(nil, stillKn))
 }

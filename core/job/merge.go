@@ -141,12 +141,12 @@ const factsKey = "facts"
 
 // allFacts are the facts of all sides: none is taken out, whoever has it no more.
 func allFacts(sides ...any) []any {
-	all := []any{}
+	all, known := []any{}, map[string]bool{}
 	for _, side := range sides {
 		list, _ := side.([]any)
 		for _, fact := range list {
-			if !slices.ContainsFunc(all, func(own any) bool { return idOf(own) == idOf(fact) }) {
-				all = append(all, fact)
+			if id := idOf(fact); !known[id] {
+				all, known[id] = append(all, fact), true
 			}
 		}
 	}

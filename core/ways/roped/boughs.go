@@ -133,12 +133,21 @@ func (o *Roped) bounces(place *job.Place, force r3.Vec) (times float64) {
 		on := wood.Bough(limb, place.AtM, r3.Norm(across)/peak, heavy, stands)
 		if o.swung != nil && o.Leads == nil && place == o.Rig.Block.Place {
 			side, _ := space.Direction(space.Level(r3.Sub(o.Tie, o.Block)), 0)
-			times = max(times, o.swung.Bounces(o.hold, r3.Norm(across), on, drop.Across{Out: r3.Dot(way, side), Up: way.Z, Lead: r3.Dot(o.leadPull(), way)}))
+			times = max(times, o.swung.Bounces(o.hold, r3.Norm(across)*o.asFollowed(), on, drop.Across{Out: r3.Dot(way, side), Up: way.Z, Lead: r3.Dot(o.leadPull(), way)}))
 			continue
 		}
 		times = max(times, rope.Bounces(peak, run, on))
 	}
 	return times
+}
+
+// asFollowed is how hard the swing as it is followed pulls of how hard its line counts: made tight, or shared with a twin, that counts more.
+func (o *Roped) asFollowed() float64 {
+	most := 0.0
+	for _, p := range o.swings {
+		most = max(most, p.Kn)
+	}
+	return min(1, most/max(1e-9, o.Catch.LinePeakKn))
 }
 
 // boughLine is the line that comes onto gear at a place, as a catch by it alone: its peak, kN, and what of it runs, m.
