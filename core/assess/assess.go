@@ -35,19 +35,13 @@ func Assess(document *job.Job, o Options) Assessment {
 	m := f.Whole()
 	gear, lies := tally{uses: []GearUse{}, ropes: []RopeNeed{}}, heaps{}
 	full := []string{}
-	for i := range f.Job.Picks {
-		if f.Cancelled() {
-			return a
-		}
-		p := &f.Job.Picks[i]
-		v := f.Of(p)
+	for i, turn := range f.turns(m, o.Memory) {
+		p, v, out, figures := &f.Job.Picks[i], turn.of, turn.out, turn.figures
 		if v == nil {
 			a.Picks = append(a.Picks, f.nowhere(p, i+1))
 			a.Verdict = policy.Over
 			continue
 		}
-		now := v.Now(m)
-		out, figures := o.Memory.worked(v, p, i+1, now)
 		if o.Pick == p.ID {
 			a.Detail = v.detail(out)
 		}
@@ -66,7 +60,9 @@ func Assess(document *job.Job, o Options) Assessment {
 		}
 		a.Verdict = policy.Worse(a.Verdict, figures.Verdict)
 		a.Picks = append(a.Picks, figures)
-		out.Off(now)
+	}
+	if f.Cancelled() {
+		return a
 	}
 	for i, left := range left(m) {
 		a.Trees[i].Left = left

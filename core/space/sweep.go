@@ -53,9 +53,12 @@ func roundOf(balls []Part) parts {
 	return p
 }
 
+// usualPoses is room for the poses of most ways.
+const usualPoses = 256
+
 // SweepOf readies a body for its way.
 func SweepOf(balls []Part) Sweep {
-	s := Sweep{Poses: make([]Pose, 0, 64), Moved: make([]float64, 0, 64), Leaps: make([]bool, 0, 64)}
+	s := Sweep{Poses: make([]Pose, 0, usualPoses), Moved: make([]float64, 0, usualPoses), Leaps: make([]bool, 0, usualPoses)}
 	s.Of(balls)
 	return s
 }

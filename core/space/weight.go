@@ -189,6 +189,13 @@ func (v *Tree) Brush(i int) wood.Range {
 	return *g.brushKg
 }
 
+// WeighBrush works out the brush of every limb, so that several may ask at once.
+func (v *Tree) WeighBrush() {
+	for i := range v.Limbs {
+		v.Brush(i)
+	}
+}
+
 // LimbMass weighs a limb from a cut to where it ends now: its bare wood by volume, its share
 // of the brush, which grows on its outer part, the limbs that stand on it, and what hangs on
 // it. So parts always make the whole, and the whole is never less than what is known of its

@@ -1,4 +1,4 @@
-import { beforeAll, expect, test } from "vitest";
+import { afterEach, beforeAll, beforeEach, expect, test, vi } from "vitest";
 import type { Job, Pick } from "../api/client";
 import { downs, setDown } from "../order/facts";
 import { Session } from "./session.svelte";
@@ -6,6 +6,8 @@ import { theCore } from "./testing/core";
 import { random, sample, settle, World, type Device } from "./testing/world";
 
 beforeAll(() => theCore());
+beforeEach(() => vi.useFakeTimers({ toFake: ["Date"] }));
+afterEach(() => vi.useRealTimers());
 
 /** An edit that nobody else's can be mistaken for: its mark stands in one place only. */
 interface Edit {
@@ -104,6 +106,8 @@ function marks(job: Job): Map<string, string> {
 
 interface Person {
   device: Device;
+  /** How far its clock is off, ms. */
+  off: number;
   session: Session;
   save: Device["save"];
   online: boolean;
@@ -120,20 +124,23 @@ function answers(session: Session, chance: () => number): void {
   }
 }
 
-/** One history of three devices: edits, deletes, steps back, lost answers, spells without a signal, reloads, from what was read last or from the device. */
+/** One history of three devices: edits, deletes, steps back, lost answers, clocks that are hours off, spells without a signal, reloads, from what was read last or from the device. */
 async function history(seed: number): Promise<void> {
   const chance = random(seed);
   const world = new World(sample(), chance);
   world.trouble = 0.12;
   const people: Person[] = Array.from({ length: 3 }, () => {
     const device = world.device();
-    return { device, save: device.save, online: true, session: new Session(world.head, device) };
+    const off = (chance() - 0.5) * 12 * 3_600_000;
+    const session = new Session(world.head, device);
+    return { device, off, save: device.save, online: true, session };
   });
   const meant = new Map<string, string>();
   let stepped = false;
   for (let n = 0; n < 45; n++) {
     const who = Math.floor(chance() * people.length);
     const one = people[who] as Person;
+    vi.setSystemTime(1.8e12 + world.now + one.off);
     if (chance() < 0.08) {
       one.online = !one.online;
       one.device.save = one.online ? one.save : async () => ({ unanswered: "" });
