@@ -81,6 +81,10 @@ func newAPI(router chi.Router, turns *queue) huma.API {
 	config.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
 	config.OpenAPIPath, config.DocsPath, config.SchemasPath = "/api/openapi", "", ""
 	config.CreateHooks = nil
+	config.Info.License = &huma.License{Name: "MIT", Identifier: "MIT"}
+	config.Servers = []*huma.Server{{URL: "/", Description: "Where the application itself is served"}}
+	// Nobody signs in: whoever reaches the address, which is this machine's own unless told otherwise, may ask.
+	config.Security = []map[string][]string{{}}
 	config.RejectUnknownQueryParameters = true
 	api := humachi.New(router, config)
 	api.UseMiddleware(within(turns))
@@ -101,6 +105,8 @@ func mountAPI(router chi.Router, jobs *store.Store, turns *queue) huma.API {
 	mountLocker(api, jobs)
 	mountPapers(api, jobs)
 	mountFigures(api, jobs)
+	describeLive(api)
+	describeRefusals(api)
 	return api
 }
 

@@ -17,7 +17,7 @@ import (
 
 // mountCards serves the tables for a pocket: what logs weigh, what a hand holds.
 func mountCards(api huma.API) {
-	huma.Register(api, operation(http.MethodGet, "/api/weights.pdf", "weights-pdf", "A table of what logs of one wood weigh, on one page"),
+	huma.Register(api, gives(operation(http.MethodGet, "/api/weights.pdf", "weights-pdf", "A table of what logs of one wood weigh, on one page"), typePDF),
 		func(_ context.Context, in *struct {
 			Units   units.System `query:"units" enum:"metric,us" default:"metric"`
 			Sheet   string       `query:"sheet" enum:"a4,letter" default:"a4"`
@@ -42,9 +42,9 @@ func mountCards(api huma.API) {
 				return nil, calc.Refuse("weights", err)
 			}
 			data, err := paper.Weights(&table, asked.LimitKg, time.Now(), in.Units, in.Sheet == "letter")
-			return &fileOut{"application/pdf", inline(table.Species, "weights.pdf"), data}, err
+			return &fileOut{typePDF, inline(table.Species, "weights.pdf"), data}, err
 		})
-	huma.Register(api, operation(http.MethodGet, "/api/wraps.pdf", "wraps-pdf", "What a hand holds with every number of turns on a device, on one page"),
+	huma.Register(api, gives(operation(http.MethodGet, "/api/wraps.pdf", "wraps-pdf", "What a hand holds with every number of turns on a device, on one page"), typePDF),
 		func(_ context.Context, in *struct {
 			Units    units.System `query:"units" enum:"metric,us" default:"metric"`
 			Sheet    string       `query:"sheet" enum:"a4,letter" default:"a4"`
@@ -69,7 +69,7 @@ func mountCards(api huma.API) {
 				return nil, calc.Refuse("wraps-card", err)
 			}
 			data, err := paper.Wraps(&card, &asked, time.Now(), in.Units, in.Sheet == "letter")
-			return &fileOut{"application/pdf", inline(in.Device, "wraps.pdf"), data}, err
+			return &fileOut{typePDF, inline(in.Device, "wraps.pdf"), data}, err
 		})
 }
 

@@ -149,10 +149,7 @@ func mountJobs(api huma.API, jobs *store.Store) {
 	})
 
 	read := newHeads(jobs)
-	get := operation(http.MethodGet, "/api/jobs/{id}", "get-job", "The newest revision of a job")
-	get.Responses = map[string]*huma.Response{strconv.Itoa(http.StatusOK): {Description: "OK", Content: map[string]*huma.MediaType{
-		"application/json": {Schema: api.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[JobHead](), true, "JobHead")},
-	}}}
+	get := answersWith[JobHead](api, operation(http.MethodGet, "/api/jobs/{id}", "get-job", "The newest revision of a job"))
 	huma.Register(api, get, func(ctx context.Context, in *JobPath) (*taggedOut, error) {
 		answer, revision, err := read.get(ctx, in.ID)
 		return &taggedOut{tag(revision), "application/json", answer}, err
@@ -164,7 +161,7 @@ func mountJobs(api huma.API, jobs *store.Store) {
 	mountSave(api, jobs, document)
 	mountRevisions(api, jobs)
 
-	huma.Register(api, operation(http.MethodGet, "/api/jobs/{id}/file", "download-job", "The job document as a file"),
+	huma.Register(api, answersWith[job.Job](api, operation(http.MethodGet, "/api/jobs/{id}/file", "download-job", "The job document as a file")),
 		func(ctx context.Context, in *JobPath) (*fileOut, error) {
 			kept, err := jobs.Job(ctx, in.ID)
 			if err != nil {

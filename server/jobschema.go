@@ -2,6 +2,7 @@ package server
 
 import (
 	"encoding/json"
+	"fmt"
 	"reflect"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -23,7 +24,7 @@ func JobSchema() ([]byte, error) {
 		return nil, err
 	}
 	document["$schema"] = "https://json-schema.org/draft/2020-12/schema"
-	document["title"] = "Elk Stay job document, version 3"
+	document["title"] = fmt.Sprintf("Elk Stay job document, version %d", job.Version)
 	definitions := registry.Map()
 	delete(definitions, "JobJob")
 	document["$defs"] = definitions

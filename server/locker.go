@@ -159,14 +159,9 @@ func itemRefusal(err error) error {
 	return refusal(err)
 }
 
-const (
-	typeCSV  = "text/csv; charset=utf-8"
-	typeXLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
-)
-
 // mountTables mounts import and export.
 func mountTables(api huma.API, kept *store.Store) {
-	huma.Register(api, operation(http.MethodGet, "/api/locker/file", "export-locker", "The locker as a file: a workbook of all its tables, or one of them as CSV"),
+	huma.Register(api, gives(operation(http.MethodGet, "/api/locker/file", "export-locker", "The locker as a file: a workbook of all its tables, or one of them as CSV"), typeXLSX, typeCSV),
 		func(ctx context.Context, in *struct {
 			Format string `query:"format" enum:"csv,xlsx" default:"xlsx"`
 			Table  string `query:"table" enum:"items,inspections,charts" default:"items" doc:"Of a CSV file"`

@@ -213,7 +213,7 @@ func mountPapers(api huma.API, kept *store.Store) {
 
 // mountBriefing serves a briefing as a PDF, with the figures that it was made with.
 func mountBriefing(api huma.API, kept *store.Store) {
-	huma.Register(api, operation(http.MethodGet, "/api/jobs/{id}/briefings/{briefing}/pdf", "briefing-pdf", "A briefing as a PDF, with the figures it was made with"),
+	huma.Register(api, gives(operation(http.MethodGet, "/api/jobs/{id}/briefings/{briefing}/pdf", "briefing-pdf", "A briefing as a PDF, with the figures it was made with"), typePDF),
 		func(ctx context.Context, in *struct {
 			BriefingPath
 			Units units.System `query:"units" enum:"metric,us" default:"metric"`
@@ -238,14 +238,14 @@ func mountBriefing(api huma.API, kept *store.Store) {
 			options := assess.Options{Units: in.Units, Crew: b.Crew}
 			assessment, said := assess.Assess(&document, options), brief.Briefing(&document, options)
 			data, err := paper.Briefing(&document, &assessment, &said, stamp, in.Units, in.Sheet == "letter")
-			return &fileOut{"application/pdf", inline(document.Name, fmt.Sprintf("briefing-%d.pdf", b.Revision)), data}, err
+			return &fileOut{typePDF, inline(document.Name, fmt.Sprintf("briefing-%d.pdf", b.Revision)), data}, err
 		})
 }
 
 // mountFiles mounts what other programs read of a job.
 func mountFiles(api huma.API, kept *store.Store) {
-	file := func(path, id, summary string, write func(*made) (*fileOut, error)) {
-		huma.Register(api, operation(http.MethodGet, "/api/jobs/{id}/"+path, id, summary),
+	file := func(path, id, summary, media string, write func(*made) (*fileOut, error)) {
+		huma.Register(api, gives(operation(http.MethodGet, "/api/jobs/{id}/"+path, id, summary), media),
 			func(ctx context.Context, in *RevisionIn) (*fileOut, error) {
 				m, err := makeOf(ctx, kept, in, false)
 				if err != nil {
@@ -255,21 +255,21 @@ func mountFiles(api huma.API, kept *store.Store) {
 			})
 	}
 	const svg = "image/svg+xml"
-	file("tree.svg", "tree-svg", "The tree with its numbered picks, to scale", func(m *made) (*fileOut, error) {
+	file("tree.svg", "tree-svg", "The tree with its numbered picks, to scale", svg, func(m *made) (*fileOut, error) {
 		return &fileOut{svg, inline(m.document.Name, "tree.svg"), paper.Tree(&m.document, &m.assessment, m.options.Units, 125, 130).SVG()}, nil
 	})
-	file("site.svg", "site-svg", "The plan of the site, to scale", func(m *made) (*fileOut, error) {
+	file("site.svg", "site-svg", "The plan of the site, to scale", svg, func(m *made) (*fileOut, error) {
 		return &fileOut{svg, inline(m.document.Name, "site.svg"), paper.Site(&m.document, &m.assessment, m.options.Units, 145, 130).SVG()}, nil
 	})
-	file("site.geojson", "site-geojson", "The site as GeoJSON in local metres", func(m *made) (*fileOut, error) {
+	file("site.geojson", "site-geojson", "The site as GeoJSON in local metres", "application/geo+json", func(m *made) (*fileOut, error) {
 		data, err := paper.GeoJSON(&m.document, &m.assessment)
 		return &fileOut{"application/geo+json", `attachment; filename="site.geojson"`, data}, err
 	})
-	file("picks.csv", "picks-csv", "The picks as CSV, SI figures", func(m *made) (*fileOut, error) {
+	file("picks.csv", "picks-csv", "The picks as CSV, SI figures", typeCSV, func(m *made) (*fileOut, error) {
 		data, err := sheet.CSV(paper.Picks(&m.assessment))
 		return &fileOut{typeCSV, `attachment; filename="picks.csv"`, data}, err
 	})
-	file("waste.csv", "waste-csv", "What has to go and what has gone, as CSV, SI figures", func(m *made) (*fileOut, error) {
+	file("waste.csv", "waste-csv", "What has to go and what has gone, as CSV, SI figures", typeCSV, func(m *made) (*fileOut, error) {
 		lies, err := ground.Of(&m.document, m.options)
 		if err != nil {
 			return nil, err
@@ -277,7 +277,7 @@ func mountFiles(api huma.API, kept *store.Store) {
 		data, err := sheet.CSV(paper.Waste(&lies))
 		return &fileOut{typeCSV, `attachment; filename="waste.csv"`, data}, err
 	})
-	file("picks.xlsx", "picks-xlsx", "The picks as a workbook, SI figures", func(m *made) (*fileOut, error) {
+	file("picks.xlsx", "picks-xlsx", "The picks as a workbook, SI figures", typeXLSX, func(m *made) (*fileOut, error) {
 		data, err := sheet.XLSX([]locker.Table{paper.Picks(&m.assessment)})
 		return &fileOut{typeXLSX, `attachment; filename="picks.xlsx"`, data}, err
 	})

@@ -86,7 +86,7 @@ func mountPhotos(api huma.API, kept *store.Store) {
 		}
 		return nil, nil
 	})
-	huma.Register(api, operation(http.MethodGet, "/api/jobs/{id}/photos/{photo}", "get-photo", "One picture"),
+	huma.Register(api, gives(operation(http.MethodGet, "/api/jobs/{id}/photos/{photo}", "get-photo", "One picture"), "image/jpeg", "image/png"),
 		func(ctx context.Context, in *PhotoPath) (*pictureOut, error) {
 			p, err := kept.Photo(ctx, in.ID, in.Photo)
 			if err != nil {

@@ -96,7 +96,7 @@ func mountPlan(api huma.API, jobs *store.Store) {
 	for _, q := range question.All() {
 		mountQuestion(api, jobs, &q)
 	}
-	huma.Register(api, operation(http.MethodGet, "/api/schemas/job.json", "job-schema", "JSON Schema of the job document"),
+	huma.Register(api, gives(operation(http.MethodGet, "/api/schemas/job.json", "job-schema", "JSON Schema of the job document"), "application/schema+json"),
 		func(context.Context, *struct{}) (*documentOut, error) {
 			schema, err := JobSchema()
 			return &documentOut{"application/schema+json", schema}, err

@@ -4,6 +4,8 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"flag"
+	"fmt"
 	"io"
 	"io/fs"
 	"log/slog"
@@ -24,7 +26,16 @@ import (
 
 var databaseURL string
 
-func TestMain(m *testing.M) { os.Exit(storetest.Main(m, &databaseURL)) }
+func TestMain(m *testing.M) {
+	status := storetest.Main(m, &databaseURL)
+	if all := flag.Lookup("test.run").Value.String() == "" && flag.Lookup("test.bench").Value.String() == ""; all && status == 0 {
+		if ids := described().unanswered(); len(ids) > 0 {
+			fmt.Fprintln(os.Stderr, "no test was answered by", ids)
+			status = 1
+		}
+	}
+	os.Exit(status)
+}
 
 // page stands for the built front end.
 var page = fstest.MapFS{
@@ -49,7 +60,7 @@ func startLogging(t *testing.T, log *slog.Logger) *httptest.Server {
 	if err != nil {
 		t.Fatal(err)
 	}
-	server := httptest.NewServer(handler)
+	server := httptest.NewServer(asDescribed(t, handler))
 	t.Cleanup(server.Close)
 	return server
 }

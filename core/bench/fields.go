@@ -15,7 +15,7 @@ import (
 type Field struct {
 	Path     string   `json:"path" doc:"As in stump.diameter_m or ties[1].line_m"`
 	Label    string   `json:"label"`
-	Unit     string   `json:"unit" enum:"m,kg,kN,kN·m,°,%,s,m/s,MPa,GPa,kg/m³,mm,J,," doc:"Empty: a bare number or a word"`
+	Unit     string   `json:"unit" enum:"kg/m³,kg·m²,kN/m,kN·m,m/s,MPa,GPa,°,%,kN,kg,kJ,mm,m³,m²,m,s,°C,J," doc:"Empty: a bare number or a word"`
 	Doc      string   `json:"doc"`
 	Min      *float64 `json:"min,omitempty"`
 	Max      *float64 `json:"max,omitempty"`

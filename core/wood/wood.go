@@ -29,9 +29,9 @@ const NaturalSpread = 0.10
 
 // A Range is an estimate: the low end, the likely figure and the high end.
 type Range struct {
-	Low    float64 `json:"low" exclusiveMinimum:"0" doc:"Low end of the estimate"`
-	Likely float64 `json:"likely" exclusiveMinimum:"0" doc:"Likely figure"`
-	High   float64 `json:"high" exclusiveMinimum:"0" doc:"High end of the estimate"`
+	Low    float64 `json:"low" minimum:"0" doc:"Low end of the estimate"`
+	Likely float64 `json:"likely" minimum:"0" doc:"Likely figure"`
+	High   float64 `json:"high" minimum:"0" doc:"High end of the estimate"`
 }
 
 // Times returns the range with all three figures multiplied by k.
@@ -40,12 +40,15 @@ func (r Range) Times(k float64) Range { return Range{r.Low * k, r.Likely * k, r.
 // Plus returns the range with all three figures raised by k.
 func (r Range) Plus(k float64) Range { return Range{r.Low + k, r.Likely + k, r.High + k} }
 
-// Faults names what is wrong with a range at the given path: its figures must
-// rise and none may be above highest.
+// Faults names what is wrong with a range that is given at a path: its figures must
+// be above nought and rise, and none may be above highest.
 func (r Range) Faults(path string, highest float64) (faults intake.Faults) {
-	limit := "low ≤ likely ≤ high, at most " + strconv.FormatFloat(highest, 'g', -1, 64)
+	limit := "0 < low ≤ likely ≤ high, at most " + strconv.FormatFloat(highest, 'g', -1, 64)
 	if r.Low > r.Likely || r.Likely > r.High {
 		faults.Add(path, r, limit, "the range does not rise from low to high")
+	}
+	if r.Low <= 0 {
+		faults.Add(path+".low", r.Low, limit, "low is %g; allowed: above 0", r.Low)
 	}
 	if r.High > highest {
 		faults.Add(path+".high", r.High, limit, "high is %g; allowed: at most %g", r.High, highest)

@@ -807,6 +807,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every save of a job as it is made, and of the crew's rules and gear: server-sent events, moved with a revision and whether the job is deleted, crew with a revision */
+        get: operations["live"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/photos": {
         parameters: {
             query?: never;
@@ -2086,7 +2103,7 @@ export interface components {
              * @description Empty: a bare number or a word
              * @enum {string}
              */
-            unit: "m" | "kg" | "kN" | "kN·m" | "°" | "%" | "s" | "m/s" | "MPa" | "GPa" | "kg/m³" | "mm" | "J" | "" | "";
+            unit: "kg/m³" | "kg·m²" | "kN/m" | "kN·m" | "m/s" | "MPa" | "GPa" | "°" | "%" | "kN" | "kg" | "kJ" | "mm" | "m³" | "m²" | "m" | "s" | "°C" | "J" | "";
             /** @description Whole numbers alone */
             whole?: boolean;
         };
@@ -8991,6 +9008,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProposeAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9002,6 +9028,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9038,6 +9073,15 @@ export interface operations {
                     "application/json": components["schemas"]["AssessAssessment"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9049,6 +9093,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9083,6 +9136,15 @@ export interface operations {
                     "application/json": components["schemas"]["BriefPaper"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9094,6 +9156,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9126,6 +9197,15 @@ export interface operations {
                     "application/json": components["schemas"]["BindAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9137,6 +9217,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9169,6 +9258,15 @@ export interface operations {
                     "application/json": components["schemas"]["CatchAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9180,6 +9278,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9212,6 +9319,15 @@ export interface operations {
                     "application/json": components["schemas"]["CutAdviceAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9223,6 +9339,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9255,6 +9380,15 @@ export interface operations {
                     "application/json": components["schemas"]["CutLengthAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9266,6 +9400,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9298,6 +9441,15 @@ export interface operations {
                     "application/json": components["schemas"]["DragAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9309,6 +9461,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9341,6 +9502,15 @@ export interface operations {
                     "application/json": components["schemas"]["DropAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9352,6 +9522,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9384,6 +9563,15 @@ export interface operations {
                     "application/json": components["schemas"]["DropSimAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9395,6 +9583,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9427,6 +9624,15 @@ export interface operations {
                     "application/json": components["schemas"]["FellAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9438,6 +9644,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9470,6 +9685,15 @@ export interface operations {
                     "application/json": components["schemas"]["FellSimAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9481,6 +9705,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9513,6 +9746,15 @@ export interface operations {
                     "application/json": components["schemas"]["GripAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9524,6 +9766,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9556,6 +9807,15 @@ export interface operations {
                     "application/json": components["schemas"]["HaulAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9567,6 +9827,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9599,6 +9868,15 @@ export interface operations {
                     "application/json": components["schemas"]["HeatAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9610,6 +9888,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9642,6 +9929,15 @@ export interface operations {
                     "application/json": components["schemas"]["HingeAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9653,6 +9949,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9685,6 +9990,15 @@ export interface operations {
                     "application/json": components["schemas"]["LimbAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9696,6 +10010,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9728,6 +10051,15 @@ export interface operations {
                     "application/json": components["schemas"]["LineAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9739,6 +10071,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9771,6 +10112,15 @@ export interface operations {
                     "application/json": components["schemas"]["MidlineWeightAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9782,6 +10132,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9814,6 +10173,15 @@ export interface operations {
                     "application/json": components["schemas"]["PickAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9825,6 +10193,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9857,6 +10234,15 @@ export interface operations {
                     "application/json": components["schemas"]["PieceAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9868,6 +10254,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9900,6 +10295,15 @@ export interface operations {
                     "application/json": components["schemas"]["PushAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9911,6 +10315,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9943,6 +10356,15 @@ export interface operations {
                     "application/json": components["schemas"]["RatingAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9954,6 +10376,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9986,6 +10417,15 @@ export interface operations {
                     "application/json": components["schemas"]["ReachAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9997,6 +10437,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10029,6 +10478,15 @@ export interface operations {
                     "application/json": components["schemas"]["ReleaseAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10040,6 +10498,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10072,6 +10539,15 @@ export interface operations {
                     "application/json": components["schemas"]["SectionAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10083,6 +10559,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10115,6 +10600,15 @@ export interface operations {
                     "application/json": components["schemas"]["SnapAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10126,6 +10620,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10158,6 +10661,15 @@ export interface operations {
                     "application/json": components["schemas"]["SparAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10169,6 +10681,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10201,6 +10722,15 @@ export interface operations {
                     "application/json": components["schemas"]["SwingAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10212,6 +10742,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10244,6 +10783,15 @@ export interface operations {
                     "application/json": components["schemas"]["TraceReadAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10255,6 +10803,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10287,6 +10844,15 @@ export interface operations {
                     "application/json": components["schemas"]["TwoLineAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10298,6 +10864,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10330,6 +10905,15 @@ export interface operations {
                     "application/json": components["schemas"]["TwoTieAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10341,6 +10925,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10373,6 +10966,15 @@ export interface operations {
                     "application/json": components["schemas"]["VectorAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10384,6 +10986,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10416,6 +11027,15 @@ export interface operations {
                     "application/json": components["schemas"]["WeighInAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10427,6 +11047,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10459,6 +11088,15 @@ export interface operations {
                     "application/json": components["schemas"]["WrapsAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10470,6 +11108,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10500,6 +11147,13 @@ export interface operations {
                     "application/json": components["schemas"]["PolicyCrew"];
                 };
             };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10511,6 +11165,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10545,6 +11208,15 @@ export interface operations {
                     "application/json": components["schemas"]["GroundGround"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10556,6 +11228,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10587,6 +11268,15 @@ export interface operations {
                     "application/json": components["schemas"]["SilhouetteGuess"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10598,6 +11288,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10644,6 +11343,15 @@ export interface operations {
                     "application/json": components["schemas"]["BenchAsked"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10655,6 +11363,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10691,6 +11408,15 @@ export interface operations {
                     "application/json": components["schemas"]["JobJob"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10702,6 +11428,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10740,6 +11475,13 @@ export interface operations {
                     "application/json": components["schemas"]["JobList"];
                 };
             };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10751,6 +11493,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10786,6 +11537,24 @@ export interface operations {
                     "application/json": components["schemas"]["JobHead"];
                 };
             };
+            /** @description The id is taken by something else */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10797,6 +11566,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10829,6 +11607,22 @@ export interface operations {
                     "application/json": components["schemas"]["JobHead"];
                 };
             };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10840,6 +11634,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10879,6 +11682,24 @@ export interface operations {
                     "application/json": components["schemas"]["JobSaved"];
                 };
             };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The id is taken by something else */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description The job has moved on since the base revision: both versions */
             412: {
                 headers: {
@@ -10886,6 +11707,15 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Stale"];
+                };
+            };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10897,8 +11727,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description If-Match or Idempotency-Key does not name what it must */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10927,6 +11775,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10938,6 +11795,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10973,6 +11839,22 @@ export interface operations {
                     "application/json": components["schemas"]["BriefingList"];
                 };
             };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10984,6 +11866,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11014,6 +11905,15 @@ export interface operations {
                     "application/json": components["schemas"]["BriefingHead"];
                 };
             };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -11025,6 +11925,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11050,7 +11959,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description The file */
             200: {
                 headers: {
                     "Content-Disposition"?: string;
@@ -11058,7 +11967,23 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "application/pdf": string;
+                };
+            };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11072,6 +11997,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11103,6 +12037,15 @@ export interface operations {
                     "application/json": components["schemas"]["JobHead"];
                 };
             };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -11114,6 +12057,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11148,6 +12100,22 @@ export interface operations {
                     "application/json": components["schemas"]["JobFigures"];
                 };
             };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -11159,6 +12127,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11188,7 +12165,23 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "application/json": components["schemas"]["JobJob"];
+                };
+            };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11202,6 +12195,62 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    live: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The stream */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": string;
+                };
+            };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11232,6 +12281,22 @@ export interface operations {
                     "application/json": components["schemas"]["PhotoHead"][];
                 };
             };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -11243,6 +12308,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11265,7 +12339,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description The file */
             200: {
                 headers: {
                     "Cache-Control"?: string;
@@ -11273,7 +12347,24 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "image/jpeg": string;
+                    "image/png": string;
+                };
+            };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11287,6 +12378,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11324,6 +12424,24 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -11335,6 +12453,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11364,6 +12491,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -11375,6 +12511,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11400,7 +12545,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description The file */
             200: {
                 headers: {
                     "Content-Disposition"?: string;
@@ -11408,7 +12553,23 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "text/csv": string;
+                };
+            };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11422,6 +12583,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11447,7 +12617,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description The file */
             200: {
                 headers: {
                     "Content-Disposition"?: string;
@@ -11455,7 +12625,23 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                };
+            };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11469,6 +12655,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11500,6 +12695,15 @@ export interface operations {
                     "application/json": components["schemas"]["JobHead"];
                 };
             };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -11511,6 +12715,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11546,6 +12759,22 @@ export interface operations {
                     "application/json": components["schemas"]["RevisionList"];
                 };
             };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -11557,6 +12786,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11589,6 +12827,22 @@ export interface operations {
                     "application/json": components["schemas"]["JobHead"];
                 };
             };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -11600,6 +12854,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11625,7 +12888,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description The file */
             200: {
                 headers: {
                     "Content-Disposition"?: string;
@@ -11633,7 +12896,23 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "application/geo+json": unknown;
+                };
+            };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11647,6 +12926,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11672,7 +12960,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description The file */
             200: {
                 headers: {
                     "Content-Disposition"?: string;
@@ -11680,7 +12968,23 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "image/svg+xml": string;
+                };
+            };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11694,6 +12998,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11719,7 +13032,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description The file */
             200: {
                 headers: {
                     "Content-Disposition"?: string;
@@ -11727,7 +13040,23 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "image/svg+xml": string;
+                };
+            };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11741,6 +13070,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11766,7 +13104,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description The file */
             200: {
                 headers: {
                     "Content-Disposition"?: string;
@@ -11774,7 +13112,23 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "text/csv": string;
+                };
+            };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11788,6 +13142,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11824,6 +13187,15 @@ export interface operations {
                     "application/json": components["schemas"]["BenchLaid"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -11835,6 +13207,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11867,6 +13248,13 @@ export interface operations {
                     "application/json": components["schemas"]["LockerList"];
                 };
             };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -11878,6 +13266,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11900,7 +13297,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description The file */
             200: {
                 headers: {
                     "Content-Disposition"?: string;
@@ -11908,8 +13305,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                    "text/csv": string;
                 };
+            };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unprocessable Entity */
             422: {
@@ -11922,6 +13327,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11959,6 +13373,24 @@ export interface operations {
                     "application/json": components["schemas"]["ImportPreview"];
                 };
             };
+            /** @description It has been changed since the revision named by If-Match */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -11968,8 +13400,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description If-Match or Idempotency-Key does not name what it must */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12001,6 +13451,22 @@ export interface operations {
                     "application/json": components["schemas"]["ItemHead"];
                 };
             };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -12012,6 +13478,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12050,6 +13525,33 @@ export interface operations {
                     "application/json": components["schemas"]["ItemHead"];
                 };
             };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It has been changed since the revision named by If-Match */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -12059,8 +13561,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description If-Match or Idempotency-Key does not name what it must */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12089,6 +13609,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -12100,6 +13629,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12131,6 +13669,15 @@ export interface operations {
                     "application/json": components["schemas"]["ItemHead"];
                 };
             };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -12142,6 +13689,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12173,6 +13729,15 @@ export interface operations {
                     "application/json": components["schemas"]["JobMerged"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -12184,6 +13749,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12212,6 +13786,13 @@ export interface operations {
                     "application/json": components["schemas"]["PolicyHead"];
                 };
             };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -12223,6 +13804,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12258,6 +13848,24 @@ export interface operations {
                     "application/json": components["schemas"]["PolicyHead"];
                 };
             };
+            /** @description It has been changed since the revision named by If-Match */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -12267,8 +13875,26 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description If-Match or Idempotency-Key does not name what it must */
+            428: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12300,6 +13926,13 @@ export interface operations {
                     "application/json": components["schemas"]["PolicyHistory"];
                 };
             };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -12311,6 +13944,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12349,6 +13991,15 @@ export interface operations {
                     "application/json": components["schemas"]["EffectList"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -12360,6 +14011,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12398,6 +14058,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProposeProposal"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -12409,6 +14078,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12440,6 +14118,15 @@ export interface operations {
                     "application/json": components["schemas"]["CraneReadChart"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -12451,6 +14138,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12482,6 +14178,15 @@ export interface operations {
                     "application/json": components["schemas"]["SightRead"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -12493,6 +14198,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12524,6 +14238,15 @@ export interface operations {
                     "application/json": components["schemas"]["UnitsReadAnswer"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -12535,6 +14258,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12562,6 +14294,13 @@ export interface operations {
                     "application/json": components["schemas"]["Reference"];
                 };
             };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -12573,6 +14312,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12604,6 +14352,15 @@ export interface operations {
                     "application/json": components["schemas"]["JobJob"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -12615,6 +14372,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12651,6 +14417,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProposeRose"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -12662,6 +14437,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12711,6 +14495,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     "job-schema": {
@@ -12722,15 +14515,22 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description The file */
             200: {
                 headers: {
                     "Content-Type"?: string;
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "application/schema+json": unknown;
                 };
+            };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unprocessable Entity */
             422: {
@@ -12743,6 +14543,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12781,6 +14590,15 @@ export interface operations {
                     "application/json": components["schemas"]["CourseTrace"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -12792,6 +14610,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12838,6 +14665,15 @@ export interface operations {
                     "application/json": components["schemas"]["BenchSwept"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -12849,6 +14685,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12885,6 +14730,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProposeWhole"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -12896,6 +14750,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12927,6 +14790,15 @@ export interface operations {
                     "application/json": components["schemas"]["BenchWeights"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -12938,6 +14810,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12969,7 +14850,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description The file */
             200: {
                 headers: {
                     "Content-Disposition"?: string;
@@ -12977,8 +14858,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "application/pdf": string;
                 };
+            };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unprocessable Entity */
             422: {
@@ -12991,6 +14879,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13022,6 +14919,15 @@ export interface operations {
                     "application/json": components["schemas"]["BenchWrapsCard"];
                 };
             };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -13033,6 +14939,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13064,7 +14979,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description The file */
             200: {
                 headers: {
                     "Content-Disposition"?: string;
@@ -13072,8 +14987,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "application/pdf": string;
                 };
+            };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unprocessable Entity */
             422: {
@@ -13086,6 +15008,15 @@ export interface operations {
             };
             /** @description Internal Server Error */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
                 headers: {
                     [name: string]: unknown;
                 };
