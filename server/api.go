@@ -106,6 +106,7 @@ func mountAPI(router chi.Router, jobs *store.Store, turns *queue) huma.API {
 	mountPapers(api, jobs)
 	mountFigures(api, jobs)
 	describeLive(api)
+	describeArchives(api)
 	describeRefusals(api)
 	return api
 }

@@ -57,6 +57,7 @@ func describeRefusals(api huma.API) {
 			if strings.Contains(path, "{") {
 				refuses("404", "There is no such thing, or none any more")
 			}
+			refuses("422", "Something asked is not as it must be, by name")
 			if op.RequestBody != nil {
 				refuses("413", "The body is longer than this operation takes")
 			}

@@ -3,12 +3,12 @@ package server
 import (
 	"bytes"
 	"compress/gzip"
+	"elkstay/core/bench"
 	"elkstay/core/calc/calctest"
 	"elkstay/core/job"
 	"encoding/json"
 	"fmt"
 	"io"
-	"maps"
 	"mime"
 	"net/http"
 	"net/http/httptest"
@@ -177,20 +177,22 @@ func TestEveryOperationAnswersAsDescribed(t *testing.T) {
 		_, answer := send(t, server, call{method: http.MethodPost, path: path, body: body})
 		return answer
 	}
-	seen := map[string]bool{}
 	for _, c := range calctest.All(t) {
 		post("/api/calc/"+c.Kind, string(c.Request))
-		if seen[c.Kind] {
-			continue
-		}
-		seen[c.Kind] = true
-		post("/api/layout?kind="+c.Kind, string(c.Request))
-		post("/api/into-job?kind="+c.Kind, string(c.Request))
-		of := slices.Sorted(maps.Keys(c.Expect))[0]
-		for name, value := range decode[map[string]any](t, c.Request) {
+	}
+	instruments, err := bench.All(t.Context())
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, one := range instruments {
+		begin := []byte(one.Begin)
+		post("/api/calc/"+one.Kind, string(begin))
+		post("/api/layout?kind="+one.Kind, string(begin))
+		post("/api/into-job?kind="+one.Kind, string(begin))
+		for name, value := range decode[map[string]any](t, begin) {
 			if v, is := value.(float64); is {
-				post(fmt.Sprintf("/api/sweep?kind=%s&of=%s&over=%s&from=%g&to=%g&steps=3", c.Kind, of, name, v, v*1.1+0.1), string(c.Request))
-				post(fmt.Sprintf("/api/hold?kind=%s&of=%s&over=%s&held=1", c.Kind, of, name), string(c.Request))
+				post(fmt.Sprintf("/api/sweep?kind=%s&of=%s&over=%s&from=%g&to=%g&steps=3", one.Kind, one.Answer, name, v, v*1.1+0.1), string(begin))
+				post(fmt.Sprintf("/api/hold?kind=%s&of=%s&over=%s&held=1", one.Kind, one.Answer, name), string(begin))
 				break
 			}
 		}
@@ -212,16 +214,16 @@ func TestEveryOperationAnswersAsDescribed(t *testing.T) {
 			}
 			post("/api/simulate?units="+unit+"&pick="+p.ID, string(data))
 		}
-		for _, question := range []string{"propose", "ground", "brief", "rose", "trees", "resolve", "ask?ask=peak&pick=" + read.Picks[0].ID} {
+		for _, question := range []string{"propose", "ground", "brief", "rose?pick=" + read.Picks[0].ID, "trees", "resolve", "ask?ask=peak&pick=" + read.Picks[0].ID} {
 			post("/api/"+question, string(data))
 		}
 	}
 	post("/api/weights", `{"wood":{"species":"white-ash"},"units":"us"}`)
 	post("/api/wraps-card", `{"device":"bollard","friction":0.2,"hand_kn":0.2}`)
-	post("/api/guess-tree", `{"species":"white-ash","girth_m":1.5,"height_m":15,"outline":"round"}`)
+	post("/api/guess-tree", `{"species":"white-ash","girth_m":1.5,"height_m":15,"outline":"open"}`)
 	post("/api/read-sight", `{"kind":"height","distance_m":20,"top_deg":40,"foot_deg":-3}`)
 	post("/api/read-chart", `{"text":"radius\tcapacity\n3\t10\n5\t6"}`)
-	for _, path := range []string{"/api/weights.pdf?species=white-ash", "/api/wraps.pdf?friction=0.2&hand_kn=0.2", "/api/schemas/job.json", "/api/locker/file?format=csv", "/api/policy/history"} {
+	for _, path := range []string{"/api/weights.pdf?species=white-ash", "/api/wraps.pdf?friction=0.2&hand_kn=0.2", "/api/schemas/job.json", "/api/locker/file?format=csv", "/api/policy/history", "/api/crew"} {
 		send(t, server, call{method: http.MethodGet, path: path})
 	}
 }

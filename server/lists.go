@@ -128,7 +128,7 @@ func mountAnew(api huma.API, jobs *store.Store) {
 		return answerWith(kept)
 	})
 
-	copied := operation(http.MethodPost, "/api/jobs/{id}/copy", "copy-job", "Keep a copy of a job under a new name")
+	copied := operation(http.MethodPost, "/api/jobs/{id}/copy", "copy-job", "Keep a copy of a job under a new name, with its pictures")
 	copied.DefaultStatus = http.StatusCreated
 	huma.Register(api, copied, func(ctx context.Context, in *JobPath) (*jobOut, error) {
 		original, err := jobs.Job(ctx, in.ID)
@@ -144,7 +144,7 @@ func mountAnew(api huma.API, jobs *store.Store) {
 		if err != nil {
 			return nil, err
 		}
-		kept, _, err := jobs.Create(ctx, uuid.New(), encoded, fmt.Sprintf("copied from revision %d of %s", original.Revision, in.ID))
+		kept, err := jobs.Copy(ctx, in.ID, encoded, fmt.Sprintf("copied from revision %d of %s", original.Revision, in.ID))
 		if err != nil {
 			return nil, refusal(err)
 		}

@@ -211,6 +211,18 @@ func mountPapers(api huma.API, kept *store.Store) {
 	mountPhotos(api, kept)
 }
 
+// pdfOf is a briefing as a PDF: of a document, its revision, with the figures it was made with.
+func pdfOf(ctx context.Context, kept *store.Store, b *store.Briefing, document *job.Job, savedAt time.Time, newest int, system units.System, letter bool) ([]byte, error) {
+	stamp, err := outdated(ctx, kept, b, document, newest)
+	if err != nil {
+		return nil, refusal(err)
+	}
+	stamp.SavedAt = savedAt
+	options := assess.Options{Units: system, Crew: b.Crew}
+	assessment, said := assess.Assess(document, options), brief.Briefing(document, options)
+	return paper.Briefing(document, &assessment, &said, stamp, system, letter)
+}
+
 // mountBriefing serves a briefing as a PDF, with the figures that it was made with.
 func mountBriefing(api huma.API, kept *store.Store) {
 	huma.Register(api, gives(operation(http.MethodGet, "/api/jobs/{id}/briefings/{briefing}/pdf", "briefing-pdf", "A briefing as a PDF, with the figures it was made with"), typePDF),
@@ -230,14 +242,7 @@ func mountBriefing(api huma.API, kept *store.Store) {
 			if err != nil {
 				return nil, err
 			}
-			stamp, err := outdated(ctx, kept, &b, &document, newest)
-			if err != nil {
-				return nil, refusal(err)
-			}
-			stamp.SavedAt = at.SavedAt
-			options := assess.Options{Units: in.Units, Crew: b.Crew}
-			assessment, said := assess.Assess(&document, options), brief.Briefing(&document, options)
-			data, err := paper.Briefing(&document, &assessment, &said, stamp, in.Units, in.Sheet == "letter")
+			data, err := pdfOf(ctx, kept, &b, &document, at.SavedAt, newest, in.Units, in.Sheet == "letter")
 			return &fileOut{typePDF, inline(document.Name, fmt.Sprintf("briefing-%d.pdf", b.Revision)), data}, err
 		})
 }

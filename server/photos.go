@@ -12,6 +12,8 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
 
+	"elkstay/core/calc"
+	"elkstay/core/intake"
 	"elkstay/store"
 )
 
@@ -37,6 +39,29 @@ type pictureOut struct {
 	Body        []byte
 }
 
+// pictureOf is a picture as it is kept: what it is, and without where it was taken. The error is intake.Faults.
+func pictureOf(data []byte) (store.Photo, error) {
+	refuse := func(value any, allowed, format string, args ...any) (store.Photo, error) {
+		var faults intake.Faults
+		faults.Add("body", value, allowed, format, args...)
+		return store.Photo{}, faults
+	}
+	if len(data) > maxPhoto {
+		return refuse(len(data), "at most 8 MB", "the picture has %.1f MB", float64(len(data))/1e6)
+	}
+	config, format, err := image.DecodeConfig(bytes.NewReader(data))
+	if err != nil || format != "jpeg" && format != "png" {
+		return refuse(format, "JPEG or PNG", "this is no picture that can be kept")
+	}
+	if config.Width > maxSide || config.Height > maxSide || config.Width*config.Height > maxPixels {
+		return refuse(fmt.Sprintf("%d by %d", config.Width, config.Height), fmt.Sprintf("at most %d pixels a side and %d million in all", maxSide, maxPixels/1_000_000), "the picture is %d by %d pixels", config.Width, config.Height)
+	}
+	if _, _, err := image.Decode(bytes.NewReader(data)); err != nil {
+		return refuse("", "a whole picture", "the picture is damaged, or not all of it came")
+	}
+	return store.Photo{MediaType: "image/" + format, Width: config.Width, Height: config.Height, Picture: placeless(data, format)}, nil
+}
+
 func mountPhotos(api huma.API, kept *store.Store) {
 	huma.Register(api, operation(http.MethodGet, "/api/jobs/{id}/photos", "list-photos", "The pictures kept with a job"),
 		func(ctx context.Context, in *JobPath) (*struct{ Body []PhotoHead }, error) {
@@ -58,28 +83,16 @@ func mountPhotos(api huma.API, kept *store.Store) {
 		Note    string `query:"note" maxLength:"400"`
 		RawBody []byte `contentType:"application/octet-stream"`
 	}) (*struct{}, error) {
-		refuse := func(value any, allowed, format string, args ...any) error {
-			problem := problemOf(http.StatusUnprocessableEntity, "The picture was not kept.")
-			problem.Errors.Add("body", value, allowed, format, args...)
-			return problem
+		picture, err := pictureOf(in.RawBody)
+		if err != nil {
+			return nil, calc.Refuse("picture", err)
 		}
-		if len(in.RawBody) > maxPhoto {
-			return nil, refuse(len(in.RawBody), "at most 8 MB", "the picture has %.1f MB", float64(len(in.RawBody))/1e6)
-		}
-		config, format, err := image.DecodeConfig(bytes.NewReader(in.RawBody))
-		if err != nil || format != "jpeg" && format != "png" {
-			return nil, refuse(format, "JPEG or PNG", "this is no picture that can be kept")
-		}
-		if config.Width > maxSide || config.Height > maxSide || config.Width*config.Height > maxPixels {
-			return nil, refuse(fmt.Sprintf("%d by %d", config.Width, config.Height), fmt.Sprintf("at most %d pixels a side and %d million in all", maxSide, maxPixels/1_000_000), "the picture is %d by %d pixels", config.Width, config.Height)
-		}
-		if _, _, err := image.Decode(bytes.NewReader(in.RawBody)); err != nil {
-			return nil, refuse("", "a whole picture", "the picture is damaged, or not all of it came")
-		}
-		in.RawBody = placeless(in.RawBody, format)
-		err = kept.KeepPhoto(ctx, in.ID, store.Photo{ID: in.Photo, About: in.About, Note: in.Note, MediaType: "image/" + format, Width: config.Width, Height: config.Height, Picture: in.RawBody})
+		picture.ID, picture.About, picture.Note = in.Photo, in.About, in.Note
+		err = kept.KeepPhoto(ctx, in.ID, picture)
 		if errors.Is(err, store.ErrFull) {
-			return nil, refuse(store.MaxPhotos, fmt.Sprintf("at most %d pictures", store.MaxPhotos), "the job has as many pictures as it may have")
+			var faults intake.Faults
+			faults.Add("body", store.MaxPhotos, fmt.Sprintf("at most %d pictures", store.MaxPhotos), "the job has as many pictures as it may have")
+			return nil, calc.Refuse("picture", faults)
 		}
 		if err != nil {
 			return nil, refusal(err)

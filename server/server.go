@@ -54,8 +54,11 @@ func New(o Options) (application, figures http.Handler, err error) {
 		}
 		plainText(w, http.StatusOK, "ok")
 	})
-	// The one answer that does not end by itself stands outside the bound on requests.
+	// The one answer that does not end by itself, and those that are long, stand outside the bound on requests.
 	router.Handle("/api/jobs/{id}/live", streams)
+	whole := newArchives(o.Store)
+	router.Get("/api/jobs/{id}/archive", whole.give)
+	router.Post("/api/archives", whole.take)
 	router.Group(func(bounded chi.Router) {
 		bounded.Use(unkept, middleware.NewCompressor(compression, compressed...).Handler, unchanged, boundedTables)
 		mountAPI(bounded, o.Store, turns)

@@ -99,6 +99,20 @@ func (s *Store) within(ctx context.Context, options pgx.TxOptions, work func(*ro
 // Create keeps a new job under the given id, as revision 1. Creating an id twice with the same
 // document keeps the first and reports so in made; with another, the error is ErrReused.
 func (s *Store) Create(ctx context.Context, id uuid.UUID, document []byte, note string) (job Job, made bool, err error) {
+	return s.create(ctx, id, document, note, nil)
+}
+
+// Copy keeps a job that was made of another, under an id of chance and with the other's pictures.
+func (s *Store) Copy(ctx context.Context, from uuid.UUID, document []byte, note string) (job Job, err error) {
+	id := uuid.New()
+	job, _, err = s.create(ctx, id, document, note, func(q *rows.Queries) error {
+		return q.CopyPhotos(ctx, rows.CopyPhotosParams{ToJob: id, FromJob: from})
+	})
+	return job, err
+}
+
+// create is Create, with what else is kept with a new job; nil: nothing.
+func (s *Store) create(ctx context.Context, id uuid.UUID, document []byte, note string, with func(*rows.Queries) error) (job Job, made bool, err error) {
 	err = s.inTx(ctx, func(q *rows.Queries) error {
 		name, species, day := listed(document)
 		inserted, err := q.InsertJob(ctx, rows.InsertJobParams{ID: id, Name: name, Species: species, WorkOn: day})
@@ -113,8 +127,10 @@ func (s *Store) Create(ctx context.Context, id uuid.UUID, document []byte, note 
 			return err
 		}
 		made = true
-		_, err = q.InsertRevision(ctx, rows.InsertRevisionParams{JobID: id, Number: 1, Note: note, SaveKey: id, Document: document})
-		return err
+		if _, err = q.InsertRevision(ctx, rows.InsertRevisionParams{JobID: id, Number: 1, Note: note, SaveKey: id, Document: document}); err != nil || with == nil {
+			return err
+		}
+		return with(q)
 	})
 	if err != nil {
 		return Job{}, false, err

@@ -107,6 +107,32 @@ test("a job goes out as a file and comes in again", async ({ page, job }) => {
   await expect(page.getByTestId("state")).toHaveText(state ?? "");
 });
 
+test("a job goes out whole and comes in again, with what this locker does not have", async ({
+  page,
+  job,
+}) => {
+  const download = await page.request.get(`/api/jobs/${job}/archive`);
+  expect(download.headers()["content-type"]).toBe("application/zip");
+  await page.goto("/");
+  const rows = page.getByRole("list", { name: "Jobs" }).getByRole("listitem");
+  await expect(rows.first()).toBeVisible();
+  const before = await rows.count();
+  await page.getByLabel("Upload a job file").setInputFiles({
+    name: "whole.elkstay.zip",
+    mimeType: "application/zip",
+    buffer: await download.body(),
+  });
+  await expect(page.getByTestId("came")).toContainText("with 0 pictures and 0 briefings");
+  expect(await rows.count()).toBe(before + 1);
+  await page.getByLabel("Upload a job file").setInputFiles({
+    name: "half.zip",
+    mimeType: "application/zip",
+    buffer: (await download.body()).subarray(0, 900),
+  });
+  await expect(page.getByRole("alert")).toContainText("not all of it came");
+  expect(await rows.count()).toBe(before + 1);
+});
+
 test("a bad file is refused by name and changes nothing", async ({ page, job }) => {
   const good = await (await page.request.get(`/api/jobs/${job}/file`)).text();
   await page.goto("/");

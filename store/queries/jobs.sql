@@ -89,3 +89,18 @@ update job set deleted_at = now() where id = @id and deleted_at is null;
 
 -- name: RestoreJob :execrows
 update job set deleted_at = null where id = @id;
+
+-- What an archive brings keeps the times that it had.
+-- name: BringJob :execrows
+insert into job (id, head, name, species, work_on, saved_at) values (@id, @head, @name, @species, @work_on, @saved_at) on conflict (id) do nothing;
+
+-- name: BringRevision :exec
+insert into revision (job_id, number, based_on, saved_at, note, save_key, document)
+values (@job_id, @number, sqlc.narg(based_on), @saved_at, @note, @save_key, @document);
+
+-- name: BringBriefing :exec
+insert into briefing (id, job_id, revision, made_at, crew) values (@id, @job_id, @revision, @made_at, @crew);
+
+-- name: BringPhoto :exec
+insert into photo (id, job_id, taken_at, about, note, media_type, width, height, picture)
+values (@id, @job_id, @taken_at, @about, @note, @media_type, @width, @height, @picture);

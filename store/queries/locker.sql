@@ -115,3 +115,7 @@ update photo set deleted_at = now() where id = @id and job_id = @job_id and dele
 
 -- name: CountPhotos :one
 select count(*) from photo where job_id = @job_id and deleted_at is null;
+
+-- name: CopyPhotos :exec
+insert into photo (id, job_id, taken_at, about, note, media_type, width, height, picture)
+select gen_random_uuid(), @to_job::uuid, p.taken_at, p.about, p.note, p.media_type, p.width, p.height, p.picture from photo p where p.job_id = @from_job and p.deleted_at is null;

@@ -70,6 +70,118 @@ func (q *Queries) Binned(ctx context.Context, arg BinnedParams) ([]BinnedRow, er
 	return items, nil
 }
 
+const bringBriefing = `-- name: BringBriefing :exec
+insert into briefing (id, job_id, revision, made_at, crew) values ($1, $2, $3, $4, $5)
+`
+
+type BringBriefingParams struct {
+	ID       uuid.UUID
+	JobID    uuid.UUID
+	Revision int32
+	MadeAt   time.Time
+	Crew     []byte
+}
+
+func (q *Queries) BringBriefing(ctx context.Context, arg BringBriefingParams) error {
+	_, err := q.db.Exec(ctx, bringBriefing,
+		arg.ID,
+		arg.JobID,
+		arg.Revision,
+		arg.MadeAt,
+		arg.Crew,
+	)
+	return err
+}
+
+const bringJob = `-- name: BringJob :execrows
+insert into job (id, head, name, species, work_on, saved_at) values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing
+`
+
+type BringJobParams struct {
+	ID      uuid.UUID
+	Head    int32
+	Name    string
+	Species string
+	WorkOn  string
+	SavedAt time.Time
+}
+
+// What an archive brings keeps the times that it had.
+func (q *Queries) BringJob(ctx context.Context, arg BringJobParams) (int64, error) {
+	result, err := q.db.Exec(ctx, bringJob,
+		arg.ID,
+		arg.Head,
+		arg.Name,
+		arg.Species,
+		arg.WorkOn,
+		arg.SavedAt,
+	)
+	if err != nil {
+		return 0, err
+	}
+	return result.RowsAffected(), nil
+}
+
+const bringPhoto = `-- name: BringPhoto :exec
+insert into photo (id, job_id, taken_at, about, note, media_type, width, height, picture)
+values ($1, $2, $3, $4, $5, $6, $7, $8, $9)
+`
+
+type BringPhotoParams struct {
+	ID        uuid.UUID
+	JobID     uuid.UUID
+	TakenAt   time.Time
+	About     string
+	Note      string
+	MediaType string
+	Width     int32
+	Height    int32
+	Picture   []byte
+}
+
+func (q *Queries) BringPhoto(ctx context.Context, arg BringPhotoParams) error {
+	_, err := q.db.Exec(ctx, bringPhoto,
+		arg.ID,
+		arg.JobID,
+		arg.TakenAt,
+		arg.About,
+		arg.Note,
+		arg.MediaType,
+		arg.Width,
+		arg.Height,
+		arg.Picture,
+	)
+	return err
+}
+
+const bringRevision = `-- name: BringRevision :exec
+insert into revision (job_id, number, based_on, saved_at, note, save_key, document)
+values ($1, $2, $3, $4, $5, $6, $7)
+`
+
+type BringRevisionParams struct {
+	JobID    uuid.UUID
+	Number   int32
+	BasedOn  *int32
+	SavedAt  time.Time
+	Note     string
+	SaveKey  uuid.UUID
+	Document []byte
+}
+
+func (q *Queries) BringRevision(ctx context.Context, arg BringRevisionParams) error {
+	_, err := q.db.Exec(ctx, bringRevision,
+		arg.JobID,
+		arg.Number,
+		arg.BasedOn,
+		arg.SavedAt,
+		arg.Note,
+		arg.SaveKey,
+		arg.Document,
+	)
+	return err
+}
+
 const countBinned = `-- name: CountBinned :one
 select count(*) from job where deleted_at is not null and name ilike $1
 `

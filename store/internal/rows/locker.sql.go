@@ -122,6 +122,21 @@ type CopyLiftsParams struct {
 	CapacityKg float64
 }
 
+const copyPhotos = `-- name: CopyPhotos :exec
+insert into photo (id, job_id, taken_at, about, note, media_type, width, height, picture)
+select gen_random_uuid(), $1::uuid, p.taken_at, p.about, p.note, p.media_type, p.width, p.height, p.picture from photo p where p.job_id = $2 and p.deleted_at is null
+`
+
+type CopyPhotosParams struct {
+	ToJob   uuid.UUID
+	FromJob uuid.UUID
+}
+
+func (q *Queries) CopyPhotos(ctx context.Context, arg CopyPhotosParams) error {
+	_, err := q.db.Exec(ctx, copyPhotos, arg.ToJob, arg.FromJob)
+	return err
+}
+
 type CopyStretchesParams struct {
 	ItemID    string
 	LoadPct   float64

@@ -7,9 +7,20 @@
   import Pencil from "lucide-static/icons/pencil.svg?raw";
   import Trash from "lucide-static/icons/trash-2.svg?raw";
   import Upload from "lucide-static/icons/upload.svg?raw";
-  import { api, explain, newId, sentences, type Job, type JobRow } from "$lib/api/client";
+  import Archive from "lucide-static/icons/archive.svg?raw";
+  import {
+    api,
+    explain,
+    newId,
+    sentences,
+    type Brought,
+    type Job,
+    type JobRow,
+  } from "$lib/api/client";
   import { known } from "$lib/reference.svelte";
   import Choice from "$lib/fields/Choice.svelte";
+  import Came from "$lib/jobs/Came.svelte";
+  import { takeArchive } from "$lib/jobs/archive";
   import GuessTree from "$lib/jobs/GuessTree.svelte";
   import JobCard from "$lib/jobs/JobCard.svelte";
   import Leftovers from "$lib/session/Leftovers.svelte";
@@ -25,6 +36,8 @@
   let renaming = $state<string | null>(null);
   let newName = $state("");
   let busy = $state(false);
+  /** What an archive brought. */
+  let came = $state.raw<Brought | null>(null);
   /** The pages after the first, of the list as it is now. */
   let further = $state.raw<{ of: typeof data.list; jobs: JobRow[]; next: string } | null>(null);
   let jobs = $derived([
@@ -120,6 +133,14 @@
     const file = input.files?.[0];
     input.value = "";
     if (!file) return;
+    if (/\.zip$/i.test(file.name)) {
+      await act(async () => {
+        const taken = await takeArchive(file);
+        came = taken.data ?? null;
+        return taken;
+      });
+      return;
+    }
     if (file.size > 2_000_000) {
       trouble = [`${file.name} is ${Math.round(file.size / 1e6)} MB; a job file has at most 2 MB.`];
       return;
@@ -151,13 +172,8 @@
     });
   }
 
-  let copied = $state("");
   const copy = (job: JobRow) =>
-    act(async () => {
-      const made = await api.POST("/api/jobs/{id}/copy", { params: { path: { id: job.id } } });
-      if (!made.error) copied = job.name;
-      return made;
-    });
+    act(() => api.POST("/api/jobs/{id}/copy", { params: { path: { id: job.id } } }));
 
   /** The sample jobs, each as it began. */
   const samples = [
@@ -203,13 +219,19 @@
         <button class="btn touch btn-primary" disabled={busy}>Start a job</button>
         <label class="btn touch btn-outline focus-within:outline-3 focus-within:outline-primary">
           <Icon of={Upload} size={18} /> Upload a job file
-          <input type="file" accept=".json,application/json" class="sr-only" onchange={upload} />
+          <input
+            type="file"
+            accept=".json,.zip,application/json,application/zip"
+            class="sr-only"
+            onchange={upload}
+          />
         </label>
       </form>
       <GuessTree {busy} oncreate={(job) => void create(job, true)} />
     {/if}
 
-    <Leftovers {copied} />
+    <Leftovers />
+    {#if came}<Came {came} onclose={() => (came = null)} />{/if}
 
     {#if trouble.length}
       <div role="alert" class="mt-4 border-l-4 border-error py-1 pl-3 text-error">
@@ -335,6 +357,16 @@
                   title="Download as a file"
                 >
                   <Icon of={Download} size={18} />
+                </a>
+                <a
+                  class="btn touch btn-ghost px-2"
+                  href={`/api/jobs/${job.id}/archive`}
+                  download
+                  rel="external"
+                  aria-label={`Archive of ${job.name}`}
+                  title="Download whole: with pictures, briefings, gear and rules"
+                >
+                  <Icon of={Archive} size={18} />
                 </a>
                 <button
                   class="btn touch btn-ghost px-2"

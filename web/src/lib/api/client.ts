@@ -29,6 +29,7 @@ export type Reference = Schemas["Reference"];
 export type Quantity = Schemas["UnitsShown"]["quantity"];
 export type Unit = Schemas["UnitsUnit"];
 export type JobRow = Schemas["JobRow"];
+export type Brought = Schemas["Brought"];
 export type JobHead = Schemas["JobHead"];
 export type JobFigures = Schemas["JobFigures"];
 export type Step = Schemas["WorkingStep"];

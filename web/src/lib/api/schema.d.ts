@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/archives": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep an archive as a new job, all of it or nothing */
+        post: operations["take-archive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/ask": {
         parameters: {
             query?: never;
@@ -721,6 +738,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A job in one file: plan and facts, pictures, the gear and the rules it is judged by, briefings, each with its SHA-256 */
+        get: operations["job-archive"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/briefings": {
         parameters: {
             query?: never;
@@ -765,7 +799,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Keep a copy of a job under a new name */
+        /** Keep a copy of a job under a new name, with its pictures */
         post: operations["copy-job"];
         delete?: never;
         options?: never;
@@ -2448,6 +2482,18 @@ export interface components {
              * @description How many there are in all
              */
             total: number;
+        };
+        Brought: {
+            /** Format: int64 */
+            briefings: number;
+            /** @description What the job refers to and the locker here does not have, as it was there */
+            gear: components["schemas"]["LockerItem"][];
+            id: string;
+            name: string;
+            /** Format: int64 */
+            pictures: number;
+            /** @description It was judged by other rules where it comes from: here it is judged by the rules here */
+            ruled: boolean;
         };
         CatchAnswer: {
             /**
@@ -8975,6 +9021,69 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "take-archive": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Id for the new job, so that asking twice makes one; absent: chosen here */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/zip": string;
+            };
+        };
+        responses: {
+            /** @description Kept */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Brought"];
+                };
+            };
+            /** @description The id is taken by something else */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something asked is not as it must be, by name */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ask: {
         parameters: {
             query?: {
@@ -11813,6 +11922,62 @@ export interface operations {
             };
         };
     };
+    "job-archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something asked is not as it must be, by name */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "list-briefings": {
         parameters: {
             query?: {
@@ -12242,6 +12407,15 @@ export interface operations {
             };
             /** @description There is no such thing, or none any more */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something asked is not as it must be, by name */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -3,9 +3,6 @@
   import { when } from "../when";
   import { leftovers, sendLeftover, type Leftover } from "./leftovers";
 
-  /** The name of the job that was copied last. */
-  let { copied }: { copied: string } = $props();
-
   // What this device kept and no server has goes out from here as well.
   let left = $state.raw<Leftover[]>([]);
   $effect(() => {
@@ -29,6 +26,3 @@
       : ""}.
   </p>
 {/each}
-{#if copied}
-  <p role="status" class="mt-4 faint">{copied} is copied. Its pictures stay with the first.</p>
-{/if}

@@ -3,6 +3,7 @@
   import { onDestroy, untrack } from "svelte";
   import { resolve } from "$app/paths";
   import Icon from "$lib/Icon.svelte";
+  import Archive from "lucide-static/icons/archive.svg?raw";
   import Download from "lucide-static/icons/download.svg?raw";
   import FileText from "lucide-static/icons/file-text.svg?raw";
   import Printer from "lucide-static/icons/printer.svg?raw";
@@ -134,6 +135,14 @@
             ><Icon of={Download} size={16} /> {title}</a
           >
         {/each}
+        <a
+          class="btn touch btn-ghost px-2"
+          href={`/api/jobs/${head.id}/archive`}
+          download
+          rel="external"
+          title="Plan and facts, pictures, briefings, the gear and the rules"
+          ><Icon of={Archive} size={16} /> Whole job, ZIP</a
+        >
       </div>
       {#if trouble}<p role="alert" class="mx-auto mt-2 max-w-6xl text-error">{trouble}</p>{/if}
       {#if made.length}
