@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"math"
 	"os"
 	"path/filepath"
 	"slices"
@@ -67,7 +68,7 @@ func TestGeoJSONIsLocalAndSaysSo(t *testing.T) {
 
 func TestTheTableOfPicks(t *testing.T) {
 	_, a, _ := whole(t, "tern-quay", units.Metric)
-	table := Picks(&a)
+	table := Picks(&a, units.Metric)
 	if len(table.Rows) != len(a.Picks)+1 {
 		t.Fatalf("%d rows", len(table.Rows))
 	}
@@ -78,6 +79,18 @@ func TestTheTableOfPicks(t *testing.T) {
 		peak, err := strconv.ParseFloat(row[15], 64)
 		if f := a.Picks[i].PeakKn; (f == nil) != (err != nil) || f != nil && (peak-*f > 1e-4 || *f-peak > 1e-4) {
 			t.Errorf("pick %d: peak %s", i+1, row[15])
+		}
+	}
+	// In the units of the United States: a pound is 0.45359237 kg, a foot 0.3048 m, a pound-force 4.4482216 N (NIST SP 811, B.8).
+	us := Picks(&a, units.US)
+	for k, want := range map[int]struct {
+		head string
+		by   float64
+	}{4: {"likely_lb", 0.45359237}, 9: {"length_ft", 0.3048}, 15: {"peak_lbf", 0.0044482216}} {
+		metric, _ := strconv.ParseFloat(table.Rows[1][k], 64)
+		got, _ := strconv.ParseFloat(us.Rows[1][k], 64)
+		if us.Rows[0][k] != want.head || math.Abs(got*want.by-metric) > 1e-3 || metric == 0 {
+			t.Errorf("%s: %v for %v", us.Rows[0][k], got, metric)
 		}
 	}
 }
@@ -228,7 +241,7 @@ func TestTablesByTheirTitles(t *testing.T) {
 	a := assess.Assessment{Picks: []assess.PickFigures{{Number: 7, Title: "top", Way: job.WaySwung, MassKg: &timberwood.Range{Low: 1, Likely: 2, High: 3}, Basis: assess.Guessed, FromM: 4, ToM: 5, LengthM: 6, Cut: "open face",
 		TieM: of(8), Rig: "r", Wraps: of(9), RunM: of(10), PeakKn: of(11), Nearest: &assess.Nearest{Part: "block", Name: "one", UsePct: 12}, Verdict: policy.Close, Call: "now", Done: true,
 		Faults: []space.OrderFault{{Message: "a"}, {Message: "b"}}}}}
-	rows := Picks(&a).Rows
+	rows := Picks(&a, units.Metric).Rows
 	want := map[string]string{"number": "7", "piece": "top", "way": "swung", "low_kg": "1.0000", "likely_kg": "2.0000", "high_kg": "3.0000", "basis": string(assess.Guessed), "from_m": "4.0000", "to_m": "5.0000", "length_m": "6.0000",
 		"cut": "open face", "tie_m": "8.0000", "rig": "r", "wraps": "9.0000", "run_m": "10.0000", "peak_kn": "11.0000", "nearest": "block one", "use_pct": "12.0000", "verdict": "close", "call": "now", "cannot_happen": "a; b", "done": "yes"}
 	for k, title := range rows[0] {

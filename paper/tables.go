@@ -11,18 +11,22 @@ import (
 	"elkstay/core/locker"
 )
 
-// Picks is the table of picks for other programs: SI figures, bare, units in the headers.
-func Picks(a *assess.Assessment) locker.Table {
+// Picks is the table of picks for other programs: bare figures in the units asked for, which the headers name.
+func Picks(a *assess.Assessment, system units.System) locker.Table {
+	mass, length, force := units.UnitFor(units.Mass, system), units.UnitFor(units.Height, system), units.UnitFor(units.Force, system)
+	in := func(name string, u units.Unit) string { return name + "_" + strings.ToLower(u.Label) }
 	table := locker.Table{Name: "picks", Rows: [][]string{{
-		"number", "piece", "way", "low_kg", "likely_kg", "high_kg", "basis", "from_m", "to_m", "length_m", "cut", "tie_m", "rig", "wraps", "run_m", "peak_kn",
-		"nearest", "use_pct", "verdict", "call", "cannot_happen", "done",
+		"number", "piece", "way", in("low", mass), in("likely", mass), in("high", mass), "basis", in("from", length), in("to", length), in("length", length), "cut",
+		in("tie", length), "rig", "wraps", in("run", length), in("peak", force), "nearest", "use_pct", "verdict", "call", "cannot_happen", "done",
 	}}}
-	figure := func(v *float64) string {
+	scaled := func(v *float64, by float64) string {
 		if v == nil {
 			return ""
 		}
-		return strconv.FormatFloat(*v, 'f', 4, 64)
+		return strconv.FormatFloat(*v/by, 'f', 4, 64)
 	}
+	figure := func(v *float64) string { return scaled(v, 1) }
+	long := func(v *float64) string { return scaled(v, length.Factor) }
 	yes := func(b bool) string {
 		if b {
 			return "yes"
@@ -31,10 +35,10 @@ func Picks(a *assess.Assessment) locker.Table {
 	}
 	for i := range a.Picks {
 		p := &a.Picks[i]
-		row := []string{strconv.Itoa(p.Number), p.Title, p.Way.String(), "", "", "", string(p.Basis), figure(&p.FromM), figure(&p.ToM), figure(&p.LengthM), p.Cut,
-			figure(p.TieM), p.Rig, figure(p.Wraps), figure(p.RunM), figure(p.PeakKn), "", "", string(p.Verdict), p.Call, "", yes(p.Done)}
+		row := []string{strconv.Itoa(p.Number), p.Title, p.Way.String(), "", "", "", string(p.Basis), long(&p.FromM), long(&p.ToM), long(&p.LengthM), p.Cut,
+			long(p.TieM), p.Rig, figure(p.Wraps), long(p.RunM), scaled(p.PeakKn, force.Factor), "", "", string(p.Verdict), p.Call, "", yes(p.Done)}
 		if m := p.MassKg; m != nil {
-			row[3], row[4], row[5] = figure(&m.Low), figure(&m.Likely), figure(&m.High)
+			row[3], row[4], row[5] = scaled(&m.Low, mass.Factor), scaled(&m.Likely, mass.Factor), scaled(&m.High, mass.Factor)
 		}
 		if n := p.Nearest; n != nil {
 			row[16], row[17] = strings.TrimSpace(n.Part+" "+n.Name), figure(&n.UsePct)

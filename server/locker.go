@@ -2,6 +2,7 @@ package server
 
 import (
 	"context"
+	"fmt"
 	"net/http"
 	"reflect"
 
@@ -187,11 +188,12 @@ func mountTables(api huma.API, kept *store.Store) {
 		})
 	op := operation(http.MethodPost, "/api/locker/import", "import-locker", "What a CSV or XLSX file would do to the locker, row by row; applied when asked to")
 	huma.Register(api, op, func(ctx context.Context, in *struct {
+		locker.Told
 		Apply   bool   `query:"apply" doc:"Take it over, all or nothing; else say only what it would do"`
 		Base    string `header:"If-Match" doc:"Of an import that is applied: the locker's revision it was looked at with"`
 		RawBody []byte `contentType:"application/octet-stream"`
 	}) (*struct{ Body ImportPreview }, error) {
-		tables, err := sheet.Read(in.RawBody)
+		file, err := sheet.Read(in.RawBody)
 		if err != nil {
 			return nil, calc.Refuse("import", err)
 		}
@@ -203,7 +205,7 @@ func mountTables(api huma.API, kept *store.Store) {
 		for i := range found {
 			items[i] = found[i].Item
 		}
-		read, err := locker.ReadTables(tables, items, uuid.NewString)
+		read, err := locker.ReadTables(file, in.Told, items, uuid.NewString)
 		if err != nil {
 			return nil, calc.Refuse("import", err)
 		}
@@ -219,6 +221,9 @@ func mountTables(api huma.API, kept *store.Store) {
 			return nil, moved(store.ErrMoved, lockerMoved)
 		case read.Wrong > 0:
 			return nil, problemOf(http.StatusUnprocessableEntity, "Some rows are wrong: nothing was taken over.")
+		case len(read.Dialect.Asked) > 0:
+			ask := read.Dialect.Asked[0]
+			return nil, problemOf(http.StatusUnprocessableEntity, fmt.Sprintf("%s (%s) can be read in two ways: say which. Nothing was taken over.", ask.Cell, ask.Value))
 		}
 		if len(read.Items) > 0 {
 			if preview.Revision, err = kept.ImportItems(ctx, read.Items, base); err != nil {

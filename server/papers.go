@@ -270,8 +270,8 @@ func mountFiles(api huma.API, kept *store.Store) {
 		data, err := paper.GeoJSON(&m.document, &m.assessment)
 		return &fileOut{"application/geo+json", `attachment; filename="site.geojson"`, data}, err
 	})
-	file("picks.csv", "picks-csv", "The picks as CSV, SI figures", typeCSV, func(m *made) (*fileOut, error) {
-		data, err := sheet.CSV(paper.Picks(&m.assessment))
+	file("picks.csv", "picks-csv", "The picks as CSV, in the units asked for", typeCSV, func(m *made) (*fileOut, error) {
+		data, err := sheet.CSV(paper.Picks(&m.assessment, m.options.Units))
 		return &fileOut{typeCSV, `attachment; filename="picks.csv"`, data}, err
 	})
 	file("waste.csv", "waste-csv", "What has to go and what has gone, as CSV, SI figures", typeCSV, func(m *made) (*fileOut, error) {
@@ -282,8 +282,8 @@ func mountFiles(api huma.API, kept *store.Store) {
 		data, err := sheet.CSV(paper.Waste(&lies))
 		return &fileOut{typeCSV, `attachment; filename="waste.csv"`, data}, err
 	})
-	file("picks.xlsx", "picks-xlsx", "The picks as a workbook, SI figures", typeXLSX, func(m *made) (*fileOut, error) {
-		data, err := sheet.XLSX([]locker.Table{paper.Picks(&m.assessment)})
+	file("picks.xlsx", "picks-xlsx", "The picks as a workbook, in the units asked for", typeXLSX, func(m *made) (*fileOut, error) {
+		data, err := sheet.XLSX([]locker.Table{paper.Picks(&m.assessment, m.options.Units)})
 		return &fileOut{typeXLSX, `attachment; filename="picks.xlsx"`, data}, err
 	})
 }

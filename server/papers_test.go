@@ -132,12 +132,12 @@ func TestFilesOfAJob(t *testing.T) {
 		}
 	}
 	for _, form := range []string{"csv", "xlsx"} {
-		tables, err := sheet.Read(get("picks."+form, map[string]string{"csv": "text/csv", "xlsx": "application/vnd"}[form]))
-		if err != nil || len(tables[0].Rows) != len(kept.Job.Picks)+1 {
+		file, err := sheet.Read(get("picks."+form, map[string]string{"csv": "text/csv", "xlsx": "application/vnd"}[form]))
+		if err != nil || len(file.Tables[0].Rows) != len(kept.Job.Picks)+1 {
 			t.Errorf("%s: %v", form, err)
 		}
 	}
-	if tables, err := sheet.Read(get("waste.csv", "text/csv")); err != nil || len(tables[0].Rows) < 2 {
+	if file, err := sheet.Read(get("waste.csv", "text/csv")); err != nil || len(file.Tables[0].Rows) < 2 {
 		t.Errorf("waste: %v", err)
 	}
 	if !json.Valid(get("site.geojson", "application/geo+json")) {

@@ -17,6 +17,8 @@ import (
 	"unicode/utf8"
 
 	"github.com/xuri/excelize/v2"
+	"golang.org/x/text/encoding/charmap"
+	"golang.org/x/text/encoding/unicode"
 
 	"elkstay/core/intake"
 	"elkstay/core/locker"
@@ -48,30 +50,101 @@ func TooLarge(size int64) error {
 }
 
 // Read reads the tables of a file. The error is intake.Faults.
-func Read(data []byte) ([]locker.Table, error) {
+func Read(data []byte) (locker.File, error) {
 	switch {
 	case len(data) > MaxBytes:
-		return nil, TooLarge(int64(len(data)))
+		return locker.File{}, TooLarge(int64(len(data)))
 	case len(bytes.TrimSpace(data)) == 0:
-		return nil, refused(0, "a CSV or XLSX file", "the file is empty")
+		return locker.File{}, refused(0, "a CSV or XLSX file", "the file is empty")
 	case bytes.HasPrefix(data, []byte("PK\x03\x04")):
-		return readXLSX(data)
+		tables, err := readXLSX(data)
+		return locker.File{Tables: tables, Letters: "XLSX", Between: "cells"}, err
 	case bytes.HasPrefix(data, []byte("\xd0\xcf\x11\xe0")):
-		return nil, refused("xls", "a CSV or XLSX file", "this is an old XLS file, or a locked one: save it as XLSX without a password")
-	case bytes.HasPrefix(data, []byte("\xff\xfe")), bytes.HasPrefix(data, []byte("\xfe\xff")):
-		return nil, refused("UTF-16", "CSV in UTF-8", "the file is written in UTF-16: save it as CSV in UTF-8")
-	case bytes.IndexByte(data, 0) >= 0:
-		return nil, refused("", "a CSV or XLSX file", "this is no table: it holds bytes that no text has")
+		return locker.File{}, refused("xls", "a CSV or XLSX file", "this is an old XLS file, or a locked one: save it as XLSX without a password")
 	}
-	return readCSV(bytes.TrimPrefix(data, []byte("\xef\xbb\xbf")))
+	text, letters, err := decoded(data)
+	if err != nil {
+		return locker.File{}, err
+	}
+	return readCSV(text, letters)
 }
 
-func readCSV(data []byte) ([]locker.Table, error) {
-	if !utf8.Valid(data) {
-		return nil, refused("", "CSV in UTF-8", "the file is not written in UTF-8: letters outside ASCII would be lost")
+// decoded is a text in UTF-8 and what it was written in: UTF-8, UTF-16 by its mark or by its noughts, else the letters of western
+// European spreadsheets.
+func decoded(data []byte) (text []byte, letters string, err error) {
+	wide := func(order unicode.Endianness) ([]byte, string, error) {
+		text, err := unicode.UTF16(order, unicode.UseBOM).NewDecoder().Bytes(data)
+		if err != nil || bytes.IndexByte(text, 0) >= 0 || bytes.ContainsRune(text, utf8.RuneError) {
+			return nil, "", refused("UTF-16", "CSV", "the file begins as UTF-16 and does not go on so: save it again")
+		}
+		return text, "UTF-16", nil
 	}
-	reader := csv.NewReader(bytes.NewReader(data))
-	reader.FieldsPerRecord = -1
+	odd, even := 0, 0
+	for i := 0; i+1 < len(data) && i < 4000; i += 2 {
+		if data[i] == 0 {
+			even++
+		}
+		if data[i+1] == 0 {
+			odd++
+		}
+	}
+	third := min(len(data), 4000) / 6
+	switch {
+	case bytes.HasPrefix(data, []byte("\xff\xfe")), odd > third && even == 0:
+		return wide(unicode.LittleEndian)
+	case bytes.HasPrefix(data, []byte("\xfe\xff")), even > third && odd == 0:
+		return wide(unicode.BigEndian)
+	case bytes.IndexByte(data, 0) >= 0:
+		return nil, "", refused("", "a CSV or XLSX file", "this is no table: it holds bytes that no text has")
+	case utf8.Valid(data):
+		return bytes.TrimPrefix(data, []byte("\xef\xbb\xbf")), "UTF-8", nil
+	}
+	text, err = charmap.Windows1252.NewDecoder().Bytes(data)
+	if err != nil || bytes.ContainsRune(text, utf8.RuneError) {
+		return nil, "", refused("", "CSV in UTF-8", "the file is written in letters that are not known: save it as CSV in UTF-8")
+	}
+	return text, "Windows-1252", nil
+}
+
+// separators are what stands between cells, and how a dialect names it.
+var separators = []struct {
+	mark rune
+	name string
+}{{',', "comma"}, {';', "semicolon"}, {'\t', "tab"}, {'|', "bar"}}
+
+// separator tells what stands between the cells of a text: what its first row has most of outside quotes; and the text after a row
+// that says so itself, as some spreadsheets write it.
+func separator(text []byte) (mark rune, name string, rest []byte) {
+	first, after, _ := bytes.Cut(text, []byte("\n"))
+	said := strings.TrimRight(string(first), "\r")
+	for _, one := range separators {
+		if strings.EqualFold(said, "sep="+string(one.mark)) {
+			return one.mark, one.name, after
+		}
+	}
+	most := 0
+	mark, name = separators[0].mark, separators[0].name
+	for _, one := range separators {
+		n, quoted := 0, false
+		for _, r := range said {
+			if r == '"' {
+				quoted = !quoted
+			} else if r == one.mark && !quoted {
+				n++
+			}
+		}
+		if n > most {
+			most, mark, name = n, one.mark, one.name
+		}
+	}
+	return mark, name, text
+}
+
+func readCSV(text []byte, letters string) (locker.File, error) {
+	mark, name, text := separator(text)
+	file := locker.File{Letters: letters, Between: name}
+	reader := csv.NewReader(bytes.NewReader(text))
+	reader.Comma, reader.FieldsPerRecord = mark, -1
 	rows, cells := [][]string{}, 0
 	for {
 		row, err := reader.Read()
@@ -79,20 +152,22 @@ func readCSV(data []byte) ([]locker.Table, error) {
 			break
 		}
 		if err != nil {
-			return nil, refused("", "cells between commas, in double quotes where they hold one", "the file is no readable CSV: %s", err)
+			return file, refused("", "cells between "+name+"s, in double quotes where they hold one", "the file is no readable CSV: %s", err)
 		}
 		rows = append(rows, row)
 		cells += len(row)
 		if refusal := bounded(len(rows), len(row), cells); refusal != nil {
-			return nil, refusal
+			return file, refusal
 		}
 		if len(row) > len(rows[0]) {
-			return nil, refused(len(row), fmt.Sprintf("%d cells, as in the first row", len(rows[0])),
-				"line %d has %d cells and the first row has %d: is there a comma inside a number or a text?", len(rows), len(row), len(rows[0]))
+			return file, refused(len(row), fmt.Sprintf("%d cells, as in the first row", len(rows[0])),
+				"line %d has %d cells and the first row has %d: is there a %s inside a number or a text?", len(rows), len(row), len(rows[0]), name)
 		}
 	}
 	table := locker.Table{Rows: rows}
-	return settled([]locker.Table{table}, formulas(table))
+	var err error
+	file.Tables, err = settled([]locker.Table{table}, formulas(table))
+	return file, err
 }
 
 // formulas lists the cells of a CSV table that a spreadsheet would take for formulas.
@@ -250,7 +325,29 @@ func readXLSX(data []byte) ([]locker.Table, error) {
 		}
 		tables = append(tables, table)
 	}
+	if properties, err := book.GetWorkbookProps(); err == nil && properties.Date1904 != nil && *properties.Date1904 {
+		shiftDays(tables)
+	}
 	return settled(tables, found.formulas)
+}
+
+// since1904 is how many days the count of a workbook of the 1904 system begins after that of others.
+const since1904 = 1462
+
+// shiftDays turns the counts of days of a workbook of the 1904 system into those of others.
+func shiftDays(tables []locker.Table) {
+	for t := range tables {
+		for i, row := range tables[t].Rows {
+			for k := range row {
+				if i == 0 || k >= len(tables[t].Rows[0]) || !locker.IsDayColumn(tables[t].Rows[0][k]) {
+					continue
+				}
+				if count, err := strconv.Atoi(row[k]); err == nil {
+					row[k] = strconv.Itoa(count + since1904)
+				}
+			}
+		}
+	}
 }
 
 // count is what the sheets of a file hold, counted as their XML streams by.

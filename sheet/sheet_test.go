@@ -3,11 +3,13 @@ package sheet
 import (
 	"archive/zip"
 	"bytes"
+	"errors"
 	"fmt"
 	"runtime"
 	"slices"
 	"strings"
 	"testing"
+	"unicode/utf16"
 
 	"github.com/xuri/excelize/v2"
 
@@ -31,11 +33,11 @@ func TestTablesReadBackAsTheyWereWritten(t *testing.T) {
 		t.Fatal(err)
 	}
 	for name, data := range map[string][]byte{"CSV": text, "CSV with a mark": append([]byte("\xef\xbb\xbf"), text...), "XLSX": book} {
-		tables, err := Read(data)
+		file, err := Read(data)
 		if err != nil {
 			t.Fatalf("%s: %v", name, err)
 		}
-		for i, row := range tables[0].Rows {
+		for i, row := range file.Tables[0].Rows {
 			for len(row) < len(table.Rows[i]) { // a spreadsheet leaves empty cells at the end away
 				row = append(row, "")
 			}
@@ -112,14 +114,14 @@ func TestBadFilesAreRefused(t *testing.T) {
 		"hold formulas (C2)": []byte("kind,name,breaking_kn\nrope,a,=40*2\n"),
 		"damaged":            half,
 		"old XLS":            []byte("\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1 and so on"),
-		"UTF-16":             []byte("\xff\xfek\x00i\x00"),
-		"not written in":     []byte("kind,name\nrope,Fl\xfcgel\n"),
+		"begins as UTF-16":   []byte("\xff\xfek\x00i\x00\x00\xd8"),
+		"are not known":      []byte("kind,name\nrope,Fl\x81gel\n"),
 		"no text has":        []byte("kind,name\nrope,\x00\n"),
 		"no readable CSV":    []byte("kind,name\nrope,\"open\n"),
 		"comma inside":       []byte("kind,breaking_kn\nrope,12,5\n"),
 	} {
-		tables, err := Read(data)
-		if err == nil || !strings.Contains(err.Error(), says) || tables != nil {
+		file, err := Read(data)
+		if err == nil || !strings.Contains(err.Error(), says) || file.Tables != nil {
 			t.Errorf("%q: %v", says, err)
 		}
 	}
@@ -159,25 +161,79 @@ func TestWhatWouldNotFitIsRefused(t *testing.T) {
 		if len(data) > MaxBytes {
 			t.Fatalf("%d bytes packed", len(data))
 		}
-		var tables []locker.Table
-		var err error
 		var before, after runtime.MemStats
 		runtime.ReadMemStats(&before)
-		tables, err = Read(data)
+		file, err := Read(data)
 		runtime.ReadMemStats(&after)
 		if live := after.TotalAlloc - before.TotalAlloc; live > 1<<30 {
 			t.Errorf("%s: %d MB were allocated", says, live>>20)
 		}
-		if err == nil || !strings.Contains(err.Error(), says) && !strings.Contains(err.Error(), "unpacks to far more") || tables != nil {
+		if err == nil || !strings.Contains(err.Error(), says) && !strings.Contains(err.Error(), "unpacks to far more") || file.Tables != nil {
 			t.Errorf("%s: %v", says, err)
 		}
 	}
 	// What is left fits: two columns, one row far down within the bound.
-	tables, err := Read(sheetOf(t, `<row r="1"><c r="A1" t="inlineStr"><is><t>kind</t></is></c></row><row r="4"><c r="B4"><v>7</v></c></row>`))
-	if err != nil || len(tables) != 1 || len(tables[0].Rows) != 4 || tables[0].Rows[3][1] != "7" {
-		t.Errorf("an honest sheet: %v %v", tables, err)
+	file, err := Read(sheetOf(t, `<row r="1"><c r="A1" t="inlineStr"><is><t>kind</t></is></c></row><row r="4"><c r="B4"><v>7</v></c></row>`))
+	if err != nil || len(file.Tables) != 1 || len(file.Tables[0].Rows) != 4 || file.Tables[0].Rows[3][1] != "7" {
+		t.Errorf("an honest sheet: %v %v", file, err)
 	}
 	if _, err := Read([]byte("kind" + strings.Repeat(",", 300) + "\n")); err == nil || !strings.Contains(err.Error(), "column 301") {
 		t.Errorf("a wide CSV: %v", err)
+	}
+}
+
+// What spreadsheets of other places write is read as it was meant: the letters, what stands between cells.
+func TestFilesOfOtherPlacesAreRead(t *testing.T) {
+	wide := func(text string, high bool) []byte {
+		out := []byte{}
+		for _, r := range utf16.Encode([]rune(text)) {
+			if high {
+				out = append(out, byte(r>>8), byte(r))
+			} else {
+				out = append(out, byte(r), byte(r>>8))
+			}
+		}
+		return out
+	}
+	const plain = "kind;name\nrope;Flügel, grün\n"
+	for says, c := range map[string]struct {
+		data             []byte
+		letters, between string
+	}{
+		"UTF-16 with its mark":    {wide("\ufeff"+plain, false), "UTF-16", "semicolon"},
+		"UTF-16, high byte first": {wide("\ufeff"+plain, true), "UTF-16", "semicolon"},
+		"UTF-16 without a mark":   {wide(plain, false), "UTF-16", "semicolon"},
+		"western European":        {[]byte("kind;name\r\nrope;Fl\xfcgel, gr\xfcn\r\n"), "Windows-1252", "semicolon"},
+		"tabs":                    {[]byte(strings.ReplaceAll(plain, ";", "\t")), "UTF-8", "tab"},
+		"bars":                    {[]byte(strings.ReplaceAll(plain, ";", "|")), "UTF-8", "bar"},
+		"said in its first row":   {[]byte("sep=;\r\n" + plain), "UTF-8", "semicolon"},
+		"commas":                  {[]byte("kind,name\nrope,\"Flügel, grün\"\n"), "UTF-8", "comma"},
+		"a semicolon in quotes":   {[]byte("kind,\"na;me;\"\nrope,\"Flügel, grün\"\n"), "UTF-8", "comma"},
+	} {
+		file, err := Read(c.data)
+		if err != nil || file.Letters != c.letters || file.Between != c.between || len(file.Tables[0].Rows) != 2 || file.Tables[0].Rows[1][1] != "Flügel, grün" {
+			t.Errorf("%s: %+v %v", says, file, err)
+		}
+	}
+}
+
+// A workbook of the 1904 system counts its days from four years later: 44650 of it is 46112 of others, 31 March 2026 (Microsoft's
+// own note on the two systems gives the 1,462 days between them).
+func TestDaysOfThe1904System(t *testing.T) {
+	for since, want := range map[bool]string{false: "44650", true: "46112"} {
+		book := excelize.NewFile()
+		for cell, value := range map[string]any{"A1": "item", "B1": "on", "C1": "by", "A2": "x", "B2": 44650, "C2": 44650} {
+			if err := book.SetCellValue("Sheet1", cell, value); err != nil {
+				t.Fatal(err)
+			}
+		}
+		var out bytes.Buffer
+		if err := errors.Join(book.SetWorkbookProps(&excelize.WorkbookPropsOptions{Date1904: &since}), book.Write(&out)); err != nil {
+			t.Fatal(err)
+		}
+		file, err := Read(out.Bytes())
+		if err != nil || file.Tables[0].Rows[1][1] != want || file.Tables[0].Rows[1][2] != "44650" {
+			t.Errorf("%v: %+v %v", since, file, err)
+		}
 	}
 }

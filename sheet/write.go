@@ -36,7 +36,7 @@ func figures(header string) bool {
 	_, unit, has := strings.Cut(header, "_")
 	for ; strings.Contains(unit, "_"); _, unit, _ = strings.Cut(unit, "_") {
 	}
-	return has && slices.Contains([]string{"kn", "mm", "m", "kg", "pct", "deg", "factor"}, unit) || header == "efficiency" || header == "friction" || header == "number" || header == "wraps"
+	return has && slices.Contains([]string{"kn", "lbf", "mm", "in", "m", "ft", "kg", "lb", "pct", "deg", "factor"}, unit) || header == "efficiency" || header == "friction" || header == "number" || header == "wraps"
 }
 
 // XLSX writes tables as the sheets of one workbook.

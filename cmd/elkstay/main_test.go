@@ -180,8 +180,15 @@ func TestImportSaysFirstAndThenDoes(t *testing.T) {
 	if status != 1 || !strings.Contains(output, `"30" becomes "35"`) || !strings.Contains(output, "D3 marked_kn") {
 		t.Errorf("status %d: %s", status, output)
 	}
-	write("kind;name;serial\nblock;one;two\n")
+	write("sort;name;serial\nblock;one;two\n")
 	if _, status, problem := run(t, "", "import", table); status != 2 || problem == nil {
-		t.Errorf("semicolons: status %d", status)
+		t.Errorf("no kind: status %d", status)
+	}
+	write("kind;name;serial;marked_kn\nblock;one;I-1;1,200\n")
+	if output, status, _ := run(t, "", "import", "--apply", table); status != 1 || !strings.Contains(output, `D2 "1,200": 1.200 with --decimal comma`) {
+		t.Errorf("unclear: status %d: %s", status, output)
+	}
+	if output, status, _ := run(t, "", "import", "--decimal", "comma", table); status != 0 || !strings.Contains(output, `"30" becomes "1.2"`) {
+		t.Errorf("told: status %d: %s", status, output)
 	}
 }

@@ -74,9 +74,9 @@ func export(document *job.Job, o assess.Options, out string) ([]byte, error) {
 			}
 			return sheet.CSV(paper.Waste(&lies))
 		}
-		return sheet.CSV(paper.Picks(&a))
+		return sheet.CSV(paper.Picks(&a, o.Units))
 	case ".xlsx":
-		return sheet.XLSX([]locker.Table{paper.Picks(&a)})
+		return sheet.XLSX([]locker.Table{paper.Picks(&a, o.Units)})
 	case ".geojson":
 		return paper.GeoJSON(document, &a)
 	case ".svg":
@@ -91,6 +91,7 @@ func export(document *job.Job, o assess.Options, out string) ([]byte, error) {
 // importCommand takes a table over into the locker, or says what it would do.
 func importCommand() *cobra.Command {
 	var apply bool
+	var told locker.Told
 	command := &cobra.Command{
 		Use: "import TABLE", Short: "Say what a CSV or XLSX file would do to the locker; with --apply, do it", Args: cobra.ExactArgs(1),
 		Long: "Reads a table of items, inspections or charts into the locker of the database that " + databaseEnv + " names.\nAll rows are taken over, or none.",
@@ -106,7 +107,7 @@ func importCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			tables, err := sheet.Read(data)
+			file, err := sheet.Read(data)
 			if err != nil {
 				return calc.Refuse("import", err)
 			}
@@ -123,7 +124,7 @@ func importCommand() *cobra.Command {
 			for i := range held {
 				items[i] = held[i].Item
 			}
-			read, err := locker.ReadTables(tables, items, uuid.NewString)
+			read, err := locker.ReadTables(file, told, items, uuid.NewString)
 			if err != nil {
 				return calc.Refuse("import", err)
 			}
@@ -139,10 +140,17 @@ func importCommand() *cobra.Command {
 					say("       %s %s: %s; allowed: %s\n", f.Cell, f.Column, f.Message, f.Allowed)
 				}
 			}
+			for _, ask := range read.Dialect.Asked {
+				for _, one := range ask.Reads {
+					say("%s %q: %s with --%s %s\n", ask.Cell, ask.Value, one.Means, ask.What, one.As)
+				}
+			}
 			say("%d new, %d changed, %d the same, %d wrong\n", read.New, read.Changed, read.Same, read.Wrong)
 			switch {
 			case read.Wrong > 0:
 				return errors.New("some rows are wrong: nothing was taken over")
+			case len(read.Dialect.Asked) > 0:
+				return errors.New("what can be read in two ways must be said: nothing was taken over")
 			case !apply || len(read.Items) == 0:
 				return nil
 			}
@@ -151,5 +159,8 @@ func importCommand() *cobra.Command {
 		},
 	}
 	command.Flags().BoolVar(&apply, "apply", false, "take it over; else say only what it would do")
+	command.Flags().StringVar(&told.Decimal, "decimal", "", "what stands before decimals: point or comma; else told from the file")
+	command.Flags().StringVar(&told.Days, "days", "", "how days are written: day-first or month-first; else told from the file")
+	command.Flags().StringVar(&told.Counts, "counts", "", "what a bare number is where a day belongs: day or no-day; else asked")
 	return command
 }

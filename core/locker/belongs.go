@@ -65,7 +65,7 @@ func (in *importer) inspection(row *Row, cell func(string) (string, string)) {
 		return
 	}
 	get := func(name string) string { value, _ := cell(name); return value }
-	look := Inspection{On: dayOf(get("on")), By: get("by"), Result: strings.ToLower(get("result")), NextDue: dayOf(get("next_due")), Note: get("note")}
+	look := Inspection{On: get("on"), By: get("by"), Result: strings.ToLower(get("result")), NextDue: get("next_due"), Note: get("note")}
 	alone := Item{ID: "x", Kind: Block, Name: "x", Inspections: []Inspection{look}}
 	for _, fault := range alone.ranges() {
 		field := fault.Location[strings.LastIndexByte(fault.Location, '.')+1:]

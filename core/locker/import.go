@@ -45,13 +45,14 @@ type Row struct {
 
 // An Import is what a file would do to the locker.
 type Import struct {
-	Rows    []Row  `json:"rows" nullable:"false" doc:"The wrong ones first where there are more than 2,000"`
-	LeftOut int    `json:"left_out" doc:"Rows beyond those given: they are counted, and taken over with the others"`
-	New     int    `json:"new" doc:"Rows that make something"`
-	Changed int    `json:"changed"`
-	Same    int    `json:"same"`
-	Wrong   int    `json:"wrong" doc:"While any is wrong, nothing is taken over"`
-	Items   []Item `json:"-"` // those made or changed, whole
+	Rows    []Row   `json:"rows" nullable:"false" doc:"The wrong ones first where there are more than 2,000"`
+	LeftOut int     `json:"left_out" doc:"Rows beyond those given: they are counted, and taken over with the others"`
+	New     int     `json:"new" doc:"Rows that make something"`
+	Changed int     `json:"changed"`
+	Same    int     `json:"same"`
+	Wrong   int     `json:"wrong" doc:"While any is wrong, nothing is taken over"`
+	Dialect Dialect `json:"dialect" doc:"How the file was read"`
+	Items   []Item  `json:"-"` // those made or changed, whole; none while anything is wrong or asked
 }
 
 // A Table is one table of a file: its name, if it has one, and its cells, the first row
@@ -59,6 +60,13 @@ type Import struct {
 type Table struct {
 	Name string
 	Rows [][]string
+}
+
+// A File is what was sent in: its tables, and what its letters and cells are written in, as a Dialect names them.
+type File struct {
+	Tables  []Table
+	Letters string
+	Between string
 }
 
 // maxRows is how many rows a file may have.
@@ -76,10 +84,13 @@ type importer struct {
 
 // ReadTables works out what the tables of a file would do to a locker that holds the
 // items given. newID makes ids for new items. The error, intake.Faults, is of the file
-// as a whole; wrong cells stand at their rows.
-func ReadTables(tables []Table, items []Item, newID func() string) (Import, error) {
+// as a whole; wrong cells stand at their rows, what can be read in two ways in the dialect.
+// It rewrites the tables as the locker writes them.
+func ReadTables(file File, told Told, items []Item, newID func() string) (Import, error) {
+	tables := file.Tables
 	in := importer{held: slices.Clone(items), byID: map[string]int{}, bySer: map[string]int{}, serial: map[string]int{}, moved: map[int]bool{}, newID: newID}
-	in.out.Rows = []Row{}
+	in.out.Rows, in.out.Dialect = []Row{}, Dialect{Letters: file.Letters, Between: file.Between}
+	in.out.Dialect.Localise(tables, told)
 	for i := range in.held {
 		in.know(i)
 	}
@@ -117,7 +128,7 @@ func ReadTables(tables []Table, items []Item, newID func() string) (Import, erro
 		}
 	}
 	in.out.shorten()
-	if in.out.Wrong == 0 {
+	if in.out.Wrong == 0 && len(in.out.Dialect.Asked) == 0 {
 		for i := range in.held {
 			if in.moved[i] {
 				in.out.Items = append(in.out.Items, in.held[i])

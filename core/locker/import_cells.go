@@ -35,13 +35,6 @@ func strange(tables []Table) intake.Fault {
 		said = append(said[:120], '…')
 	}
 	message := fmt.Sprintf("the first row (%s) is none of a locker's", string(said))
-	if len(first) == 1 {
-		for mark, name := range map[string]string{";": "semicolons", "\t": "tabs", "|": "bars"} {
-			if strings.Count(first[0], mark) > 1 {
-				message = fmt.Sprintf("the columns are separated by %s, not by commas: save the file again with commas", name)
-			}
-		}
-	}
 	return intake.Fault{Location: "file", Value: string(said), Allowed: allowed, Message: message}
 }
 
@@ -187,9 +180,6 @@ func (l *itemLine) fill(item *Item) {
 		}
 		if p.column.name == "kind" {
 			value = strings.ToLower(value)
-		}
-		if p.column.name == "in_service" || p.column.name == "set_aside" {
-			value = dayOf(value)
 		}
 		if len(p.column.units) > 0 && value != "" {
 			figure, message, allowed := inUnit(value, p.unit)

@@ -114,12 +114,38 @@ test("an import says row by row what it would do, and takes all or nothing", asy
   await page.request.delete(`/api/locker/items/${made?.id}`);
 });
 
+test("a file of another place is read as it writes, and what can be read in two ways is asked", async ({
+  page,
+}) => {
+  await page.goto("/locker/import");
+  const serial = mark();
+  const choose = (text: string) => page.locator("input[type=file]").setInputFiles(rows(text));
+  const what = page.getByRole("region", { name: "What the file would do" });
+  await choose(
+    `kind;name;serial;marked_kn;in_service\nsling;Schlinge;S-${serial};1,200;3/4/2026\n`,
+  );
+  const asked = what.getByTestId("asked");
+  await expect(asked).toHaveCount(2);
+  await expect(asked.first()).toContainText("D2 says 1,200.");
+  await expect(page.getByRole("button", { name: "Take it over" })).toBeDisabled();
+  await page.getByRole("button", { name: "It is 1.200" }).click();
+  await expect(asked).toHaveCount(1);
+  await page.getByRole("button", { name: "It is 2026-04-03" }).click();
+  await expect(asked).toHaveCount(0);
+  await expect(what.getByTestId("dialect")).toContainText("UTF-8, semicolons between cells");
+  await expect(what.locator("tr[data-does=new]")).toBeVisible();
+  await expect(page.getByRole("button", { name: "Take it over" })).toBeEnabled();
+  // One press reads it the other way.
+  await what.getByRole("button", { name: "decimal comma" }).click();
+  await expect(what.getByRole("button", { name: "decimal point" })).toBeVisible();
+});
+
 test("bad files are refused in words and change nothing", async ({ page }) => {
   const held = async () => await (await page.request.get("/api/locker?limit=1000")).text();
   const before = await held();
   await page.goto("/locker/import");
   for (const [says, text] of [
-    ["separated by semicolons", "kind;name;serial\nrope;a;b\n"],
+    ["is none of a locker's", "sort;name;serial\nrope;a;b\n"],
     ["hold formulas (C2)", "kind,name,breaking_kn\nrope,a,=40*2\n"],
     ["does not say its unit", "kind,name,breaking\nrope,a,80\n"],
     ["in two units", "kind,breaking_kn,breaking_lbf\nrope,80,18000\n"],

@@ -5445,6 +5445,8 @@ export interface components {
             applied: boolean;
             /** Format: int64 */
             changed: number;
+            /** @description How the file was read */
+            dialect: components["schemas"]["LockerDialect"];
             /**
              * Format: int64
              * @description Rows beyond those given: they are counted, and taken over with the others
@@ -7273,6 +7275,14 @@ export interface components {
              */
             power_kw: number | null;
         };
+        LockerAsk: {
+            /** @description The first of them, such as C4 */
+            cell: string;
+            reads: components["schemas"]["LockerReading"][];
+            value: string;
+            /** @enum {string} */
+            what: "decimal" | "days" | "counts";
+        };
         LockerCellFault: {
             allowed: string;
             /** @description Such as E14; empty: the row as a whole */
@@ -7285,6 +7295,21 @@ export interface components {
             field: string;
             from: string;
             to: string;
+        };
+        LockerDialect: {
+            /** @description What cannot be told from the file: while any is open, nothing is taken over */
+            asked: components["schemas"]["LockerAsk"][];
+            /**
+             * @description What stands between its cells
+             * @enum {string}
+             */
+            between: "comma" | "semicolon" | "tab" | "bar" | "cells";
+            /** @enum {string} */
+            days: "year-first" | "day-first" | "month-first";
+            /** @enum {string} */
+            decimal: "point" | "comma";
+            /** @description Such as UTF-8 */
+            letters: string;
         };
         LockerInspection: {
             /** @description Who looked */
@@ -7404,6 +7429,12 @@ export interface components {
              * @description How many there are in all
              */
             total: number;
+        };
+        LockerReading: {
+            /** @description To be told */
+            as: string;
+            /** @description What the first of them then is */
+            means: string;
         };
         LockerRow: {
             changes: components["schemas"]["LockerChange"][];
@@ -13522,6 +13553,12 @@ export interface operations {
     "import-locker": {
         parameters: {
             query?: {
+                /** @description What stands before decimals; absent: told from the file */
+                decimal?: "point" | "comma";
+                /** @description How days such as 3/4/2026 are written; absent: told from the file */
+                days?: "day-first" | "month-first";
+                /** @description What a bare number such as 46112 is where a day belongs; absent: asked */
+                counts?: "day" | "no-day";
                 /** @description Take it over, all or nothing; else say only what it would do */
                 apply?: boolean;
             };

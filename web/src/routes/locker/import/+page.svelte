@@ -17,6 +17,8 @@
   let busy = $state(false);
   let only = $state("");
   let shown = $state(screenful);
+  /** What was said of how the file is written; else it is told from the file. */
+  let told = $state.raw<Record<string, string>>({});
   let all = $derived((preview?.rows.length ?? 0) + (preview?.left_out ?? 0));
   let listed = $derived((preview?.rows ?? []).filter((row) => only === "" || row.does === only));
 
@@ -32,7 +34,8 @@
     busy = true;
     trouble = [];
     try {
-      const answer = await fetch(`/api/locker/import${apply ? "?apply=true" : ""}`, {
+      const asked = new URLSearchParams({ ...told, ...(apply && { apply: "true" }) });
+      const answer = await fetch(`/api/locker/import?${asked}`, {
         method: "POST",
         headers: {
           "Content-Type": "application/octet-stream",
@@ -56,6 +59,37 @@
     }
   }
 
+  function tell(what: string, as: string) {
+    told = { ...told, [what]: as };
+    void send(false);
+  }
+
+  const asks: Record<string, string> = {
+    decimal: "Is the mark before decimals, or between thousands?",
+    days: "Which comes first, the day or the month?",
+    counts: "Is a bare number here a day as spreadsheets count them?",
+  };
+  const reads: Record<string, string> = {
+    comma: "decimal comma",
+    point: "decimal point",
+    "year-first": "days with the year first",
+    "day-first": "days with the day first",
+    "month-first": "days with the month first",
+  };
+  const letters: Record<string, string> = {
+    semicolon: "semicolons between cells",
+    comma: "commas between cells",
+    tab: "tabs between cells",
+    bar: "bars between cells",
+  };
+  /** The other way in which the file may be written. */
+  const others: Record<string, [what: string, as: string]> = {
+    comma: ["decimal", "point"],
+    point: ["decimal", "comma"],
+    "day-first": ["days", "month-first"],
+    "month-first": ["days", "day-first"],
+  };
+
   function choose(event: Event) {
     const input = event.currentTarget as HTMLInputElement;
     const chosen = input.files?.[0];
@@ -63,6 +97,7 @@
     if (!chosen) return;
     preview = null;
     shown = screenful;
+    told = {};
     file = chosen;
     if (chosen.size > mostBytes) {
       trouble = [
@@ -81,8 +116,9 @@
   <main class="mx-auto w-full max-w-5xl grow p-4 pb-24 sm:p-8">
     <h1 class="text-3xl font-bold tracking-tight">Import into the locker</h1>
     <p class="mt-2 faint">
-      A CSV file with commas, or an XLSX workbook. Nothing is changed until you have seen, row by
-      row, what it would do. An empty cell leaves a field as it is; a lone dash clears it.
+      A CSV file as your spreadsheet writes it, or an XLSX workbook. Nothing is changed until you
+      have seen, row by row, what it would do. An empty cell leaves a field as it is; a lone dash
+      clears it.
     </p>
     <div class="mt-4 flex flex-wrap gap-2">
       <label class="btn touch btn-primary focus-within:outline-3 focus-within:outline-primary">
@@ -111,12 +147,46 @@
       <p class="mt-6 text-lg" role="status">Looking at {file?.name}</p>
     {:else if preview}
       <section class="mt-6" aria-label="What the file would do">
+        {#each preview.dialect.asked as ask (ask.what)}
+          <div class="mb-4 border-l-4 border-warning py-1 pl-3" data-testid="asked">
+            <p class="text-lg">
+              <b>{ask.cell}</b> says <b>{ask.value}</b>. {asks[ask.what]}
+            </p>
+            <div class="mt-2 flex flex-wrap gap-2">
+              {#each ask.reads as read (read.as)}
+                <button class="btn touch btn-outline" onclick={() => tell(ask.what, read.as)}
+                  >It is <b>{read.means}</b></button
+                >
+              {/each}
+            </div>
+          </div>
+        {/each}
+        <p class="mb-4 flex flex-wrap items-center gap-x-3 gap-y-1" data-testid="dialect">
+          <span class="faint"
+            >Read as {[preview.dialect.letters, letters[preview.dialect.between]]
+              .filter(Boolean)
+              .join(", ")}</span
+          >
+          {#each [preview.dialect.decimal, preview.dialect.days] as way (way)}
+            {@const other = others[way]}
+            {#if other && !preview.dialect.asked.some((ask) => ask.what === other[0])}
+              <button
+                class="btn touch btn-outline"
+                disabled={preview.applied}
+                title={`Read it with ${reads[other[1]]} in its place`}
+                onclick={() => tell(...other)}>{reads[way]}</button
+              >
+            {/if}
+          {/each}
+        </p>
         <div class="flex flex-wrap items-end gap-3">
           <p class="grow text-xl font-bold" role="status">
             {#if preview.applied}
               Taken over: {preview.new} new, {preview.changed} changed.
             {:else if preview.wrong}
               {preview.wrong} of {all} rows are wrong: nothing can be taken over yet.
+            {:else if preview.dialect.asked.length}
+              Answer what is asked above: it can be read in two ways.
             {:else}
               {preview.new} new, {preview.changed} changed, {preview.same} the same.
             {/if}
@@ -141,7 +211,9 @@
           {#if !preview.applied}
             <button
               class="btn touch btn-primary"
-              disabled={preview.wrong > 0 || preview.new + preview.changed === 0}
+              disabled={preview.wrong > 0 ||
+                preview.dialect.asked.length > 0 ||
+                preview.new + preview.changed === 0}
               onclick={() => send(true)}>Take it over</button
             >
           {/if}
