@@ -2,7 +2,6 @@ package paper
 
 import (
 	"bytes"
-	"encoding/json"
 	"encoding/xml"
 	"errors"
 	"fmt"
@@ -10,7 +9,6 @@ import (
 	"math"
 	"os"
 	"path/filepath"
-	"slices"
 	"strconv"
 	"strings"
 	"testing"
@@ -25,46 +23,6 @@ import (
 	timberwood "elkstay/core/wood"
 	"elkstay/paper/brief"
 )
-
-func TestGeoJSONIsLocalAndSaysSo(t *testing.T) {
-	document, a, _ := whole(t, "mill-fold", units.Metric)
-	data, err := GeoJSON(&document, &a)
-	if err != nil {
-		t.Fatal(err)
-	}
-	var all struct {
-		Type     string `json:"type"`
-		Local    string `json:"local_coordinates"`
-		Features []struct {
-			Geometry struct {
-				Type        string          `json:"type"`
-				Coordinates json.RawMessage `json:"coordinates"`
-			} `json:"geometry"`
-			Properties map[string]any `json:"properties"`
-		} `json:"features"`
-	}
-	if err := json.Unmarshal(data, &all); err != nil {
-		t.Fatal(err)
-	}
-	if all.Type != "FeatureCollection" || !strings.Contains(all.Local, "Not longitude") {
-		t.Errorf("%s, %q", all.Type, all.Local)
-	}
-	kinds := map[string]int{}
-	for _, f := range all.Features {
-		kinds[f.Properties["kind"].(string)]++
-		if f.Geometry.Type == "Polygon" {
-			var rings [][][2]float64
-			if err := json.Unmarshal(f.Geometry.Coordinates, &rings); err != nil || len(rings[0]) < 4 || rings[0][0] != rings[0][len(rings[0])-1] {
-				t.Errorf("%v: a ring that is not closed (RFC 7946, 3.1.6)", f.Properties)
-			}
-		}
-	}
-	for kind, n := range map[string]int{"tree": 1, "drop zone": 1, "target": 3, "sector": 1, "anchor": 1, "crane": 1, "post": 4, "way out": 2, "limb": 9} {
-		if kinds[kind] != n {
-			t.Errorf("%d of kind %s, want %d", kinds[kind], kind, n)
-		}
-	}
-}
 
 func TestTheTableOfPicks(t *testing.T) {
 	_, a, _ := whole(t, "tern-quay", units.Metric)
@@ -234,8 +192,7 @@ func TestWeightTableOnOnePage(t *testing.T) {
 	}
 }
 
-// Each column of the table of picks has the figure that its title names, and each thing of the site stands in the GeoJSON where
-// the site has it.
+// Each column of the table of picks has the figure that its title names.
 func TestTablesByTheirTitles(t *testing.T) {
 	of := func(v float64) *float64 { return &v }
 	a := assess.Assessment{Picks: []assess.PickFigures{{Number: 7, Title: "top", Way: job.WaySwung, MassKg: &timberwood.Range{Low: 1, Likely: 2, High: 3}, Basis: assess.Guessed, FromM: 4, ToM: 5, LengthM: 6, Cut: "open face",
@@ -248,39 +205,5 @@ func TestTablesByTheirTitles(t *testing.T) {
 		if rows[1][k] != want[title] {
 			t.Errorf("%s: %q, want %q", title, rows[1][k], want[title])
 		}
-	}
-	document := job.NewJob("site")
-	document.Trees[0].At = &job.Spot{X: 1, Y: 2}
-	document.Site.Targets = []job.Target{{Name: "shed", Kind: "building", Box: &job.Box{Min: job.Spot{X: 3, Y: 4}, Max: job.Spot{X: 5, Y: 6}}, FromM: 0.5, ToM: 2.5}}
-	document.Site.Sectors = []job.Sector{{Name: "road", FromDeg: 30, ToDeg: 70}}
-	document.Site.Anchors = []job.Anchor{{Name: "post", Kind: job.AnchorGround, At: job.Spot{X: 7, Y: 8}}}
-	document.Site.Cranes = []job.Crane{{Name: "crane", At: job.Spot{X: 9, Y: 10}}}
-	document.Site.Posts = []job.Post{{Role: "ground", Name: "A", At: job.Spot{X: 11, Y: 12}}}
-	data, err := GeoJSON(&document, &assess.Assessment{})
-	if err != nil {
-		t.Fatal(err)
-	}
-	var read struct {
-		Features []struct {
-			Geometry   struct{ Coordinates any }
-			Properties map[string]any
-		}
-	}
-	if err := json.Unmarshal(data, &read); err != nil {
-		t.Fatal(err)
-	}
-	got := []string{}
-	for _, f := range read.Features {
-		got = append(got, fmt.Sprint(f.Geometry.Coordinates, f.Properties))
-	}
-	if want := []string{
-		"[1 2] map[kind:tree name:foot of the tree]",
-		"[[[3 4] [5 4] [5 6] [3 6] [3 4]]] map[from_m:0.5 kind:target name:shed target:building to_m:2.5]",
-		"[1 2] map[from_deg:30 kind:sector name:road to_deg:70]",
-		"[7 8] map[anchor:ground kind:anchor name:post]",
-		"[9 10] map[kind:crane name:crane]",
-		"[11 12] map[kind:post name:ground who:A]",
-	}; !slices.Equal(got, want) {
-		t.Errorf("%s", strings.Join(got, "\n"))
 	}
 }

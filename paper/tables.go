@@ -1,7 +1,6 @@
 package paper
 
 import (
-	"encoding/json"
 	"strconv"
 	"strings"
 
@@ -9,6 +8,7 @@ import (
 	groundwork "elkstay/core/ground"
 	"elkstay/core/job"
 	"elkstay/core/locker"
+	"elkstay/core/units"
 )
 
 // Picks is the table of picks for other programs: bare figures in the units asked for, which the headers name.
@@ -82,98 +82,4 @@ func Waste(g *groundwork.Ground) locker.Table {
 		}
 	}
 	return table
-}
-
-type feature struct {
-	Type       string         `json:"type"`
-	Geometry   geometry       `json:"geometry"`
-	Properties map[string]any `json:"properties"`
-}
-
-type geometry struct {
-	Type        string `json:"type"`
-	Coordinates any    `json:"coordinates"`
-}
-
-// collection is a GeoJSON feature collection (RFC 7946), by prior arrangement in local
-// metres in place of degrees; it says so in a member of its own.
-type collection struct {
-	Type        string    `json:"type"`
-	Name        string    `json:"name"`
-	Coordinates string    `json:"local_coordinates"`
-	Features    []feature `json:"features"`
-}
-
-// GeoJSON writes the site for other programs.
-func GeoJSON(document *job.Job, a *assess.Assessment) ([]byte, error) {
-	all := collection{Type: "FeatureCollection", Name: document.Name, Features: []feature{},
-		Coordinates: "Metres from the plan's own origin: x east, y north. Not longitude and latitude: place it by the foot of the tree."}
-	add := func(kind string, shape geometry, name string, more map[string]any) {
-		properties := map[string]any{"kind": kind, "name": name}
-		for key, value := range more {
-			properties[key] = value
-		}
-		all.Features = append(all.Features, feature{"Feature", shape, properties})
-	}
-	point := func(p job.Spot) geometry { return geometry{"Point", [2]float64{p.X, p.Y}} }
-	outline := func(spots []job.Spot, closed bool) geometry {
-		points := make([][2]float64, len(spots))
-		for i, p := range spots {
-			points[i] = [2]float64{p.X, p.Y}
-		}
-		if !closed || len(points) < 3 {
-			return geometry{"LineString", points}
-		}
-		return geometry{"Polygon", [][][2]float64{append(points, points[0])}}
-	}
-	feet := make([]job.Spot, len(document.Trees))
-	for i := range document.Trees {
-		feet[i] = document.Trees[i].Foot()
-		add("tree", point(feet[i]), "foot of "+treeName(document, i), nil)
-	}
-	for i := range document.Site.Zones {
-		z := &document.Site.Zones[i]
-		add("drop zone", outline(z.Outline, true), z.Name, nil)
-	}
-	for i := range document.Site.Targets {
-		t := &document.Site.Targets[i]
-		closed := t.Kind != "fence" && t.Kind != "power-line"
-		add("target", outline(t.Corners(), closed), t.Name, map[string]any{"target": t.Kind, "from_m": t.FromM, "to_m": t.ToM})
-	}
-	for i := range document.Site.Sectors {
-		sector := &document.Site.Sectors[i]
-		add("sector", point(feet[0]), sector.Name, map[string]any{"from_deg": sector.FromDeg, "to_deg": sector.ToDeg})
-	}
-	for i := range document.Site.Anchors {
-		anchor := &document.Site.Anchors[i]
-		add("anchor", point(anchor.At), anchor.Name, map[string]any{"anchor": anchor.Kind})
-	}
-	for i := range document.Site.Cranes {
-		add("crane", point(document.Site.Cranes[i].At), document.Site.Cranes[i].Name, nil)
-	}
-	for i := range document.Site.Posts {
-		post := &document.Site.Posts[i]
-		add("post", point(post.At), post.Role, map[string]any{"who": post.Name})
-	}
-	for i := range document.Site.Escapes {
-		add("way out", outline(document.Site.Escapes[i].Outline, false), document.Site.Escapes[i].Name, nil)
-	}
-	for t := range a.Trees {
-		for _, limb := range a.Trees[t].Shape.Limbs {
-			points := make([][2]float64, len(limb.Points))
-			for k, p := range limb.Points {
-				points[k] = [2]float64{p[0], p[1]}
-			}
-			add("limb", geometry{"LineString", points}, limb.Title, nil)
-		}
-	}
-	return json.MarshalIndent(all, "", " ")
-}
-
-// treeName is what a tree is called on paper: of one alone, the tree.
-func treeName(document *job.Job, i int) string {
-	if len(document.Trees) == 1 && document.Trees[i].Name == "" {
-		return "the tree"
-	}
-	return document.Trees[i].Title()
 }

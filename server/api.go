@@ -105,6 +105,7 @@ func mountAPI(router chi.Router, jobs *store.Store, turns *queue) huma.API {
 	mountLocker(api, jobs)
 	mountPapers(api, jobs)
 	mountFigures(api, jobs)
+	mountReadPlan(api)
 	describeLive(api)
 	describeArchives(api)
 	describeRefusals(api)

@@ -66,6 +66,9 @@ var bounds = map[string]bound{
 	"tree-svg":       {0, 4 * mB, longTime, true},
 	"site-svg":       {0, 4 * mB, longTime, true},
 	"site-geojson":   {0, 4 * mB, longTime, true},
+	"site-json":      {0, 4 * mB, longTime, true},
+	"site-dxf":       {0, 4 * mB, longTime, true},
+	"read-plan":      {maxBody + maxPlan, 8 * mB, longTime, true},
 	"picks-csv":      {0, 4 * mB, longTime, true},
 	"waste-csv":      {0, 4 * mB, longTime, true},
 	"picks-xlsx":     {0, 4 * mB, longTime, true},
@@ -80,7 +83,7 @@ var needs = map[string]int64{
 	"create-job": 48 * mB, "save-job": 64 * mB, "merge": 128 * mB, "assess": 64 * mB, "simulate": 64 * mB, "propose": 96 * mB,
 	"rose": 64 * mB, "trees": 96 * mB, "ground": 64 * mB, "ask": 64 * mB, "hold": 64 * mB, "job-figures": 64 * mB, "sweep": 32 * mB, "resolve": 48 * mB, "brief": 64 * mB,
 	"try-policy": 96 * mB, "import-locker": 200 * mB, "export-locker": 96 * mB, "keep-photo": 160 * mB,
-	"briefing-pdf": 96 * mB, "make-briefing": 64 * mB, "tree-svg": 48 * mB, "site-svg": 48 * mB, "picks-csv": 48 * mB, "waste-csv": 48 * mB, "picks-xlsx": 64 * mB, "site-geojson": 48 * mB,
+	"briefing-pdf": 96 * mB, "make-briefing": 64 * mB, "tree-svg": 48 * mB, "site-svg": 48 * mB, "picks-csv": 48 * mB, "waste-csv": 48 * mB, "picks-xlsx": 64 * mB, "site-geojson": 48 * mB, "site-json": 48 * mB, "site-dxf": 48 * mB, "read-plan": 160 * mB,
 }
 
 // memoryOf is how much memory a request of an operation may hold at once, bytes.

@@ -17,6 +17,9 @@ const (
 	typeCSV  = "text/csv; charset=utf-8"
 	typeXLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 	typePDF  = "application/pdf"
+	typeDXF  = "image/vnd.dxf"
+
+	typeGeoJSON = "application/geo+json"
 )
 
 // gives says, in the description of an operation, that it answers with a file of one of some media types.

@@ -20,6 +20,7 @@ import (
 	"elkstay/core/job"
 	"elkstay/core/locker"
 	"elkstay/core/units"
+	"elkstay/exchange"
 	"elkstay/paper"
 	"elkstay/paper/brief"
 	"elkstay/sheet"
@@ -266,9 +267,22 @@ func mountFiles(api huma.API, kept *store.Store) {
 	file("site.svg", "site-svg", "The plan of the site, to scale", svg, func(m *made) (*fileOut, error) {
 		return &fileOut{svg, inline(m.document.Name, "site.svg"), paper.Site(&m.document, &m.assessment, m.options.Units, 145, 130).SVG()}, nil
 	})
-	file("site.geojson", "site-geojson", "The site as GeoJSON in local metres", "application/geo+json", func(m *made) (*fileOut, error) {
-		data, err := paper.GeoJSON(&m.document, &m.assessment)
-		return &fileOut{"application/geo+json", `attachment; filename="site.geojson"`, data}, err
+	attached := func(media, name string, data []byte, err error) (*fileOut, error) {
+		if err != nil {
+			return nil, calc.Refuse("site", err)
+		}
+		return &fileOut{media, `attachment; filename="` + name + `"`, data}, nil
+	}
+	file("site.geojson", "site-geojson", "The site by RFC 7946, longitude and latitude; refused without a place on earth", typeGeoJSON, func(m *made) (*fileOut, error) {
+		data, err := exchange.GeoJSON(m.document.Site.Earth, exchange.Plan(&m.document, &m.assessment))
+		return attached(typeGeoJSON, "site.geojson", data, err)
+	})
+	file("site.json", "site-json", "The site as plain JSON, in metres from the plan's own origin", "application/json", func(m *made) (*fileOut, error) {
+		data, err := exchange.JSON(m.document.Name, exchange.Plan(&m.document, &m.assessment))
+		return attached("application/json", "site.json", data, err)
+	})
+	file("site.dxf", "site-dxf", "The site as a drawing in metres, a layer for each kind", typeDXF, func(m *made) (*fileOut, error) {
+		return attached(typeDXF, "site.dxf", exchange.DXF(exchange.Plan(&m.document, &m.assessment)), nil)
 	})
 	file("picks.csv", "picks-csv", "The picks as CSV, in the units asked for", typeCSV, func(m *made) (*fileOut, error) {
 		data, err := sheet.CSV(paper.Picks(&m.assessment, m.options.Units))

@@ -2,6 +2,7 @@ package server
 
 import (
 	"bytes"
+	"encoding/base64"
 	"encoding/json"
 	"image"
 	"image/jpeg"
@@ -15,6 +16,7 @@ import (
 	"github.com/google/uuid"
 
 	"elkstay/core/job"
+	"elkstay/exchange"
 	"elkstay/paper/brief"
 	"elkstay/sheet"
 )
@@ -140,15 +142,38 @@ func TestFilesOfAJob(t *testing.T) {
 	if file, err := sheet.Read(get("waste.csv", "text/csv")); err != nil || len(file.Tables[0].Rows) < 2 {
 		t.Errorf("waste: %v", err)
 	}
-	if !json.Valid(get("site.geojson", "application/geo+json")) {
-		t.Error("the site is no JSON")
+	if !json.Valid(get("site.json", "application/json")) || !bytes.Contains(get("site.dxf", "image/vnd.dxf"), []byte("ENTITIES")) {
+		t.Error("the site is neither JSON nor a drawing")
+	}
+	// Degrees only of a place that somebody gave.
+	if response, body := send(t, server, call{method: http.MethodGet, path: at + "site.geojson"}); response.StatusCode != http.StatusUnprocessableEntity || !strings.Contains(string(body), "no place on earth") {
+		t.Errorf("%d %s", response.StatusCode, body)
+	}
+	placed := kept.Job
+	placed.Site.Earth = &job.Earth{LatDeg: 48, LonDeg: -40}
+	encoded, _ := json.Marshal(placed)
+	_, made := send(t, server, call{method: http.MethodPost, path: "/api/jobs", body: string(encoded)})
+	response, geo := send(t, server, call{method: http.MethodGet, path: "/api/jobs/" + read[JobHead](t, made).ID.String() + "/site.geojson"})
+	if response.StatusCode != http.StatusOK || response.Header.Get("Content-Type") != "application/geo+json" || !bytes.Contains(geo, []byte("[-40,48]")) && !bytes.Contains(geo, []byte("-39.99")) {
+		t.Errorf("%d %.300s", response.StatusCode, geo)
+	}
+	// And back: what would it do to the site it is of? Nothing.
+	asked, _ := json.Marshal(PlanFile{Job: placed, Name: "site.geojson", Data: base64.StdEncoding.EncodeToString(geo)})
+	_, body := send(t, server, call{method: http.MethodPost, path: "/api/read-plan", body: string(asked)})
+	if plan := read[exchange.Read](t, body); len(plan.Parts) == 0 || strings.Contains(string(body), `"does":"new"`) || strings.Contains(string(body), `"does":"change"`) {
+		t.Errorf("%s", body)
+	}
+	for says, body := range map[string]string{"body.data": `{"job":` + string(encoded) + `,"name":"a.dxf","data":"?"}`, "body.told": `{"job":` + string(encoded) + `,"name":"a.dxf","data":"","told":{"unit":1}}`, "not readable": "{"} {
+		if response, answer := send(t, server, call{method: http.MethodPost, path: "/api/read-plan", body: body}); response.StatusCode != http.StatusUnprocessableEntity || !strings.Contains(string(answer), says) {
+			t.Errorf("%s: %d %s", says, response.StatusCode, answer)
+		}
 	}
 	if response, _ := send(t, server, call{method: http.MethodGet, path: at + "tree.svg?revision=9"}); response.StatusCode != http.StatusNotFound {
 		t.Errorf("a revision that is none: %d", response.StatusCode)
 	}
 	// The words of a briefing, asked with the document.
 	document, _ := json.Marshal(kept.Job)
-	_, body := send(t, server, call{method: http.MethodPost, path: "/api/brief", body: string(document)})
+	_, body = send(t, server, call{method: http.MethodPost, path: "/api/brief", body: string(document)})
 	if paper := read[brief.Paper](t, body); len(paper.Picks) != len(kept.Job.Picks) || paper.PlanB == "" {
 		t.Errorf("%s", body)
 	}

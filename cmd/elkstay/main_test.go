@@ -102,7 +102,7 @@ func TestServeNeedsADatabase(t *testing.T) {
 
 func TestExportWritesByTheFilesEnding(t *testing.T) {
 	job, folder := filepath.Join("..", "..", "demo", "mill-fold.json"), t.TempDir()
-	for name, begins := range map[string]string{"b.pdf": "%PDF-", "p.csv": "number,piece", "p.xlsx": "PK", "s.geojson": "{", "tree.svg": "<svg", "site.svg": "<svg"} {
+	for name, begins := range map[string]string{"b.pdf": "%PDF-", "p.csv": "number,piece", "p.xlsx": "PK", "s.dxf": "  0\r\nSECTION", "tree.svg": "<svg", "site.svg": "<svg"} {
 		out := filepath.Join(folder, name)
 		if _, status, _ := run(t, "", "export", job, "--out", out, "--units", "us"); status != 0 {
 			t.Errorf("%s: status %d", name, status)
@@ -110,6 +110,9 @@ func TestExportWritesByTheFilesEnding(t *testing.T) {
 		if data, err := os.ReadFile(out); err != nil || !strings.HasPrefix(string(data), begins) {
 			t.Errorf("%s: %v %.40q", name, err, data)
 		}
+	}
+	if _, status, _ := run(t, "", "export", job, "--out", filepath.Join(folder, "s.geojson")); status == 0 {
+		t.Error("a site without a place on earth is written in degrees")
 	}
 	if tree, site := filepath.Join(folder, "tree.svg"), filepath.Join(folder, "site.svg"); same(t, tree, site) {
 		t.Error("tree and plan are one drawing")

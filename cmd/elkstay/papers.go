@@ -17,6 +17,7 @@ import (
 	"elkstay/core/job"
 	"elkstay/core/locker"
 	"elkstay/core/units"
+	"elkstay/exchange"
 	"elkstay/paper"
 	"elkstay/paper/brief"
 	"elkstay/sheet"
@@ -78,14 +79,16 @@ func export(document *job.Job, o assess.Options, out string) ([]byte, error) {
 	case ".xlsx":
 		return sheet.XLSX([]locker.Table{paper.Picks(&a, o.Units)})
 	case ".geojson":
-		return paper.GeoJSON(document, &a)
+		return exchange.GeoJSON(document.Site.Earth, exchange.Plan(document, &a))
+	case ".dxf":
+		return exchange.DXF(exchange.Plan(document, &a)), nil
 	case ".svg":
 		if strings.HasPrefix(filepath.Base(out), "site") {
 			return paper.Site(document, &a, o.Units, 145, 130).SVG(), nil
 		}
 		return paper.Tree(document, &a, o.Units, 125, 130).SVG(), nil
 	}
-	return nil, fmt.Errorf("%s ends in none of .pdf, .csv, .xlsx, .geojson, .svg", out)
+	return nil, fmt.Errorf("%s ends in none of .pdf, .csv, .xlsx, .geojson, .dxf, .svg", out)
 }
 
 // importCommand takes a table over into the locker, or says what it would do.

@@ -22,6 +22,14 @@ type Site struct {
 	SlopeTowardsDeg *float64 `json:"slope_towards_deg,omitempty" minimum:"0" maximum:"360" doc:"Azimuth downhill, degrees; absent: downhill along every fall"`
 	GustMS          *float64 `json:"gust_m_s,omitempty" minimum:"0" maximum:"60" doc:"Speed of the wind's gusts, m/s; absent: none are counted"`
 	GustTowardsDeg  *float64 `json:"gust_towards_deg,omitempty" minimum:"0" maximum:"360" doc:"Azimuth they blow to, degrees; absent: from ahead and from the side at once"`
+	Earth           *Earth   `json:"earth,omitempty" doc:"Where on earth the plan lies; absent: nobody said, and it is in metres of its own"`
+}
+
+// Earth is where the plan's own origin lies on the earth, and how its north does.
+type Earth struct {
+	LatDeg   float64 `json:"lat_deg" minimum:"-85" maximum:"85" doc:"North of the equator, degrees of WGS 84"`
+	LonDeg   float64 `json:"lon_deg" minimum:"-180" maximum:"180" doc:"East of Greenwich, degrees of WGS 84"`
+	NorthDeg float64 `json:"north_deg,omitempty" minimum:"0" maximum:"360" doc:"True bearing of the plan's own north, clockwise, degrees"`
 }
 
 // A Spot is a place on the plan, m: x east, y north.

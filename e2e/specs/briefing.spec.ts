@@ -125,7 +125,8 @@ test("the files that other programs read", async ({ page, job }) => {
   for (const [name, begins] of [
     ["Picks, CSV", "number,piece,way,low_kg"],
     ["Picks, XLSX", "PK"],
-    ["Site, GeoJSON", "{"],
+    ["Site, DXF", "  0\r\nSECTION"],
+    ["Site, JSON", "{"],
     ["Tree, SVG", "<svg "],
     ["Plan, SVG", "<svg "],
   ] as const) {
@@ -133,9 +134,11 @@ test("the files that other programs read", async ({ page, job }) => {
     await page.getByRole("link", { name }).click();
     const file = readFileSync(await (await download).path());
     expect(file.subarray(0, begins.length).toString()).toBe(begins);
-    if (name === "Site, GeoJSON") {
-      const site = JSON.parse(file.toString()) as { local_coordinates: string };
-      expect(site.local_coordinates).toContain("Metres");
+    if (name === "Site, JSON") {
+      const site = JSON.parse(file.toString()) as { metres: string };
+      expect(site.metres).toContain("x east, y north");
     }
   }
+  // In degrees there is nothing without a place on earth.
+  await expect(page.getByRole("link", { name: "Site, GeoJSON" })).toHaveCount(0);
 });

@@ -901,7 +901,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The picks as CSV, SI figures */
+        /** The picks as CSV, in the units asked for */
         get: operations["picks-csv"];
         put?: never;
         post?: never;
@@ -918,7 +918,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The picks as a workbook, SI figures */
+        /** The picks as a workbook, in the units asked for */
         get: operations["picks-xlsx"];
         put?: never;
         post?: never;
@@ -979,6 +979,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/site.dxf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The site as a drawing in metres, a layer for each kind */
+        get: operations["site-dxf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/site.geojson": {
         parameters: {
             query?: never;
@@ -986,8 +1003,25 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The site as GeoJSON in local metres */
+        /** The site by RFC 7946, longitude and latitude; refused without a place on earth */
         get: operations["site-geojson"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/site.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The site as plain JSON, in metres from the plan's own origin */
+        get: operations["site-json"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1248,6 +1282,23 @@ export interface paths {
         put?: never;
         /** A crane's chart as it was copied from a spreadsheet */
         post: operations["read-chart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/read-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a plan of another program, in GeoJSON, DXF or a list of points, would do to a site */
+        post: operations["read-plan"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4023,6 +4074,72 @@ export interface components {
              */
             tried: number;
         };
+        ExchangeAs: {
+            /** @description Kind of a target or an anchor */
+            is?: string;
+            /** @enum {string} */
+            kind: "tree" | "drop zone" | "target" | "anchor" | "way out" | "leave";
+            name: string;
+        };
+        ExchangePart: {
+            anchor?: components["schemas"]["JobAnchor"];
+            /** @enum {string} */
+            does: "new" | "change" | "same" | "left" | "unknown";
+            escape?: components["schemas"]["JobEscape"];
+            /** @description Of a tree */
+            foot?: components["schemas"]["JobSpot"];
+            /** @description Of what it changes; empty: it is new */
+            id: string;
+            /** @description Empty: its name says nothing */
+            kind: string;
+            name: string;
+            /**
+             * Format: int64
+             * @description Of the thing in the file, from 1
+             */
+            number: number;
+            /** @enum {string} */
+            shape: "point" | "line" | "area";
+            target?: components["schemas"]["JobTarget"];
+            /** @description What is said of it: why it is left out, what was assumed */
+            why: string;
+            zone?: components["schemas"]["JobZone"];
+        };
+        ExchangeRead: {
+            /**
+             * @description What the file does not say: the unit of a drawing, which column is east; empty: nothing
+             * @enum {string}
+             */
+            asks: "unit" | "order" | "";
+            /** @description Where on earth the plan would lie, where it has no place yet */
+            earth?: components["schemas"]["JobEarth"];
+            /** @description What of the file is not read */
+            left: string[];
+            /**
+             * Format: int64
+             * @description Things beyond those given
+             */
+            left_out: number;
+            /** @description How the file's coordinates were laid on the plan */
+            moved: string;
+            parts: components["schemas"]["ExchangePart"][];
+        };
+        ExchangeTold: {
+            /** @description What things are whose names say nothing */
+            as?: components["schemas"]["ExchangeAs"][];
+            /**
+             * Format: int64
+             * @description Number of the point, from 1, that is the foot of the job's first tree; absent: told from the file
+             */
+            foot?: number;
+            /** @description What was read as east is north, and the other way round */
+            swap?: boolean;
+            /**
+             * Format: double
+             * @description Metres in a unit of a drawing that does not say its own
+             */
+            unit_m?: number;
+        };
         FellAnswer: {
             /**
              * Format: double
@@ -5761,6 +5878,23 @@ export interface components {
              */
             wraps?: number;
         };
+        JobEarth: {
+            /**
+             * Format: double
+             * @description North of the equator, degrees of WGS 84
+             */
+            lat_deg: number;
+            /**
+             * Format: double
+             * @description East of Greenwich, degrees of WGS 84
+             */
+            lon_deg: number;
+            /**
+             * Format: double
+             * @description True bearing of the plan's own north, clockwise, degrees
+             */
+            north_deg?: number;
+        };
         JobEffect: {
             after: components["schemas"]["JobStanding"];
             before: components["schemas"]["JobStanding"];
@@ -6653,6 +6787,8 @@ export interface components {
             /** @description Ground anchors, other trees, vehicles */
             anchors: components["schemas"]["JobAnchor"][];
             cranes: components["schemas"]["JobCrane"][];
+            /** @description Where on earth the plan lies; absent: nobody said, and it is in metres of its own */
+            earth?: components["schemas"]["JobEarth"];
             /** @description Ways out, walked and cleared */
             escapes?: components["schemas"]["JobEscape"][];
             /**
@@ -7569,6 +7705,15 @@ export interface components {
             /** @description Tape readings from the lower end up */
             stations: components["schemas"]["TimberStation"][];
             wood: components["schemas"]["WoodWood"];
+        };
+        PlanFile: {
+            /** @description The file */
+            data: string;
+            job: components["schemas"]["JobJob"];
+            /** @description Of the file; its ending says what it is */
+            name: string;
+            /** @description What is said of it */
+            told?: components["schemas"]["ExchangeTold"];
         };
         PolicyChange: {
             /** @description Likewise */
@@ -13077,6 +13222,78 @@ export interface operations {
             };
         };
     };
+    "site-dxf": {
+        parameters: {
+            query?: {
+                /** @description Of the job; absent or 0: the newest */
+                revision?: number;
+                units?: "metric" | "us";
+            };
+            header?: never;
+            path: {
+                /** @description Id of the job */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/vnd.dxf": string;
+                };
+            };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "site-geojson": {
         parameters: {
             query?: {
@@ -13102,6 +13319,78 @@ export interface operations {
                 };
                 content: {
                     "application/geo+json": unknown;
+                };
+            };
+            /** @description Not changed since the answer that If-None-Match names */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description There is no such thing, or none any more */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "site-json": {
+        parameters: {
+            query?: {
+                /** @description Of the job; absent or 0: the newest */
+                revision?: number;
+                units?: "metric" | "us";
+            };
+            header?: never;
+            path: {
+                /** @description Id of the job */
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
                 };
             };
             /** @description Not changed since the answer that If-None-Match names */
@@ -14327,6 +14616,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CraneReadChart"];
+                };
+            };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "read-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExchangeRead"];
                 };
             };
             /** @description The body is longer than this operation takes */

@@ -3,6 +3,8 @@
   import Trash from "lucide-static/icons/trash-2.svg?raw";
   import type { Job, Spot } from "../api/client";
   import Around from "../survey/Around.svelte";
+  import Earth from "../survey/Earth.svelte";
+  import PlanFile from "../survey/PlanFile.svelte";
   import ItemPicker from "../locker/ItemPicker.svelte";
   import { freshId } from "../order/edits";
   import { assign, byId, read } from "../session/path";
@@ -150,11 +152,18 @@
     >
     <div class="pt-2"><Around {session} /></div>
   </details>
+  <details class="border-b border-base-300 pb-2">
+    <summary class="touch cursor-pointer content-center text-lg font-bold"
+      >Bring in a plan from a file</summary
+    >
+    <div class="pt-2"><PlanFile {session} /></div>
+  </details>
   <p class="text-sm faint">
     East and north from one mark, the tree at {session.tree.at?.x ?? 0} east, {session.tree.at?.y ??
       0} north of it.
   </p>
   <Conditions {session} />
+  <Earth {session} />
   {#each Object.keys(titles) as Lists[] as list (list)}
     <section>
       <h3 class="text-sm font-bold">{titles[list]}</h3>

@@ -102,13 +102,16 @@
 
   const file = (name: string) => `/api/jobs/${head.id}/${name}?units=${preferences.units}`;
   const drawing = (name: string) => `${file(name)}&revision=${revision}`;
-  const files = [
+  let files = $derived([
     ["picks.csv", "Picks, CSV"],
     ["picks.xlsx", "Picks, XLSX"],
-    ["site.geojson", "Site, GeoJSON"],
+    // In degrees only what has a place on earth; metres are no degrees.
+    ...(session.job.site.earth ? [["site.geojson", "Site, GeoJSON"] as const] : []),
+    ["site.dxf", "Site, DXF"],
+    ["site.json", "Site, JSON"],
     ["tree.svg", "Tree, SVG"],
     ["site.svg", "Plan, SVG"],
-  ] as const;
+  ] as const);
 </script>
 
 <svelte:head><title>Briefing · {session.job.name} · Elk Stay</title></svelte:head>
