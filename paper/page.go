@@ -94,6 +94,7 @@ func (d *page) room(mm float64) bool {
 func (d *page) heading(text string) {
 	d.room(14)
 	d.font(12, true)
+	d.outlined(text)
 	d.Text(margin, d.y+4.5, text)
 	d.y += 6.5
 }

@@ -9,6 +9,7 @@ import (
 	"math"
 	"os"
 	"os/exec"
+	"path/filepath"
 	"slices"
 	"strconv"
 	"strings"
@@ -329,6 +330,53 @@ func BenchmarkBriefing40(b *testing.B) {
 		a, p := assess.Assess(&document, assess.Options{Units: units.Metric}), brief.Briefing(&document, assess.Options{Units: units.Metric})
 		if _, err := Briefing(&document, &a, &p, stamp(12), units.Metric, false); err != nil {
 			b.Fatal(err)
+		}
+	}
+}
+
+// What a paper says of itself, and the outline that leads through it, as poppler reads them.
+func TestAPaperSaysWhatItIs(t *testing.T) {
+	document, a, p := whole(t, "reed-lock", units.Metric)
+	p.Name, p.Lead = "Ülme & Co <1>", "A. Lead"
+	pdf, err := Briefing(&document, &a, &p, stamp(12), units.Metric, false)
+	if err != nil {
+		t.Fatal(err)
+	}
+	path := filepath.Join(t.TempDir(), "b.pdf")
+	if err := os.WriteFile(path, pdf, 0o600); err != nil {
+		t.Fatal(err)
+	}
+	said := func(name string, args ...string) string {
+		out, err := exec.CommandContext(t.Context(), name, args...).Output()
+		if err != nil {
+			t.Fatalf("%s (of Debian's poppler-utils): %v", name, err)
+		}
+		return joined(string(out))
+	}
+	information := said("pdfinfo", path)
+	for _, want := range []string{"Title: Ülme & Co <1>, briefing", "Subject: Revision 12 of the job.", "Author: A. Lead", "Creator: Elk Stay"} {
+		if !strings.Contains(information, want) {
+			t.Errorf("%q is not in %s", want, information)
+		}
+	}
+	var xmp struct {
+		Title string `xml:"RDF>Description>title>Alt>li"`
+		Lead  string `xml:"RDF>Description>creator>Seq>li"`
+	}
+	if err := xml.Unmarshal([]byte(said("pdfinfo", "-meta", path)), &xmp); err != nil || xmp.Title != "Ülme & Co <1>, briefing" || xmp.Lead != "A. Lead" {
+		t.Errorf("%v %+v", err, xmp)
+	}
+	if !bytes.Contains(pdf, []byte("/Lang")) {
+		t.Error("it does not say its language")
+	}
+	outline := said("pdftohtml", "-xml", "-stdout", "-i", path)
+	_, outline, _ = strings.Cut(outline, "<outline>")
+	at := -1
+	for _, want := range []string{`page="1">Site and tree<`, ">Picks, first to last<", ">Pick 1, ", ">Plan B, Plan C<", ">Cautions, What is not known<", ">What the figures are held to, and who signs<"} {
+		if k := strings.Index(outline, want); k <= at {
+			t.Errorf("%q stands at %d, after %d, in %s", want, k, at, outline)
+		} else {
+			at = k
 		}
 	}
 }

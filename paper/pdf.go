@@ -24,13 +24,9 @@ func Briefing(document *job.Job, a *assess.Assessment, p *brief.Paper, stamp Sta
 	}
 	d := &page{Fpdf: fpdf.New("L", "mm", format, ""), stamp: &stamp, name: p.Name, taken: make(map[*face]bool)}
 	d.w, d.h = d.GetPageSize()
-	d.SetCreator("Elk Stay", true)
-	d.SetCreationDate(stamp.MadeAt)
-	d.SetModificationDate(stamp.MadeAt)
 	d.AddUTF8FontFromBytes(shipped.name, "", shipped.ttf)
 	d.AddUTF8FontFromBytes(shipped.name, "B", gobold.TTF)
-	title, _ := d.letters(p.Name)
-	d.SetTitle(title+", briefing", true)
+	d.says(about{p.Name + ", briefing", fmt.Sprintf("Revision %d of the job. %s", stamp.Revision, p.State), p.Lead, stamp.MadeAt})
 	d.SetAutoPageBreak(false, 0)
 	d.SetMargins(margin, margin, margin)
 	d.SetHeaderFunc(d.head)
@@ -57,6 +53,8 @@ func Briefing(document *job.Job, a *assess.Assessment, p *brief.Paper, stamp Sta
 // first is the page with the drawings.
 func (d *page) first(document *job.Job, a *assess.Assessment, p *brief.Paper, system units.System) {
 	d.AddPage()
+	d.font(9.5, false)
+	d.outlined("Site and tree")
 	said := []string{"Briefing"}
 	if p.WorkOn != "" {
 		said = append(said, "for "+p.WorkOn)
@@ -210,6 +208,7 @@ func (d *page) gear(p *brief.Paper) {
 func (d *page) card(c *brief.Card) {
 	d.AddPage()
 	d.font(16, true)
+	d.outlined(fmt.Sprintf("Pick %d, %s: the cut", c.Number, c.Title))
 	d.y += d.wrapped(margin, d.y, d.w-2*margin, 16, 6.6, true, fmt.Sprintf("%d  %s", c.Number, c.Title))
 	d.y += d.wrapped(margin, d.y, d.w-2*margin, 10.5, 4.6, true, fmt.Sprintf("%s: falls %s.", strings.ToUpper(string(c.Verdict[:1]))+string(c.Verdict[1:]), c.Falls))
 	d.tint(faint)
@@ -274,6 +273,7 @@ func (d *page) rest(p *brief.Paper) {
 			high = math.Max(high, 7+float64(lines)*leading+float64(len(texts[i]))*0.8)
 		}
 		d.room(high)
+		d.outlined(titles[0] + ", " + titles[1])
 		for i := range 2 {
 			x, y := margin+float64(i)*half, d.y
 			d.font(12, true)
@@ -308,6 +308,7 @@ func (d *page) closing(p *brief.Paper, half float64) {
 	}
 	d.room(math.Max(head+4*float64(lines)+0.4*float64(len(p.Rules)), head+row*math.Ceil(float64(len(p.Signatures))/float64(across))))
 	d.font(12, true)
+	d.outlined("What the figures are held to, and who signs")
 	d.Text(margin, d.y+4.5, "What the figures are held to")
 	d.Text(margin+half, d.y+4.5, "Read and understood")
 	y := d.y + head

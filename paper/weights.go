@@ -24,10 +24,7 @@ func card(orientation string, letter bool, of, title string, larger float64, mad
 	d.AddUTF8FontFromBytes(shipped.name, "B", gobold.TTF)
 	d.SetAutoPageBreak(false, 0)
 	d.SetMargins(margin, margin, margin)
-	d.SetTitle(of+title, true)
-	d.SetCreator("Elk Stay", true)
-	d.SetCreationDate(made)
-	d.SetModificationDate(made)
+	d.says(about{title: of + title, subject: "A card for the truck", made: made})
 	d.AddPage()
 	d.y = margin
 	d.tint(ink)
