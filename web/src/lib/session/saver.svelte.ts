@@ -359,7 +359,7 @@ export class Saver {
         this.schedule(0);
       }
       this.adopt(job, whose === "theirs");
-      return;
+      return this.catchUp(); // with what was saved while the question stood
     }
   }
 

@@ -2,7 +2,7 @@ import { beforeAll, expect, test } from "vitest";
 import type { Job, Pick } from "../api/client";
 import { markDown } from "../order/marks";
 import { Session } from "./session.svelte";
-import { theCore } from "./testing/core";
+import { merge, theCore } from "./testing/core";
 import { sample, World, type Device } from "./testing/world";
 
 beforeAll(() => theCore());
@@ -20,8 +20,8 @@ function people(world: World, n = 2): Person[] {
 }
 
 /** Two people, of whom the second saves first while the first hears nothing. */
-async function apart(mine: (job: Job) => void, theirs: (job: Job) => void) {
-  const world = new World(sample());
+async function apart(mine: (job: Job) => void, theirs: (job: Job) => void, first: Job = sample()) {
+  const world = new World(first);
   const [one, other] = people(world) as [Person, Person];
   const save = one.device.save;
   one.device.save = async () => ({ unanswered: "" });
@@ -56,6 +56,19 @@ test("two orders that contradict each other are asked about by name, and either 
     );
     expect(other.job).toEqual(one.job);
   }
+});
+
+test("what others save while a question stands is there once it is answered", async () => {
+  const named = (name: string) => (j: Job) => (j.name = name);
+  // As a merge writes it: so that nothing is left to save once theirs is taken.
+  const first = (await merge(sample(), sample(), sample()))?.job;
+  const { world, one, other } = await apart(named("mine"), named("theirs"), first);
+  expect(one.saver.state).toBe("stale");
+  void other.change((j) => (j.note = "since"));
+  await world.pass(3000);
+  void one.saver.takeTheirs();
+  await world.pass(6000);
+  expect([one.job.name, one.job.note, one.saver.state]).toEqual(["theirs", "since", "saved"]);
 });
 
 test("what is acknowledged is the device's own copy at once", async () => {
