@@ -11,5 +11,5 @@ func ExampleAll() {
 	for _, q := range question.All() {
 		fmt.Print(q.Name, " ")
 	}
-	// Output: assess simulate propose rose trees ground ask resolve brief hold sweep layout into-job merge weights wraps-card guess-tree read-units read-sight read-chart
+	// Output: assess simulate propose rose trees ground ask resolve brief hold sweep layout into-job merge merge-item weights wraps-card guess-tree read-units read-sight read-chart
 }

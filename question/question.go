@@ -19,6 +19,7 @@ import (
 	"elkstay/core/ground"
 	"elkstay/core/intake"
 	"elkstay/core/job"
+	"elkstay/core/locker"
 	"elkstay/core/policy"
 	"elkstay/core/propose"
 	"elkstay/core/sight"
@@ -140,6 +141,7 @@ var table = []Question{
 			return bench.IntoJob(ctx, kind, document)
 		}),
 	of[Three]("merge", "Bring together two changes of one document", merge),
+	of[locker.Sides]("merge-item", "Bring together two changes of one item of the locker", mergeItem),
 	of[bench.WeightsRequest]("weights", "A table of what logs of one wood weigh", bench.WeightTable),
 	of[bench.WrapsRequest]("wraps-card", "What a hand holds with every number of turns on a device", bench.WrapCard),
 	of[silhouette.Request]("guess-tree", "A whole plausible tree from a species, a girth, a height and an outline", guessTree),
@@ -240,6 +242,14 @@ func merge(document []byte) (job.Merged, error) {
 		return job.Merged{}, faults
 	}
 	return job.Merge(three.Base, three.Mine, three.Theirs)
+}
+
+func mergeItem(document []byte) (locker.Merged, error) {
+	sides, err := locker.ReadSides(document)
+	if err != nil {
+		return locker.Merged{}, err
+	}
+	return sides.Merge()
 }
 
 // All lists every question.

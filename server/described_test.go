@@ -221,6 +221,7 @@ func TestEveryOperationAnswersAsDescribed(t *testing.T) {
 	post("/api/weights", `{"wood":{"species":"white-ash"},"units":"us"}`)
 	post("/api/wraps-card", `{"device":"bollard","friction":0.2,"hand_kn":0.2}`)
 	post("/api/guess-tree", `{"species":"white-ash","girth_m":1.5,"height_m":15,"outline":"open"}`)
+	post("/api/merge-item", `{"base":{"id":"a","kind":"sling","name":"a"},"mine":{"id":"a","kind":"sling","name":"b"},"theirs":{"id":"a","kind":"sling","name":"c"}}`)
 	post("/api/read-sight", `{"kind":"height","distance_m":20,"top_deg":40,"foot_deg":-3}`)
 	post("/api/read-chart", `{"text":"radius\tcapacity\n3\t10\n5\t6"}`)
 	for _, path := range []string{"/api/weights.pdf?species=white-ash", "/api/wraps.pdf?friction=0.2&hand_kn=0.2", "/api/schemas/job.json", "/api/locker/file?format=csv", "/api/policy/history", "/api/crew"} {

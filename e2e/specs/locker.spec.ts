@@ -70,6 +70,46 @@ test("an item is made, refused by name, inspected, set aside, deleted and brough
   await expect(page.getByText("Nothing in the locker fits")).toBeVisible();
 });
 
+test("two people change one item: what they do not share comes together, what they do is asked", async ({
+  page,
+  context,
+}) => {
+  const id = crypto.randomUUID();
+  const name = `Shared sling ${mark()}`;
+  const at = `/api/locker/items/${id}`;
+  await page.request.put(at, {
+    headers: { "If-Match": '"0"' },
+    data: { id, kind: "sling", name, marked_kn: 20, breaking_kn: 140, length_m: 3 },
+  });
+  const other = await context.newPage();
+  for (const one of [page, other]) await one.goto(`/locker?item=${id}`);
+  const mine = page.getByRole("form", { name: /Shared sling/ });
+  const theirs = other.getByRole("form", { name: /Shared sling/ });
+  await theirs.getByLabel("Serial").fill("S-77");
+  await theirs.getByLabel("Note").fill("spliced anew");
+  await theirs.getByLabel("Note").blur();
+  await theirs.getByRole("button", { name: "Save" }).click();
+  await expect(theirs.getByRole("button", { name: "Save" })).toBeDisabled();
+  await mine.getByLabel("Length").fill("6 m");
+  await mine.getByLabel("Length").blur();
+  await mine.getByRole("button", { name: "Save" }).click();
+  await expect(mine.getByText("both changes are here together")).toBeVisible();
+  await expect(mine.getByLabel("Serial")).toHaveValue("S-77");
+  const kept = async () => ((await (await page.request.get(at)).json()) as { item: object }).item;
+  expect(await kept()).toMatchObject({ serial: "S-77", note: "spliced anew", length_m: 6 });
+  // The same field, each otherwise; the second to save is asked, with both values.
+  await theirs.getByLabel("Length").fill("5 m");
+  await theirs.getByLabel("Length").blur();
+  await theirs.getByRole("button", { name: "Save" }).click();
+  await expect(theirs.getByTestId("apart")).toContainText("Both changed length m");
+  await expect(theirs.getByRole("button", { name: "Save" })).toBeDisabled();
+  expect(await kept()).toMatchObject({ length_m: 6 });
+  await theirs.getByRole("button", { name: "5.00 m, mine" }).click();
+  await theirs.getByRole("button", { name: "Save" }).click();
+  await expect.poll(kept).toMatchObject({ length_m: 5, serial: "S-77" });
+  await page.request.delete(at);
+});
+
 test("a crane's chart pasted from a spreadsheet", async ({ page }) => {
   await page.goto("/locker?item=lane-crane");
   const form = page.getByRole("form", { name: "Lane crane" });

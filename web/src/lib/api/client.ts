@@ -58,6 +58,7 @@ export type JobEffect = Schemas["JobEffect"];
 export type GearStanding = Schemas["PolicyGearStanding"];
 export type Item = Schemas["LockerItem"];
 export type ItemRow = Schemas["ItemRow"];
+export type MergedItem = Schemas["LockerMerged"];
 export type ItemHead = Schemas["ItemHead"];
 export type LockerList = Schemas["LockerList"];
 export type Standing = Schemas["LockerStanding"];

@@ -1202,6 +1202,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/merge-item": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring together two changes of one item of the locker */
+        post: operations["merge-item"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/policy": {
         parameters: {
             query?: never;
@@ -7411,6 +7428,14 @@ export interface components {
              */
             power_kw: number | null;
         };
+        LockerApart: {
+            /** @description Such as marked_kn; of inspections with whose and when */
+            field: string;
+            /** @description As JSON; null: taken away */
+            mine: unknown;
+            /** @description As JSON; null: taken away */
+            theirs: unknown;
+        };
         LockerAsk: {
             /** @description The first of them, such as C4 */
             cell: string;
@@ -7566,6 +7591,10 @@ export interface components {
              */
             total: number;
         };
+        LockerMerged: {
+            aparts: components["schemas"]["LockerApart"][];
+            item: components["schemas"]["LockerItem"];
+        };
         LockerReading: {
             /** @description To be told */
             as: string;
@@ -7595,6 +7624,12 @@ export interface components {
             /** @description For good */
             retired?: boolean;
             why: string;
+        };
+        LockerSides: {
+            /** @description What both began from */
+            base: components["schemas"]["LockerItem"];
+            mine: components["schemas"]["LockerItem"];
+            theirs: components["schemas"]["LockerItem"];
         };
         LockerStanding: {
             /** @description Not to be planned with unless a reason is recorded */
@@ -14227,6 +14262,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobMerged"];
+                };
+            };
+            /** @description The body is longer than this operation takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504) */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "merge-item": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LockerSides"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LockerMerged"];
                 };
             };
             /** @description The body is longer than this operation takes */

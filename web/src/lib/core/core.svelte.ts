@@ -9,8 +9,10 @@ import {
   type Fault,
   type GroundFigures,
   type GuessedTree,
+  type Item,
   type Job,
   type Merged,
+  type MergedItem,
   type Paper,
   type Proposal,
   type Quantity,
@@ -45,6 +47,7 @@ interface Answers {
   layout: BenchLaid;
   "into-job": Job;
   merge: Merged;
+  "merge-item": MergedItem;
   resolve: Job;
   brief: Paper;
   "read-sight": SightRead;
@@ -74,6 +77,7 @@ const tooLong = 30_000;
 const plain: string[] = [
   "read-units",
   "merge",
+  "merge-item",
   "read-sight",
   "hold",
   "sweep",
@@ -292,6 +296,8 @@ class Core {
   /** What a briefing says. */
   brief = (job: Job, units: System) => this.question("brief", job, { units });
 
+  mergeItem = (base: Item, mine: Item, theirs: Item) =>
+    this.question("merge-item", { base, mine, theirs }, {});
   merge = (base: Job, mine: Job, theirs: Job) => this.question("merge", { base, mine, theirs }, {});
 
   read = (quantity: Quantity, units: System, text: string) =>

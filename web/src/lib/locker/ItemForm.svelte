@@ -2,11 +2,20 @@
   import { untrack } from "svelte";
   import Icon from "../Icon.svelte";
   import Trash from "lucide-static/icons/trash-2.svg?raw";
-  import { api, explain, type Fault, type Item, type ItemHead } from "../api/client";
+  import {
+    api,
+    explain,
+    type Fault,
+    type Item,
+    type ItemHead,
+    type MergedItem,
+    type Quantity,
+  } from "../api/client";
+  import { core } from "../core/core.svelte";
   import Choice from "../fields/Choice.svelte";
   import { allRead } from "../fields/reading";
   import { faultsOf, say } from "../fields/say";
-  import { known } from "../reference.svelte";
+  import { known, print } from "../reference.svelte";
   import ChartPaste from "./ChartPaste.svelte";
   import Elongation from "./Elongation.svelte";
   import Inspections from "./Inspections.svelte";
@@ -26,7 +35,15 @@
   let { head, onsaved, ondeleted, onclose }: Props = $props();
 
   const slot = untrack(() => `elkstay.item.${head.item.id}`);
-  let item = $state<Item>(untrack(() => unsaved() ?? structuredClone($state.snapshot(head.item))));
+  const left = untrack(() => unsaved());
+  let item = $state<Item>(untrack(() => left?.item ?? structuredClone($state.snapshot(head.item))));
+  /** What both changed, each otherwise, and nobody has said yet which it is to be. */
+  let aparts = $state.raw<MergedItem["aparts"]>([]);
+  let together = $state("");
+  // What waits on this device may be of an older revision than the locker has now.
+  if (left?.base && untrack(() => left.base.revision !== head.revision)) {
+    void untrack(() => bringTogether(left.base.item, head));
+  }
   let faults = $state<Fault[]>([]);
   let trouble = $state("");
   let busy = $state(false);
@@ -36,19 +53,23 @@
 
   // What is typed and not yet saved stays on this device.
   $effect(() => {
-    const text = JSON.stringify($state.snapshot(item));
+    const mine = $state.snapshot(item);
+    const base = $state.snapshot(head);
     try {
-      if (text === JSON.stringify(head.item)) localStorage.removeItem(slot);
-      else localStorage.setItem(slot, text);
+      if (JSON.stringify(mine) === JSON.stringify(base.item)) localStorage.removeItem(slot);
+      else localStorage.setItem(slot, JSON.stringify({ base, item: mine }));
     } catch {
       // A browser that keeps nothing: the form itself still does.
     }
   });
 
-  function unsaved(): Item | null {
+  function unsaved(): { base: ItemHead; item: Item } | null {
     try {
-      const kept = localStorage.getItem(slot);
-      return kept ? (JSON.parse(kept) as Item) : null;
+      const kept = JSON.parse(localStorage.getItem(slot) ?? "null") as {
+        base: ItemHead;
+        item?: Item;
+      } | null;
+      return kept?.item ? { base: kept.base, item: kept.item } : null;
     } catch {
       return null;
     }
@@ -82,27 +103,71 @@
     else item[field] = value;
   }
 
+  /** Brings what is here, made from an item, together with what the locker has now. False: something is to be asked, or it did not work. */
+  async function bringTogether(was: Item, newest: ItemHead): Promise<boolean> {
+    const reply = await core
+      .mergeItem(was, $state.snapshot(item) as Item, newest.item)
+      .catch(() => null);
+    if (!reply?.data) {
+      trouble =
+        reply?.faults?.map(say).join(" ") ||
+        "Somebody else has changed this item since. What you typed is kept on this device.";
+      return false;
+    }
+    item = reply.data.item;
+    aparts = reply.data.aparts;
+    together = "Somebody else has changed this item too: both changes are here together.";
+    onsaved(newest);
+    return aparts.length === 0;
+  }
+
+  /** Says which of two it is to be. */
+  function settle(apart: MergedItem["aparts"][number], theirs: boolean) {
+    if (theirs) {
+      const look = /^inspection of (\S+) by (.*)$/.exec(apart.field);
+      if (look) {
+        const others = (item.inspections ?? []).filter(
+          (one) => one.on !== look[1] || one.by !== look[2],
+        );
+        const list = apart.theirs ? [...others, apart.theirs as never] : others;
+        set("inspections", list.length ? list : undefined);
+      } else set(apart.field as keyof Item, (apart.theirs ?? undefined) as never);
+    }
+    aparts = aparts.filter((one) => one !== apart);
+  }
+
   async function save() {
-    if (busy) return;
-    trouble = "";
+    if (busy || aparts.length) return;
+    trouble = together = "";
     if (!(await allRead())) {
       trouble = "A field above is not understood yet: nothing was saved.";
       return;
     }
     busy = true;
     try {
-      const { data, error } = await api.PUT("/api/locker/items/{id}", {
-        params: { path: { id: item.id }, header: { "If-Match": `"${head.revision}"` } },
-        body: $state.snapshot(item) as Item,
-      });
-      if (data) {
-        faults = [];
-        localStorage.removeItem(slot);
-        item = structuredClone(data.item);
-        onsaved(data);
-      } else {
-        faults = faultsOf(error);
-        if (!faults.length) trouble = explain(error);
+      // Whoever saves meanwhile is brought in, and it is tried again.
+      for (let tries = 0; tries < 4; tries++) {
+        const { data, error, response } = await api.PUT("/api/locker/items/{id}", {
+          params: { path: { id: item.id }, header: { "If-Match": `"${head.revision}"` } },
+          body: $state.snapshot(item) as Item,
+        });
+        if (data) {
+          faults = [];
+          localStorage.removeItem(slot);
+          item = structuredClone(data.item);
+          onsaved(data);
+          return;
+        }
+        const newest =
+          response.status === 412
+            ? await api.GET("/api/locker/items/{id}", { params: { path: { id: item.id } } })
+            : null;
+        if (!newest?.data) {
+          faults = faultsOf(error);
+          if (!faults.length) trouble = explain(newest?.error ?? error);
+          return;
+        }
+        if (!(await bringTogether($state.snapshot(head.item) as Item, newest.data))) return;
       }
     } catch {
       trouble = "The server does not answer: what you typed is kept on this device.";
@@ -122,6 +187,22 @@
   function discard() {
     item = structuredClone($state.snapshot(head.item));
     faults = [];
+    aparts = [];
+    together = "";
+  }
+
+  /** A field's value as it is shown. */
+  function valueOf(field: string, value: unknown): string {
+    if (value === null || value === undefined) return "nothing";
+    if (typeof value === "string") return value;
+    if (typeof value === "number") {
+      const quantity = { kn: "force", m: "height", kg: "mass" }[field.split("_").at(-1) ?? ""];
+      if (field === "diameter_m" || field === "bend_m") return print("diameter", value);
+      return quantity ? print(quantity as Quantity, value) : String(value);
+    }
+    const look = value as { result?: string; note?: string };
+    if (look.result) return [look.result, look.note].filter(Boolean).join(", ");
+    return Array.isArray(value) ? `${value.length} rows` : "as written";
   }
 
   const conditions = [
@@ -253,6 +334,21 @@
       onchange={(e) => set("note", e.currentTarget.value.trim())}></textarea>
   </label>
 
+  {#if together}<p role="status" class="border-l-4 border-info py-1 pl-3">{together}</p>{/if}
+  {#each aparts as apart (apart.field)}
+    <fieldset class="border-l-4 border-warning py-1 pl-3" data-testid="apart">
+      <legend class="font-semibold">Both changed {apart.field.replaceAll("_", " ")}. It is</legend>
+      <div class="flex flex-wrap gap-2">
+        <button type="button" class="btn touch btn-outline" onclick={() => settle(apart, false)}
+          >{valueOf(apart.field, apart.mine)}, mine</button
+        >
+        <button type="button" class="btn touch btn-outline" onclick={() => settle(apart, true)}
+          >{valueOf(apart.field, apart.theirs)}, theirs</button
+        >
+      </div>
+    </fieldset>
+  {/each}
+
   {#if trouble || elsewhere.length}
     <div role="alert" class="border-l-4 border-error py-1 pl-3 text-error">
       {#if trouble}<p>{trouble}</p>{/if}
@@ -261,7 +357,10 @@
   {/if}
 
   <div class="sticky bottom-0 -mx-4 flex gap-2 border-t border-base-300 bg-base-100 p-3">
-    <button class="btn touch grow btn-primary" disabled={busy || (!dirty && !fresh)}>
+    <button
+      class="btn touch grow btn-primary"
+      disabled={busy || aparts.length > 0 || (!dirty && !fresh)}
+    >
       {fresh ? "Put it in the locker" : "Save"}
     </button>
     {#if dirty && !fresh}
