@@ -204,11 +204,13 @@ func TestDrawingsOfOthersAreRead(t *testing.T) {
 	if b := tree.Target.Box; tree.Target.Kind != "tree" || b.Min != (job.Spot{X: -34, Y: -3}) {
 		t.Errorf("%+v", tree)
 	}
-	// A circle of 3 ft radius: every corner outside it and no more than 1 % of it.
-	r = read(2, "0 CIRCLE 8 POND 10 10 20 10 40 3", Told{})
-	for _, p := range r.Parts[0].Target.Outline {
-		if d := math.Hypot(p.X-3.048, p.Y-3.048) / 0.9144; d < 0.99 || d > 1.02 {
-			t.Errorf("a corner at %.4f of the radius", d)
+	// A circle of 300 ft radius: every edge outside it, and no more than 1 % of it.
+	r = read(2, "0 CIRCLE 8 POND 10 10 20 10 40 300", Told{})
+	round := r.Parts[0].Target.Outline
+	for i, p := range round {
+		q := round[(i+1)%len(round)]
+		if d := math.Hypot((p.X+q.X)/2-3.048, (p.Y+q.Y)/2-3.048) / 91.44; d < 0.9999 || d > 1.01 {
+			t.Errorf("an edge at %.5f of the radius", d)
 		}
 	}
 	// A half circle by its bulge of 1, from (0,0) to (2,0): it passes through (1,−1), on the right of the way there.

@@ -117,7 +117,7 @@ func readGeoJSON(data []byte, at *job.Earth) (plan []Feature, lies *job.Earth, e
 		return nil, nil, fault(fmt.Sprint(bound), "longitudes of −180 to 180, latitudes of −90 to 90", "the file has coordinates that are no degrees: metres are read from DXF, or from a list of points")
 	}
 	if lies = at; lies == nil && !first {
-		middle := bound.Center()
+		middle := orb.Point{(bound.Min[0] + bound.Max[0]) / 2, (bound.Min[1] + bound.Max[1]) / 2}
 		lies = &job.Earth{LatDeg: math.Round(middle[1]/degree) * degree, LonDeg: math.Round(middle[0]/degree) * degree}
 	}
 	if first {

@@ -40,41 +40,44 @@ func gives(op huma.Operation, media ...string) huma.Operation {
 	return op
 }
 
+// refusals are the ways in which an operation may refuse, each described once: by its name, its status, and why.
+var refusals = []struct{ name, status, why string }{
+	{"Absent", "404", "There is no such thing, or none any more"},
+	{"Unfit", "422", "Something asked is not as it must be, by name"},
+	{"TooLong", "413", "The body is longer than this operation takes"},
+	{"Changed", "412", "It has been changed since the revision named by If-Match"},
+	{"Unnamed", "428", "If-Match or Idempotency-Key does not name what it must"},
+	{"Taken", "409", "The id is taken by something else"},
+	{"Refused", "default", "Refused for where it comes from (403), for being slow (408), or because the server is busy (429), fails (500), cannot keep or reach what it needs (503) or took too long (504)"},
+}
+
 // describeRefusals says of every operation what else it may answer, once all of them are mounted: by what it is asked with.
 func describeRefusals(api huma.API) {
 	description := api.OpenAPI()
 	problem := map[string]*huma.MediaType{"application/problem+json": {Schema: description.Components.Schemas.Schema(reflect.TypeFor[calc.Problem](), true, "Problem")}}
+	description.Components.Responses = map[string]*huma.Response{"Same": {Description: "Not changed since the answer that If-None-Match names"}}
+	for _, r := range refusals {
+		description.Components.Responses[r.name] = &huma.Response{Description: r.why, Content: problem}
+	}
 	for path, item := range description.Paths {
 		for _, op := range []*huma.Operation{item.Get, item.Post, item.Put, item.Delete} {
 			if op == nil {
 				continue
 			}
-			refuses := func(status, why string) {
-				if op.Responses[status] == nil {
-					op.Responses[status] = &huma.Response{Description: why, Content: problem}
-				}
-			}
 			asked := func(header string) bool {
 				return slices.ContainsFunc(op.Parameters, func(p *huma.Param) bool { return p.In == "header" && p.Name == header })
 			}
-			if strings.Contains(path, "{") {
-				refuses("404", "There is no such thing, or none any more")
+			applies := map[string]bool{"404": strings.Contains(path, "{"), "413": op.RequestBody != nil, "412": asked("If-Match"), "428": asked("If-Match"), "409": asked("Idempotency-Key"), "422": true, "default": true}
+			for _, r := range refusals {
+				// What an operation says itself, as a save does of what it is too late for, stands.
+				if already := op.Responses[r.status]; applies[r.status] && (already == nil || r.status == "422") {
+					op.Responses[r.status] = &huma.Response{Ref: "#/components/responses/" + r.name}
+				}
 			}
-			refuses("422", "Something asked is not as it must be, by name")
-			if op.RequestBody != nil {
-				refuses("413", "The body is longer than this operation takes")
-			}
-			if asked("If-Match") {
-				refuses("412", "It has been changed since the revision named by If-Match")
-				refuses("428", "If-Match or Idempotency-Key does not name what it must")
-			}
-			if asked("Idempotency-Key") {
-				refuses("409", "The id is taken by something else")
-			}
+			delete(op.Responses, "500") // by default
 			if op.Method == http.MethodGet {
-				op.Responses["304"] = &huma.Response{Description: "Not changed since the answer that If-None-Match names"}
+				op.Responses["304"] = &huma.Response{Ref: "#/components/responses/Same"}
 			}
-			refuses("default", "Refused for where it comes from (403), for being slow (408), or because the server is busy (429), cannot keep or reach what it needs (503) or took too long (504)")
 		}
 	}
 }

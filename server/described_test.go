@@ -34,9 +34,12 @@ type description struct {
 type describedOperation struct {
 	id, method, path string
 	is               *regexp.Regexp
-	responses        map[string]struct {
-		Content map[string]any `json:"content"`
-	}
+	responses        map[string]describedResponse
+}
+
+type describedResponse struct {
+	Ref     string         `json:"$ref"`
+	Content map[string]any `json:"content"`
 }
 
 var described = sync.OnceValue(func() *description {
@@ -55,17 +58,24 @@ var described = sync.OnceValue(func() *description {
 	}
 	var read struct {
 		Paths map[string]map[string]struct {
-			OperationID string `json:"operationId"`
-			Responses   map[string]struct {
-				Content map[string]any `json:"content"`
-			} `json:"responses"`
+			OperationID string                       `json:"operationId"`
+			Responses   map[string]describedResponse `json:"responses"`
 		} `json:"paths"`
+		Components struct {
+			Responses map[string]describedResponse `json:"responses"`
+		} `json:"components"`
 	}
 	if err := json.Unmarshal(written, &read); err != nil {
 		panic(err)
 	}
 	for path, item := range read.Paths {
 		for method, op := range item {
+			for status, r := range op.Responses {
+				if r.Ref != "" {
+					r.Content = read.Components.Responses[strings.TrimPrefix(r.Ref, "#/components/responses/")].Content
+					op.Responses[status] = r
+				}
+			}
 			is := regexp.MustCompile("^" + regexp.MustCompile(`\\\{[a-z]+\\\}`).ReplaceAllString(regexp.QuoteMeta(path), "[^/]+") + "$")
 			d.operations = append(d.operations, describedOperation{op.OperationID, strings.ToUpper(method), path, is, op.Responses})
 		}
@@ -112,7 +122,10 @@ func (d *description) faultOf(method, path string, status int, header http.Heade
 		return ""
 	}
 	escape := strings.NewReplacer("~", "~0", "/", "~1", "{", "%7B", "}", "%7D", "+", "%2B")
-	at := "api.json#/paths/" + escape.Replace(o.path) + "/" + strings.ToLower(method) + "/responses/" + key + "/content/" + escape.Replace(media) + "/schema"
+	at := "api.json" + response.Ref + "/content/" + escape.Replace(media) + "/schema"
+	if response.Ref == "" {
+		at = "api.json#/paths/" + escape.Replace(o.path) + "/" + strings.ToLower(method) + "/responses/" + key + "/content/" + escape.Replace(media) + "/schema"
+	}
 	schema := d.schemas[at]
 	if schema == nil {
 		var err error
