@@ -50,12 +50,10 @@ test("a plan comes in from a drawing, seen before it is taken over; and goes out
     .poll(async () => (await page.request.get(`/api/jobs/${job}/site.geojson`)).status())
     .toBe(200);
   const out = await page.request.get(`/api/jobs/${job}/site.geojson`);
-  await page
-    .getByLabel("Choose a plan")
-    .setInputFiles({
-      name: "site.geojson",
-      mimeType: "application/geo+json",
-      buffer: await out.body(),
-    });
+  await page.getByLabel("Choose a plan").setInputFiles({
+    name: "site.geojson",
+    mimeType: "application/geo+json",
+    buffer: await out.body(),
+  });
   await expect(what).toContainText("Nothing of it is new here.");
 });
