@@ -1,6 +1,7 @@
 package paper
 
 import (
+	"slices"
 	"strconv"
 	"strings"
 
@@ -69,17 +70,18 @@ func Waste(g *groundwork.Ground) locker.Table {
 		table.Rows = append(table.Rows, []string{"planned", p.Tree, p.Species, strconv.Itoa(p.Number), p.Title, yes[p.Done], yes[p.Logging.Kept], strconv.Itoa(count),
 			figure(p.LogsKg.Likely), figure(p.LogsKg.High), figure(p.LogsM3), figure(p.ChipsKg.Likely), figure(p.ChipsKg.High), figure(p.ChipsM3), "", ""})
 	}
-	for i := range g.Settings.Trucks {
-		t := &g.Settings.Trucks[i]
-		for _, load := range t.Gone {
-			row := []string{"gone", "", "", "", "", "", "", "", "", "", "", "", "", "", t.Name, load.On}
-			if load.What == job.TakesLogs {
-				row[8] = figure(load.Kg)
-			} else {
-				row[11] = figure(load.Kg)
-			}
-			table.Rows = append(table.Rows, row)
+	for _, load := range g.Settings.Gone {
+		name := ""
+		if i := slices.IndexFunc(g.Settings.Trucks, func(t job.Truck) bool { return t.ID == load.Truck }); i >= 0 {
+			name = g.Settings.Trucks[i].Name
 		}
+		row := []string{"gone", "", "", "", "", "", "", "", "", "", "", "", "", "", name, load.On}
+		if load.What == job.TakesLogs {
+			row[8] = figure(load.Kg)
+		} else {
+			row[11] = figure(load.Kg)
+		}
+		table.Rows = append(table.Rows, row)
 	}
 	return table
 }

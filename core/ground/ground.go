@@ -215,13 +215,11 @@ func (g *Ground) away() {
 		a.LogsM3 += p.LogsM3
 	}
 	a.StackedM3 = a.LogsM3 / *g.Settings.StackShare
-	for i := range g.Settings.Trucks {
-		for _, load := range g.Settings.Trucks[i].Gone {
-			if load.What == job.TakesLogs {
-				a.GoneLogs += load.Kg
-			} else {
-				a.GoneChips += load.Kg
-			}
+	for _, load := range g.Settings.Gone {
+		if load.What == job.TakesLogs {
+			a.GoneLogs += load.Kg
+		} else {
+			a.GoneChips += load.Kg
 		}
 	}
 }

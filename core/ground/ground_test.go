@@ -195,6 +195,7 @@ func lies(t *testing.T, j job.Job) Ground {
 	if faults := j.Faults(); len(faults) > 0 {
 		t.Fatal(faults)
 	}
+	j.NoteFacts() // loads as a document before had them
 	g, err := Of(&j, assess.Options{Units: units.Metric})
 	if err != nil {
 		t.Fatal(err)

@@ -102,8 +102,10 @@ func loaded(t *job.Truck, n int, what, by string) string {
 // loads works out one vehicle: what has to go at the heavy end of its weight.
 func (g *Ground) loads(t *job.Truck, system units.System) Loads {
 	out := Loads{ID: t.ID, Name: t.Name, Cautions: []string{}}
-	for _, load := range t.Gone {
-		out.GoneKg += load.Kg
+	for _, load := range g.Settings.Gone {
+		if load.Truck == t.ID {
+			out.GoneKg += load.Kg
+		}
 	}
 	a := &g.Away
 	left := func(kg, gone float64) float64 { return max(0, kg-gone) / math.Max(kg, 1e-9) }

@@ -202,7 +202,8 @@ func TestLoadsOnTheirBounds(t *testing.T) {
 		t.Errorf("%+v", byRoom)
 	}
 	// 300 kg/m³ of chips: 2 m³ are just what it carries.
-	full := g.loads(&job.Truck{ID: "t", Name: "t", Takes: job.TakesChips, PayloadKg: of(600.0), VolumeM3: of(2.0), Gone: []job.Gone{{ID: "g", What: job.TakesChips, Kg: 120}}}, units.Metric)
+	g.Settings.Gone = []job.Gone{{ID: "g", Truck: "t", What: job.TakesChips, Kg: 120}, {ID: "h", Truck: "another", What: job.TakesChips, Kg: 70}}
+	full := g.loads(&job.Truck{ID: "t", Name: "t", Takes: job.TakesChips, PayloadKg: of(600.0), VolumeM3: of(2.0)}, units.Metric)
 	if len(full.Cautions) != 0 || full.Said != "2 loads of chips, full by room. It has taken 120 kg." || full.Logs != nil {
 		t.Errorf("%+v", full)
 	}

@@ -8,12 +8,14 @@ import (
 	"time"
 
 	"elkstay/core/intake"
+	"elkstay/core/locker"
 )
 
 // What happened, as facts have it.
 const (
 	FactDown    = "down"    // a piece came down
 	FactWeighed = "weighed" // the scale had it
+	FactGone    = "gone"    // a load left on a vehicle
 	FactBack    = "back"    // another fact is taken back: it was not so
 )
 
@@ -21,10 +23,13 @@ const (
 // down apart is all of it.
 type Fact struct {
 	ID     string   `json:"id" minLength:"1" maxLength:"60" doc:"Its own for ever: never one of another fact of this job"`
-	What   string   `json:"what" enum:"down,weighed,back"`
+	What   string   `json:"what" enum:"down,weighed,gone,back"`
 	Pick   string   `json:"pick,omitempty" maxLength:"40" doc:"Id of the pick that it is of; for one that takes back, empty"`
-	Kg     *float64 `json:"kg,omitempty" exclusiveMinimum:"0" maximum:"100000" doc:"What the scale said, kg; of what is weighed"`
+	Kg     *float64 `json:"kg,omitempty" exclusiveMinimum:"0" maximum:"100000" doc:"What the scale said, kg; of what is weighed; of a load that has gone by the weighbridge, or judged"`
 	Of     *Wood    `json:"of,omitempty" doc:"The wood that came down, or was weighed; absent: that of its pick, whatever that takes"`
+	Truck  string   `json:"truck,omitempty" maxLength:"40" doc:"Id of the vehicle that a load went on"`
+	Takes  string   `json:"takes,omitempty" enum:"logs,chips" doc:"What a load was of"`
+	On     string   `json:"on,omitempty" maxLength:"10" doc:"The day that a load went, where somebody said"`
 	Back   string   `json:"back,omitempty" maxLength:"60" doc:"Id of the fact that this one takes back"`
 	At     string   `json:"at,omitempty" maxLength:"40" doc:"When it was written down, by the clock of its device: RFC 3339; absent: nobody kept it"`
 	Device string   `json:"device,omitempty" maxLength:"60" doc:"Id of the device that wrote it down"`
@@ -126,6 +131,12 @@ func (j *Job) factFaults() (faults intake.Faults) {
 		if f.What == FactWeighed && f.Kg == nil {
 			faults.Add(at+".kg", nil, "more than 0 kg", "what was weighed has no weight")
 		}
+		if f.What == FactGone && (f.Kg == nil || f.Takes == "") {
+			faults.Add(at+".kg", nil, "more than 0 kg, of logs or chips", "a load that has gone has no weight, or is of nothing")
+		}
+		if f.On != "" && !locker.IsDay(f.On) {
+			faults.Add(at+".on", f.On, "a day such as 2026-03-31", "%q is no day of the calendar", f.On)
+		}
 		if f.At != "" {
 			if _, err := time.Parse(time.RFC3339, f.At); err != nil {
 				faults.Add(at+".at", f.At, "a time such as 2026-03-31T14:05:00Z", "%q is no time", f.At)
@@ -164,5 +175,25 @@ func (j *Job) NoteFacts() {
 			note(Fact{ID: "weighed." + p.ID, What: FactWeighed, Pick: p.ID, Kg: &kg})
 		}
 	}
+	if j.Ground != nil {
+		for i := range j.Ground.Trucks {
+			t := &j.Ground.Trucks[i]
+			for _, load := range t.Gone {
+				kg := load.Kg
+				note(Fact{ID: "gone." + load.ID, What: FactGone, Truck: t.ID, Takes: load.What, Kg: &kg, On: load.On})
+			}
+			t.Gone = nil
+		}
+	}
 	j.happened()
+}
+
+// LoadsGone are the loads that have left, the oldest first, whatever became of their vehicles since.
+func (j *Job) LoadsGone() (list []Gone) {
+	for _, f := range j.Happened() {
+		if f.What == FactGone && f.Kg != nil {
+			list = append(list, Gone{ID: f.ID, Truck: f.Truck, What: f.Takes, Kg: *f.Kg, On: f.On})
+		}
+	}
+	return list
 }

@@ -56,6 +56,9 @@ func TestWhatTheFactsSay(t *testing.T) {
 	}{
 		{job.Fact{ID: "a", What: job.FactWeighed, Pick: "p1"}, "body.facts[0].kg"},
 		{job.Fact{ID: "a", What: job.FactDown, Pick: "p1", At: "yesterday"}, "body.facts[0].at"},
+		{job.Fact{ID: "a", What: job.FactGone, Truck: "t", Takes: job.TakesLogs}, "body.facts[0].kg"},
+		{job.Fact{ID: "a", What: job.FactGone, Kg: jobtest.Of(3)}, "body.facts[0].kg"},
+		{job.Fact{ID: "a", What: job.FactGone, Kg: jobtest.Of(3), Takes: job.TakesLogs, On: "2026-02-30"}, "body.facts[0].on"},
 	} {
 		j.Facts = []job.Fact{c.fact}
 		if faults := j.Faults(); len(faults) != 1 || faults[0].Location != c.location {
@@ -184,5 +187,44 @@ func TestOrdersComeTogether(t *testing.T) {
 	}
 	if asked == 0 || asked > 200 {
 		t.Errorf("asked %d times of 300", asked)
+	}
+}
+
+// A load that has gone is a fact: those that two devices wrote down apart are both there, one taken back is not, and it stays gone when its
+// vehicle is taken off the plan. A document from before, with loads in its vehicles, has the same ones, under ids that every device comes to.
+func TestLoadsThatHaveGone(t *testing.T) {
+	base := jobtest.Whole()
+	base.Ground = &job.Ground{Trucks: []job.Truck{{ID: "t", Name: "tipper", Gone: []job.Gone{{ID: "g1", What: job.TakesLogs, Kg: 900, On: "2026-03-31"}}}}}
+	before, err := json.Marshal(base)
+	if err != nil {
+		t.Fatal(err)
+	}
+	read, err := job.ReadJob(before)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if list := read.LoadsGone(); len(list) != 1 || list[0] != (job.Gone{ID: "gone.g1", Truck: "t", What: job.TakesLogs, Kg: 900, On: "2026-03-31"}) || read.Ground.Trucks[0].Gone != nil {
+		t.Fatalf("%+v", list)
+	}
+	mine, theirs := copied(read), copied(read)
+	mine.Facts = append(mine.Facts, job.Fact{ID: "a", What: job.FactGone, Truck: "t", Takes: job.TakesChips, Kg: jobtest.Of(300), At: "2026-03-31T10:00:00Z"})
+	theirs.Facts = append(theirs.Facts, job.Fact{ID: "b", What: job.FactGone, Truck: "t", Takes: job.TakesLogs, Kg: jobtest.Of(800), At: "2026-03-31T11:00:00Z"}, job.Fact{ID: "c", What: job.FactBack, Back: "gone.g1", At: "2026-03-31T12:00:00Z"})
+	mine.Ground.Trucks = nil
+	var written [3][]byte
+	for i, j := range []job.Job{read, mine, theirs} {
+		if written[i], err = json.Marshal(j); err != nil {
+			t.Fatal(err)
+		}
+	}
+	merged, err := job.Merge(before, written[1], written[2]) // whoever still has the document of before
+	if err != nil || len(merged.Conflicts) != 0 {
+		t.Fatal(err, merged.Conflicts)
+	}
+	ids, kg := []string{}, 0.0
+	for _, load := range merged.Job.LoadsGone() {
+		ids, kg = append(ids, load.ID), kg+load.Kg
+	}
+	if !slices.Equal(ids, []string{"a", "b"}) || kg != 1100 || len(merged.Job.Ground.Trucks) != 0 {
+		t.Errorf("%v, %g kg", ids, kg)
 	}
 }

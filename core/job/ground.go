@@ -20,6 +20,7 @@ type Ground struct {
 	Logs       []Logging `json:"logs,omitempty" maxItems:"200" doc:"How what a pick brings down is sawn; a pick without one: at its defaults"`
 	Moves      []Move    `json:"moves,omitempty" maxItems:"40" doc:"From where it lies to where it goes"`
 	Trucks     []Truck   `json:"trucks,omitempty" maxItems:"12" doc:"What takes it away"`
+	Gone       []Gone    `json:"-"` // the loads that have left, by the job's facts
 }
 
 // How logs are cut to length.
@@ -78,7 +79,7 @@ type Truck struct {
 	MassKg    *float64 `json:"mass_kg,omitempty" exclusiveMinimum:"0" maximum:"60000" doc:"Its own mass, kg"`
 	Grip      *float64 `json:"grip,omitempty" exclusiveMinimum:"0" maximum:"1.5" doc:"Friction of its wheels on the ground; default 0.35, wet grass"`
 	WinchKn   *float64 `json:"winch_kn,omitempty" exclusiveMinimum:"0" maximum:"500" doc:"What its winch pulls, kN"`
-	Gone      []Gone   `json:"gone,omitempty" maxItems:"200" doc:"Loads that have gone"`
+	Gone      []Gone   `json:"gone,omitempty" maxItems:"200" doc:"Loads that have gone, as documents had them before those were facts: read into them"`
 }
 
 // What a truck takes.
@@ -90,10 +91,11 @@ const (
 
 // Gone is a load that has left.
 type Gone struct {
-	ID   string  `json:"id" minLength:"1" maxLength:"40"`
-	What string  `json:"what" enum:"logs,chips"`
-	Kg   float64 `json:"kg" exclusiveMinimum:"0" maximum:"100000" doc:"By the weighbridge, or judged, kg"`
-	On   string  `json:"on,omitempty" maxLength:"10" doc:"The day"`
+	ID    string  `json:"id" minLength:"1" maxLength:"40"`
+	Truck string  `json:"-"` // id of the vehicle that it went on
+	What  string  `json:"what" enum:"logs,chips"`
+	Kg    float64 `json:"kg" exclusiveMinimum:"0" maximum:"100000" doc:"By the weighbridge, or judged, kg"`
+	On    string  `json:"on,omitempty" maxLength:"10" doc:"The day"`
 }
 
 // Defaults on the ground (common practice, no source: round figures on the heavy side).
@@ -120,6 +122,7 @@ func (j *Job) OnGround() Ground {
 	if j.Ground != nil {
 		g = *j.Ground
 	}
+	g.Gone = j.LoadsGone()
 	set := func(at **float64, standard float64) {
 		value := Or(*at, standard)
 		*at = &value

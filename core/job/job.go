@@ -139,10 +139,10 @@ func marked(data []byte) (format string, version int64) {
 // settled gives a document its empty lists, or names the ids that stand twice in it.
 func settled(job Job) (Job, error) {
 	job.fillLists()
-	job.happened()
 	if faults := job.namesTwice(); len(faults) > 0 {
 		return Job{}, faults
 	}
+	job.NoteFacts()
 	return job, nil
 }
 

@@ -5993,15 +5993,24 @@ export interface components {
             id: string;
             /**
              * Format: double
-             * @description What the scale said, kg; of what is weighed
+             * @description What the scale said, kg; of what is weighed; of a load that has gone by the weighbridge, or judged
              */
             kg?: number;
             /** @description The wood that came down, or was weighed; absent: that of its pick, whatever that takes */
             of?: components["schemas"]["JobWood"];
+            /** @description The day that a load went, where somebody said */
+            on?: string;
             /** @description Id of the pick that it is of; for one that takes back, empty */
             pick?: string;
+            /**
+             * @description What a load was of
+             * @enum {string}
+             */
+            takes?: "logs" | "chips";
+            /** @description Id of the vehicle that a load went on */
+            truck?: string;
             /** @enum {string} */
-            what: "down" | "weighed" | "back";
+            what: "down" | "weighed" | "gone" | "back";
         };
         JobFell: {
             /**
@@ -7065,7 +7074,7 @@ export interface components {
              * @description Longest log that lies in it, m
              */
             bed_m?: number;
-            /** @description Loads that have gone */
+            /** @description Loads that have gone, as documents had them before those were facts: read into them */
             gone?: components["schemas"]["JobGone"][];
             /**
              * Format: double

@@ -8,6 +8,7 @@
   import Measure from "../fields/Measure.svelte";
   import ItemPicker from "../locker/ItemPicker.svelte";
   import { freshId } from "../order/edits";
+  import { loadsGone, noteGone, takeLoadBack } from "../order/facts";
   import { print } from "../reference.svelte";
   import { assign, byId } from "../session/path";
   import type { Session } from "../session/session.svelte";
@@ -46,8 +47,8 @@
   }
   function gone(id: string) {
     if (!kg) return;
-    const load = { id: freshId(session.job, "g"), what, kg, on: today() };
-    change(id, (one) => (one.gone ??= []).push(load));
+    const load = { takes: what, kg, on: today() };
+    void session.change((job) => noteGone(job, id, load));
     kg = undefined;
   }
   const takes: [string, string][] = [
@@ -185,14 +186,14 @@
           <Figure label="Weighed" quantity="mass" value={kg} onchange={(value) => (kg = value)} />
           <button class="btn touch btn-primary" onclick={() => gone(one.id)}>Gone</button>
         </div>
-        {#each one.gone ?? [] as load (load.id)}
+        {#each loadsGone(session.job, one.id) as load (load.id)}
           <p class="flex items-center justify-between text-base">
-            <span>{print("mass", load.kg)} of {load.what}{load.on ? `, ${load.on}` : ""}</span>
+            <span>{print("mass", load.kg ?? 0)} of {load.takes}{load.on ? `, ${load.on}` : ""}</span
+            >
             <button
               class="btn touch btn-ghost px-2"
-              aria-label={`Take back ${print("mass", load.kg)} of ${load.what}`}
-              onclick={() =>
-                change(one.id, (v) => (v.gone = v.gone?.filter((l) => l.id !== load.id)))}
+              aria-label={`Take back ${print("mass", load.kg ?? 0)} of ${load.takes}`}
+              onclick={() => session.change((job) => takeLoadBack(job, load.id))}
               ><Icon of={Trash} size={16} /></button
             >
           </p>

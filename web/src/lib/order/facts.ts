@@ -81,6 +81,22 @@ export function weigh(job: Job, pick: string, kg: number | undefined, of: Wood |
   else note(job, { what: "weighed", pick, kg, ...(of ? { of } : {}) });
 }
 
+/** The loads that have gone on a vehicle, the oldest first. */
+export const loadsGone = (job: Job, truck: string): Fact[] =>
+  happened(job).filter((f) => f.what === "gone" && f.truck === truck);
+
+/** Writes down that a load has gone. */
+export function noteGone(
+  job: Job,
+  truck: string,
+  load: { takes: "logs" | "chips"; kg: number; on?: string },
+): void {
+  note(job, { what: "gone", truck, ...load });
+}
+
+/** A load has not gone after all. */
+export const takeLoadBack = (job: Job, id: string): void => takeBack(job, (f) => f.id === id);
+
 /** A document without what happened. */
 export const bare = (job: Job): Job => ({ ...job, facts: [] });
 
