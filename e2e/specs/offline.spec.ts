@@ -89,3 +89,36 @@ test("of two tabs of one browser one is written in, and the list says what waits
   await expect(other.getByTestId("leftover")).toHaveCount(0);
   expect((await kept(other, job)).job.picks[18]?.cut_m).toBe(14.6);
 });
+
+test("what waits of a job that the server has no more becomes a job of its own, or is let go", async ({
+  page,
+  job,
+}) => {
+  const document = (await kept(page, job)).job;
+  await page.goto("/");
+  await expect(page.getByRole("list", { name: "Jobs" })).toBeVisible();
+  const names = [`Lost reach ${Date.now()}`, `Lost bend ${Date.now()}`];
+  await page.evaluate(
+    ([document, names]) => {
+      for (const name of names) {
+        const pending = { base: 3, key: crypto.randomUUID(), job: { ...document, name } };
+        const left = { doubt: null, pending, waiting: 2, since: Date.now() };
+        localStorage.setItem(`elkstay.unsaved.${crypto.randomUUID()}`, JSON.stringify(left));
+      }
+    },
+    [document, names] as const,
+  );
+  await page.reload();
+  const first = page.getByTestId("leftover").filter({ hasText: names[0] });
+  await expect(first).toContainText("The server has no such job any more.");
+  await first.getByRole("button", { name: "Keep it as a new job" }).click();
+  await expect(
+    page
+      .getByRole("list", { name: "Jobs" })
+      .getByRole("link", { name: new RegExp(names[0] ?? "") }),
+  ).toBeVisible();
+  const second = page.getByTestId("leftover").filter({ hasText: names[1] });
+  await second.getByRole("button", { name: "Let it go" }).click();
+  await second.getByRole("button", { name: "Forget it for good" }).click();
+  await expect(page.getByTestId("leftover")).toHaveCount(0);
+});
