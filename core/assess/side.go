@@ -1,11 +1,14 @@
 package assess
 
 import (
+	"fmt"
 	"iter"
 	"runtime"
+	"runtime/debug"
 	"sync"
 	"sync/atomic"
 
+	"elkstay/core/job"
 	"elkstay/core/space"
 )
 
@@ -15,6 +18,7 @@ type turn struct {
 	now     *space.Standing
 	out     *Outcome
 	figures PickFigures
+	failed  any // what broke off working it out, with where
 }
 
 // turns works the picks out in their order, taking each off the trees as they stand: side by side where several processors are and
@@ -66,23 +70,38 @@ func (f *Forest) sideBySide(trees space.Stand) iter.Seq2[int, turn] {
 		for range min(runtime.GOMAXPROCS(0), len(picks)) {
 			workers.Go(func() {
 				for i := int(next.Add(1)) - 1; i < len(picks); i = int(next.Add(1)) - 1 {
-					if one := &list[i]; one.of != nil && !f.Cancelled() {
-						one.out = one.of.work(&picks[i], i+1, one.now)
-						one.figures = one.of.figures(one.out)
+					if list[i].of != nil && !f.Cancelled() {
+						list[i].workOut(&picks[i], i+1)
 					}
 					close(worked[i])
 				}
 			})
 		}
-		defer workers.Wait()
+		defer func() {
+			next.Store(int64(len(picks)))
+			workers.Wait()
+		}()
 		for i := range picks {
 			<-worked[i]
 			one := list[i]
 			list[i] = turn{}
+			if one.failed != nil {
+				panic(one.failed) // here, where whoever asked can catch it
+			}
 			if f.Cancelled() || !yield(i, one) {
-				next.Store(int64(len(picks)))
 				return
 			}
 		}
 	}
+}
+
+// workOut works a turn out; what breaks it off is kept with it.
+func (t *turn) workOut(p *job.Pick, number int) {
+	defer func() {
+		if caught := recover(); caught != nil {
+			t.failed = fmt.Sprintf("pick %d: %v\n%s", number, caught, debug.Stack())
+		}
+	}()
+	t.out = t.of.work(p, number, t.now)
+	t.figures = t.of.figures(t.out)
 }
