@@ -229,6 +229,17 @@ func TestDrawingsOfOthersAreRead(t *testing.T) {
 	if r = read(0, "0 LINE 8 FENCE 10 0 20 0 11 10 21 0", Told{UnitM: 0.3048}); r.Parts[0].Target.Outline[1].X != 3.05 {
 		t.Errorf("%+v", r.Parts[0].Target)
 	}
+	// A crown drawn around is what must not be hit, as far as it reaches; that of a tree of this job is not.
+	foot := document.Trees[0].Foot()
+	r = read(6, fmt.Sprintf("0 CIRCLE 8 TREES 10 30 20 5 40 3 0 CIRCLE 8 TREES 10 %g 20 %g 40 4", foot.X+0.5, foot.Y), Told{})
+	if own, other := r.Parts[1], r.Parts[0]; own.Does != LeftOut || other.Target == nil || other.Target.Kind != "tree" || other.Target.ToM != 25 || len(other.Target.Outline) != 24 {
+		t.Errorf("%+v", r.Parts)
+	}
+	// Words in other words: a street is a road, and a lamp post, a climbing frame and a system are nobody knows what, so that they are asked about.
+	r = read(6, "0 LINE 8 STREET 10 0 20 0 11 10 21 0 0 POINT 8 LAMP-POST 10 1 20 1 0 POINT 8 CLIMB 10 1 20 2", Told{})
+	if r.Parts[0].Target.Kind != "road" || r.Parts[1].Does != Unknown || r.Parts[2].Does != Unknown {
+		t.Errorf("%+v", r.Parts)
+	}
 	// What its layer does not name is asked for by name, and taken as told.
 	if r = read(6, "0 POINT 8 B12 10 1 20 1", Told{}); r.Parts[0].Does != Unknown {
 		t.Errorf("%+v", r.Parts[0])
@@ -301,7 +312,7 @@ func TestASurveyorsListIsRead(t *testing.T) {
 func TestGeoJSONOfOthers(t *testing.T) {
 	document, _ := demo(t, nil)
 	house := `{"type":"FeatureCollection","features":[{"type":"Feature","properties":{"building":"yes"},"geometry":{"type":"MultiPolygon","coordinates":[[[[4.3,52.1],[4.3002,52.1],[4.3002,52.1001],[4.3,52.1001],[4.3,52.1]]]]}},` +
-		`{"type":"Feature","properties":{"natural":"tree"},"geometry":{"type":"Point","coordinates":[4.3003,52.1]}},{"type":"Feature","properties":null,"geometry":null}]}`
+		`{"type":"Feature","properties":{"natural":"tree"},"geometry":{"type":"Point","coordinates":[4.3003,52.1]}},{"type":"Feature","properties":null,"geometry":null},{"type":"Feature","properties":null,"geometry":{"type":"LineString","coordinates":[]}}]}`
 	r, err := Open(&document, "house.geojson", []byte(house), Told{Foot: 2})
 	if err != nil || len(r.Parts) != 2 || r.Earth == nil {
 		t.Fatalf("%v %+v", err, r)

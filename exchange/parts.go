@@ -37,7 +37,18 @@ func partOf(document *job.Job, f *Feature, number int) Part {
 	case "":
 		p.Does, p.Why = Unknown, "its name does not say what it is"
 	case KindTree:
-		p.tree(document, f, spots[0])
+		if f.Shape == Point {
+			p.tree(document, f, spots[0])
+			break
+		}
+		// A crown drawn around.
+		if i := slices.IndexFunc(document.Trees, func(t job.Tree) bool { return inside(t.Foot(), spots) }); i >= 0 {
+			return leave("it is drawn around %s of this job, whose crown is as it was measured", document.Trees[i].Title())
+		}
+		p.Kind = KindTarget
+		crowned := *f
+		crowned.Is = "tree"
+		p.target(document, &crowned, spots)
 	case KindZone:
 		if len(spots) < 3 {
 			return leave("a drop zone needs three corners")
@@ -96,6 +107,18 @@ func (p *Part) settle(id string, was, is any) {
 		return
 	}
 	p.Does = Changes
+}
+
+// inside reports that a place is within an outline.
+func inside(at job.Spot, outline []job.Spot) bool {
+	is := false
+	for i, a := range outline {
+		b := outline[(i+1)%len(outline)]
+		if (a.Y > at.Y) != (b.Y > at.Y) && at.X < (b.X-a.X)*(at.Y-a.Y)/(b.Y-a.Y)+a.X {
+			is = !is
+		}
+	}
+	return is
 }
 
 // crown is how far from its foot a tree is taken to reach that nobody measured, m.

@@ -109,6 +109,7 @@ func Open(document *job.Job, name string, data []byte, told Told) (Read, error) 
 	if err != nil {
 		return r, err
 	}
+	plan = slices.DeleteFunc(plan, func(f Feature) bool { return len(f.Points) == 0 })
 	if len(plan) > MaxParts {
 		r.LeftOut = len(plan) - MaxParts
 		plan = plan[:MaxParts]
@@ -162,7 +163,7 @@ func (r *Read) lay(document *job.Job, plan []Feature, told Told, placed bool) {
 	}
 	var from [2]float64
 	switch {
-	case told.Foot > 0 && told.Foot <= len(plan):
+	case told.Foot > 0 && told.Foot <= len(plan) && len(document.Trees) > 0:
 		from = plan[told.Foot-1].Points[0]
 		r.Moved = fmt.Sprintf("%s is laid on the foot of %s.", plan[told.Foot-1].Name, document.Trees[0].Title())
 	case low[0] >= -within && low[1] >= -within && high[0] <= within && high[1] <= within && r.Earth == nil:

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"mime"
 	"net/http"
 	"os"
 	"slices"
@@ -181,6 +182,10 @@ func (a *archives) take(w http.ResponseWriter, r *http.Request) {
 			writeProblem(w, problemOf(http.StatusUnprocessableEntity, "Idempotency-Key must be a new id for each archive."))
 			return
 		}
+	}
+	if media, _, err := mime.ParseMediaType(r.Header.Get("Content-Type")); err != nil || media != typeZIP {
+		writeProblem(w, problemOf(http.StatusUnsupportedMediaType, "An archive is sent as application/zip."))
+		return
 	}
 	if r.ContentLength > a.most {
 		refused(w, a.tooLarge())

@@ -186,6 +186,7 @@ func TestArchivesAreBounded(t *testing.T) {
 	take := func(length int64) int {
 		request := httptest.NewRequestWithContext(t.Context(), http.MethodPost, "/api/archives", io.LimitReader(blanks{}, 4*mB))
 		request.ContentLength = length
+		request.Header.Set("Content-Type", typeZIP)
 		answer := httptest.NewRecorder()
 		a.take(answer, request)
 		return answer.Code
@@ -194,6 +195,11 @@ func TestArchivesAreBounded(t *testing.T) {
 		if got := take(length); got != http.StatusRequestEntityTooLarge {
 			t.Errorf("of length %d: %d", length, got)
 		}
+	}
+	answer := httptest.NewRecorder()
+	a.take(answer, httptest.NewRequestWithContext(t.Context(), http.MethodPost, "/api/archives", strings.NewReader("x")))
+	if answer.Code != http.StatusUnsupportedMediaType {
+		t.Errorf("of no type: %d", answer.Code)
 	}
 	for range archivesAtOnce {
 		a.turns <- struct{}{}
