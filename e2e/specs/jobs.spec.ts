@@ -123,7 +123,7 @@ test("a job goes out whole and comes in again, with what this locker does not ha
     buffer: await download.body(),
   });
   await expect(page.getByTestId("came")).toContainText("with 0 pictures and 0 briefings");
-  expect(await rows.count()).toBe(before + 1);
+  await expect(rows).toHaveCount(before + 1);
   await page.getByLabel("Upload a job file").setInputFiles({
     name: "half.zip",
     mimeType: "application/zip",

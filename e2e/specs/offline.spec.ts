@@ -115,7 +115,7 @@ test("what waits of a job that the server has no more becomes a job of its own, 
   await expect(
     page
       .getByRole("list", { name: "Jobs" })
-      .getByRole("link", { name: new RegExp(names[0] ?? "") }),
+      .getByRole("link", { name: new RegExp(`^${names[0]}`) }),
   ).toBeVisible();
   const second = page.getByTestId("leftover").filter({ hasText: names[1] });
   await second.getByRole("button", { name: "Let it go" }).click();

@@ -12,8 +12,20 @@ const answers = "elkstay-answers";
 
 // The core for the browser is large: at first it is kept when it is first fetched.
 const own = new Set([...build, ...files]);
-const whole = [shell, ...own];
-const first = whole.filter((path) => !path.endsWith(".wasm"));
+const first = [shell, ...own].filter((path) => !path.endsWith(".wasm"));
+
+/** Everything, and the core: which no list names, but the script of its worker does. */
+async function whole(): Promise<string[]> {
+  const cores: string[] = [];
+  for (const path of build.filter((one) => one.includes("/workers/") && one.endsWith(".js"))) {
+    const script = await fetch(path);
+    if (!script.ok) throw new Error(`${path}: ${script.status}`);
+    const named = /["'`]([\w./-]+\.wasm)["'`]/.exec(await script.text())?.[1];
+    if (named) cores.push(new URL(named, new URL(path, worker.location.origin)).pathname);
+  }
+  if (!cores.length) throw new Error("the core is not found");
+  return [...first, ...cores];
+}
 
 // A newer version is there as a whole, its core with it, before anything of the one in use goes; and it takes
 // its place when somebody says so, or once no page of the older is open any more.
@@ -23,7 +35,7 @@ async function install(): Promise<void> {
     (name) => name.startsWith("elkstay-") && name !== shipped && name !== answers,
   );
   const cache = await caches.open(shipped);
-  await cache.addAll(newer ? whole : first);
+  await cache.addAll(newer ? await whole() : first);
   if (!newer) await worker.skipWaiting();
 }
 

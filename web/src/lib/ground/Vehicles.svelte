@@ -6,6 +6,7 @@
   import Choice from "../fields/Choice.svelte";
   import Figure from "../fields/Figure.svelte";
   import Measure from "../fields/Measure.svelte";
+  import { allRead } from "../fields/reading";
   import ItemPicker from "../locker/ItemPicker.svelte";
   import { freshId } from "../order/edits";
   import { loadsGone, noteGone, takeLoadBack } from "../order/facts";
@@ -45,8 +46,9 @@
       for (const way of g.moves ?? []) if (way.truck === id) delete way.truck;
     });
   }
-  function gone(id: string) {
-    if (!kg) return;
+  async function gone(id: string) {
+    // What was typed just now may not be read yet.
+    if (!(await allRead()) || !kg) return;
     const load = { takes: what, kg, on: today() };
     void session.change((job) => noteGone(job, id, load));
     kg = undefined;
