@@ -30,6 +30,8 @@ const (
 	maxCrew     = 16 << 20
 	maxContents = 4 << 20
 	maxPDF      = 16 << 20
+	// Of the directory at the end of the ZIP: far more than so many files need.
+	maxDirectory = 1 << 20
 )
 
 // Names of files in an archive.
@@ -47,6 +49,7 @@ type Contents struct {
 	Job       Head        `json:"job"`
 	Pictures  []Picture   `json:"pictures"`
 	Briefings []PaperHead `json:"briefings"`
+	LeftOut   int         `json:"briefings_left_out,omitempty"` // older ones, beyond MaxBriefings
 	Files     []File      `json:"files"`
 }
 

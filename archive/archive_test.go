@@ -6,6 +6,7 @@ import (
 	"crypto/sha256"
 	"encoding/hex"
 	"encoding/json"
+	"fmt"
 	"io"
 	"strings"
 	"testing"
@@ -126,7 +127,23 @@ func TestADamagedArchiveIsRefused(t *testing.T) {
 	swap := func(from, to string) func([]byte) []byte {
 		return func(data []byte) []byte { return bytes.Replace(data, []byte(from), []byte(to), 1) }
 	}
+	var many bytes.Buffer
+	crowd := zip.NewWriter(&many)
+	for i := range 20_000 {
+		if _, err := crowd.Create(fmt.Sprintf("a file with a long name of its own, number %d", i)); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if err := crowd.Close(); err != nil {
+		t.Fatal(err)
+	}
+	// The same, which says of its directory that it is short, and that it begins at its end.
+	lies := bytes.Clone(many.Bytes())
+	end := len(lies) - 22
+	copy(lies[end+12:], []byte{9, 0, 0, 0})
 	for says, packed := range map[string][]byte{
+		"far more files than one has":       many.Bytes(),
+		"it lists far more":                 lies,
 		"not all of it came":                whole[:len(whole)/2],
 		"this is no archive":                []byte("PK but no more"),
 		"job.json is damaged":               altered(t, whole, jobName, false, swap(`"name"`, `"Name"`)),

@@ -4,6 +4,7 @@ import (
 	"archive/zip"
 	"bytes"
 	"crypto/sha256"
+	"encoding/binary"
 	"encoding/hex"
 	"encoding/json"
 	"errors"
@@ -30,6 +31,9 @@ func Open(data io.ReaderAt, size int64) (*Reader, error) {
 		var faults intake.Faults
 		faults.Add(at, value, allowed, format, args...)
 		return faults
+	}
+	if !shortDirectory(data, size) {
+		return nil, fault("archive", size, fmt.Sprintf("a ZIP with a directory of at most %d kB", maxDirectory>>10), "this is no archive, not all of it came, or it lists far more files than one has")
 	}
 	packed, err := zip.NewReader(data, size)
 	if err != nil {
@@ -65,6 +69,23 @@ func Open(data io.ReaderAt, size int64) (*Reader, error) {
 		return nil, fault(contentsName, len(r.Pictures)+len(r.Briefings), fmt.Sprintf("at most %d pictures and %d briefings", MaxPictures, MaxBriefings), "the archive holds %d pictures and %d briefings", len(r.Pictures), len(r.Briefings))
 	}
 	return r, r.hold()
+}
+
+// shortDirectory reports that a ZIP ends in a directory that is no longer than is read, wherever it says that this begins: every entry of
+// it is held in memory (APPNOTE.TXT of the format, 4.3.16).
+func shortDirectory(data io.ReaderAt, size int64) bool {
+	const end, longestComment = 22, 1 << 16
+	tail := make([]byte, min(size, end+longestComment))
+	if _, err := data.ReadAt(tail, size-int64(len(tail))); err != nil && !errors.Is(err, io.EOF) {
+		return false
+	}
+	at := bytes.LastIndex(tail, []byte("PK\x05\x06"))
+	if at < 0 || at+end > len(tail) {
+		return false
+	}
+	ends := size - int64(len(tail)) + int64(at)
+	long, begins := int64(binary.LittleEndian.Uint32(tail[at+12:])), int64(binary.LittleEndian.Uint32(tail[at+16:]))
+	return long <= maxDirectory && begins >= ends-maxDirectory && begins <= ends
 }
 
 // hold holds every file against what is said of it, and reads the job and what it is judged by.

@@ -53,6 +53,9 @@ func (w *Writer) Briefing(head PaperHead, of *Paper, pdf []byte) error {
 	return w.json(head.Path, of)
 }
 
+// LeaveOut says how many briefings, older ones, are not in it.
+func (w *Writer) LeaveOut(briefings int) { w.contents.LeftOut = briefings }
+
 // Close writes the table of contents and ends the archive.
 func (w *Writer) Close() error {
 	if err := w.json(contentsName, &w.contents); err != nil {

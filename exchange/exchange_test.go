@@ -195,7 +195,7 @@ func TestDrawingsOfOthersAreRead(t *testing.T) {
 		t.Fatalf("%+v", r)
 	}
 	house, fence, tree := r.Parts[0], r.Parts[1], r.Parts[2]
-	if o := house.Target.Outline; house.Target.Kind != "building" || len(o) != 4 || o[2] != (job.Spot{X: 14, Y: 2}) || !strings.Contains(house.Why, "12 m are taken") {
+	if o := house.Target.Outline; house.Target.Kind != "building" || len(o) != 4 || o[2] != (job.Spot{X: 14, Y: 2}) || !strings.Contains(house.Why, "30 m are taken") {
 		t.Errorf("%+v", house)
 	}
 	if o := fence.Target.Outline; fence.Target.Kind != "fence" || len(o) != 2 || o[1] != (job.Spot{X: 8, Y: 5}) {
@@ -232,13 +232,30 @@ func TestDrawingsOfOthersAreRead(t *testing.T) {
 	// A crown drawn around is what must not be hit, as far as it reaches; that of a tree of this job is not.
 	foot := document.Trees[0].Foot()
 	r = read(6, fmt.Sprintf("0 CIRCLE 8 TREES 10 30 20 5 40 3 0 CIRCLE 8 TREES 10 %g 20 %g 40 4", foot.X+0.5, foot.Y), Told{})
-	if own, other := r.Parts[1], r.Parts[0]; own.Does != LeftOut || other.Target == nil || other.Target.Kind != "tree" || other.Target.ToM != 25 || len(other.Target.Outline) != 24 {
+	if own, other := r.Parts[1], r.Parts[0]; own.Does != LeftOut || other.Target == nil || other.Target.Kind != "tree" || other.Target.ToM != 40 || len(other.Target.Outline) != 24 {
 		t.Errorf("%+v", r.Parts)
 	}
 	// Words in other words: a street is a road, and a lamp post, a climbing frame and a system are nobody knows what, so that they are asked about.
 	r = read(6, "0 LINE 8 STREET 10 0 20 0 11 10 21 0 0 POINT 8 LAMP-POST 10 1 20 1 0 POINT 8 CLIMB 10 1 20 2", Told{})
 	if r.Parts[0].Target.Kind != "road" || r.Parts[1].Does != Unknown || r.Parts[2].Does != Unknown {
 		t.Errorf("%+v", r.Parts)
+	}
+	// Several of one name are several: each of the site's is matched once, the nearest first, and read again nothing is new or fused.
+	three := "0 LINE 8 FENCE 10 0 20 0 11 9 21 0 0 LINE 8 FENCE 10 0 20 20 11 9 21 20 0 LINE 8 FENCE 10 0 20 40 11 9 21 40"
+	fenced := document
+	fenced.Site.Targets = nil
+	for i, p := range read(6, three, Told{}).Parts {
+		p.Target.ID = fmt.Sprint("f", i)
+		fenced.Site.Targets = append([]job.Target{*p.Target}, fenced.Site.Targets...)
+	}
+	again, err := Open(&fenced, "plan.dxf", drawingOf(6, three+" 0 LINE 8 FENCE 10 0 20 60 11 9 21 60"), Told{})
+	if err != nil {
+		t.Fatal(err)
+	}
+	for i, p := range again.Parts {
+		if i < 3 && (p.Does != Same || p.ID != fmt.Sprint("f", i)) || i == 3 && (p.Does != Does || p.ID != "") {
+			t.Errorf("%d: %s %s", i, p.Does, p.ID)
+		}
 	}
 	// What its layer does not name is asked for by name, and taken as told.
 	if r = read(6, "0 POINT 8 B12 10 1 20 1", Told{}); r.Parts[0].Does != Unknown {
@@ -329,6 +346,14 @@ func TestGeoJSONOfOthers(t *testing.T) {
 	foot := document.Trees[0].Foot()
 	if at := frameOf(r.Earth).lonLat([2]float64{foot.X, foot.Y}); math.Abs(at[0]-4.3003) > 1e-7 || math.Abs(at[1]-52.1) > 1e-7 {
 		t.Errorf("the tree lies at %v", at)
+	}
+	// What has no name at all is asked about by what it is shown as, and taken as told.
+	bare := []byte(`{"type":"Feature","properties":{},"geometry":{"type":"Point","coordinates":[4.3,52.1]}}`)
+	if r, err = Open(&document, "a.geojson", bare, Told{}); err != nil || r.Parts[0].Does != Unknown {
+		t.Fatalf("%v %+v", err, r)
+	}
+	if r, _ = Open(&document, "a.geojson", bare, Told{As: []As{{r.Parts[0].Name, KindAnchor, "tree"}}}); r.Parts[0].Anchor == nil {
+		t.Errorf("%+v", r.Parts[0])
 	}
 	for says, text := range map[string]string{
 		"no degrees":                 strings.Replace(house, "4.3,52.1]", "512340,181200]", 1),

@@ -7,17 +7,25 @@ import (
 	"slices"
 
 	"elkstay/core/job"
+	"elkstay/core/space"
 )
 
-// highs are how high a target is taken to reach where nobody says, m: rather more than it may.
-var highs = map[string]float64{"building": 12, "fence": 2.5, "power-line": 15, "tree": 25, "shrub": 4, "road": 0.1, "water": 0.1, "ground": 0.1, "other": 12}
+// highs are how high a target is taken to reach where nobody says, m: higher than almost any stands.
+var highs = map[string]float64{"building": 30, "fence": 5, "power-line": 60, "tree": 40, "shrub": 8, "road": 0.1, "water": 0.1, "ground": 0.1, "other": 30}
 
 // cm is what a place of a site is rounded to.
 func cm(v float64) float64 { return math.Round(v*100) / 100 }
 
+// A reading of a file holds each of its things against what the site has, and each of those at most once.
+type reading struct {
+	document *job.Job
+	matched  map[string]bool // "kind id" of what the site has
+}
+
 // partOf is a feature as a site would have it, held against what the site has.
-func partOf(document *job.Job, f *Feature, number int) Part {
-	p := Part{Number: number, Name: named(f), Kind: f.Kind, Shape: f.Shape, Does: Does, points: f.Points}
+func (r *reading) partOf(f *Feature, number int) Part {
+	document := r.document
+	p := Part{Number: number, Name: named(f), Kind: f.Kind, Shape: f.Shape, Does: Does}
 	leave := func(format string, args ...any) Part {
 		p.Does, p.Why = LeftOut, fmt.Sprintf(format, args...)
 		return p
@@ -38,31 +46,31 @@ func partOf(document *job.Job, f *Feature, number int) Part {
 		p.Does, p.Why = Unknown, "its name does not say what it is"
 	case KindTree:
 		if f.Shape == Point {
-			p.tree(document, f, spots[0])
+			r.tree(&p, f, spots[0])
 			break
 		}
 		// A crown drawn around.
-		if i := slices.IndexFunc(document.Trees, func(t job.Tree) bool { return inside(t.Foot(), spots) }); i >= 0 {
+		if i := slices.IndexFunc(document.Trees, func(t job.Tree) bool { return space.Inside(spots, t.Foot().X, t.Foot().Y) }); i >= 0 {
 			return leave("it is drawn around %s of this job, whose crown is as it was measured", document.Trees[i].Title())
 		}
 		p.Kind = KindTarget
 		crowned := *f
 		crowned.Is = "tree"
-		p.target(document, &crowned, spots)
+		r.target(&p, &crowned, spots)
 	case KindZone:
 		if len(spots) < 3 {
 			return leave("a drop zone needs three corners")
 		}
-		p.zone(document, f, spots)
+		r.zone(&p, f, spots)
 	case KindTarget:
-		p.target(document, f, spots)
+		r.target(&p, f, spots)
 	case KindAnchor:
-		p.anchor(document, f, spots[0])
+		r.anchor(&p, f, spots[0])
 	case KindWayOut:
 		if len(spots) < 2 || len(spots) > 20 {
 			return leave("a way out has two to twenty corners")
 		}
-		p.escape(document, f, spots)
+		r.escape(&p, f, spots)
 	case "leave":
 		return leave("as you said")
 	default:
@@ -86,17 +94,36 @@ func named(f *Feature) string {
 	return string(name[:min(len(name), 80)])
 }
 
-// found is what the site has of the same id, or, of what has none, of the same name; −1: nothing.
-func found[T any](list []T, f *Feature, of func(*T) (id, name string)) int {
-	for _, byID := range [2]bool{true, false} {
-		for i := range list {
-			id, name := of(&list[i])
-			if byID && f.ID != "" && id == f.ID || !byID && f.ID == "" && name == named(f) {
-				return i
-			}
+// match is what the site has of the same id, or, of what has none, of the same name: of several the nearest that nothing of the file is
+// yet; −1: nothing. of gives the id, the name and a place of each.
+func match[T any](r *reading, kind string, list []T, f *Feature, of func(*T) (id, name string, at job.Spot)) int {
+	best, near := -1, math.Inf(1)
+	for i := range list {
+		id, name, at := of(&list[i])
+		if r.matched[kind+" "+id] || f.ID != "" && id != f.ID || f.ID == "" && name != named(f) {
+			continue
+		}
+		if d := math.Hypot(at.X-f.Points[0][0], at.Y-f.Points[0][1]); best < 0 || d < near {
+			best, near = i, d
 		}
 	}
-	return -1
+	if best >= 0 {
+		id, _, _ := of(&list[best])
+		r.matched[kind+" "+id] = true
+	}
+	return best
+}
+
+// corner is the first corner of an outline.
+func corner(outline []job.Spot) job.Spot {
+	if len(outline) == 0 {
+		return job.Spot{}
+	}
+	return outline[0]
+}
+
+func (r *reading) targetOf(f *Feature) int {
+	return match(r, KindTarget, r.document.Site.Targets, f, func(t *job.Target) (string, string, job.Spot) { return t.ID, t.Name, corner(t.Corners()) })
 }
 
 // settle says what a part does to what the site has.
@@ -107,18 +134,6 @@ func (p *Part) settle(id string, was, is any) {
 		return
 	}
 	p.Does = Changes
-}
-
-// inside reports that a place is within an outline.
-func inside(at job.Spot, outline []job.Spot) bool {
-	is := false
-	for i, a := range outline {
-		b := outline[(i+1)%len(outline)]
-		if (a.Y > at.Y) != (b.Y > at.Y) && at.X < (b.X-a.X)*(at.Y-a.Y)/(b.Y-a.Y)+a.X {
-			is = !is
-		}
-	}
-	return is
 }
 
 // crown is how far from its foot a tree is taken to reach that nobody measured, m.
@@ -137,13 +152,15 @@ func middle(t *job.Target) job.Spot {
 	return job.Spot{X: cm((t.Box.Min.X + t.Box.Max.X) / 2), Y: cm((t.Box.Min.Y + t.Box.Max.Y) / 2)}
 }
 
-func (p *Part) tree(document *job.Job, f *Feature, at job.Spot) {
+func (r *reading) tree(p *Part, f *Feature, at job.Spot) {
+	document := r.document
 	p.Foot = &at
 	for i := range document.Trees {
 		t := &document.Trees[i]
 		foot := t.Foot()
 		near := math.Hypot(foot.X-at.X, foot.Y-at.Y) < 0.05
-		if f.ID != "" && t.ID == f.ID || near {
+		if !r.matched[KindTree+" "+t.ID] && (f.ID != "" && t.ID == f.ID || near) {
+			r.matched[KindTree+" "+t.ID] = true
 			p.Name = t.Title()
 			p.settle(t.ID, job.Spot{X: cm(foot.X), Y: cm(foot.Y)}, at)
 			return
@@ -157,7 +174,7 @@ func (p *Part) tree(document *job.Job, f *Feature, at job.Spot) {
 	p.Foot, p.Kind = nil, KindTarget
 	p.Target = &job.Target{Name: p.Name, Kind: "tree", Box: square(at, crown), ToM: top}
 	p.Why = fmt.Sprintf("no tree of this job stands there: as what must not be hit, %g m across and %g m high", 2*crown, top)
-	if i := found(document.Site.Targets, f, func(t *job.Target) (string, string) { return t.ID, t.Name }); i >= 0 && document.Site.Targets[i].Kind == "tree" {
+	if i := r.targetOf(f); i >= 0 && document.Site.Targets[i].Kind == "tree" {
 		was := document.Site.Targets[i]
 		p.Target.ID, p.Target.FromM, p.Target.ToM, p.Why = was.ID, was.FromM, was.ToM, ""
 		if middle(&was) == at {
@@ -167,16 +184,18 @@ func (p *Part) tree(document *job.Job, f *Feature, at job.Spot) {
 	}
 }
 
-func (p *Part) zone(document *job.Job, f *Feature, spots []job.Spot) {
+func (r *reading) zone(p *Part, f *Feature, spots []job.Spot) {
+	document := r.document
 	p.Zone = &job.Zone{Name: p.Name, Outline: spots}
-	if i := found(document.Site.Zones, f, func(z *job.Zone) (string, string) { return z.ID, z.Name }); i >= 0 {
+	if i := match(r, KindZone, document.Site.Zones, f, func(z *job.Zone) (string, string, job.Spot) { return z.ID, z.Name, corner(z.Outline) }); i >= 0 {
 		p.Zone.Outline = kept(document.Site.Zones[i].Outline, spots)
 		p.Zone.ID = document.Site.Zones[i].ID
 		p.settle(p.Zone.ID, document.Site.Zones[i], *p.Zone)
 	}
 }
 
-func (p *Part) target(document *job.Job, f *Feature, spots []job.Spot) {
+func (r *reading) target(p *Part, f *Feature, spots []job.Spot) {
+	document := r.document
 	is := f.Is
 	if _, known := highs[is]; !known {
 		is = "other"
@@ -188,7 +207,7 @@ func (p *Part) target(document *job.Job, f *Feature, spots []job.Spot) {
 	} else {
 		p.Target.Outline = spots
 	}
-	i := found(document.Site.Targets, f, func(t *job.Target) (string, string) { return t.ID, t.Name })
+	i := r.targetOf(f)
 	if i >= 0 {
 		was := document.Site.Targets[i]
 		p.Target.ID, p.Target.FromM, p.Target.ToM, p.Target.VoltageKv = was.ID, was.FromM, was.ToM, was.VoltageKv
@@ -226,13 +245,14 @@ func kept(was, read []job.Spot) []job.Spot {
 	return was
 }
 
-func (p *Part) anchor(document *job.Job, f *Feature, at job.Spot) {
+func (r *reading) anchor(p *Part, f *Feature, at job.Spot) {
+	document := r.document
 	is := f.Is
 	if is != job.AnchorTree && is != job.AnchorVehicle {
 		is = job.AnchorGround
 	}
 	p.Anchor = &job.Anchor{Name: p.Name, Kind: is, At: at}
-	if i := found(document.Site.Anchors, f, func(a *job.Anchor) (string, string) { return a.ID, a.Name }); i >= 0 {
+	if i := match(r, KindAnchor, document.Site.Anchors, f, func(a *job.Anchor) (string, string, job.Spot) { return a.ID, a.Name, a.At }); i >= 0 {
 		was := document.Site.Anchors[i]
 		own := was
 		own.Name, own.At = p.Name, at
@@ -245,9 +265,10 @@ func (p *Part) anchor(document *job.Job, f *Feature, at job.Spot) {
 	}
 }
 
-func (p *Part) escape(document *job.Job, f *Feature, spots []job.Spot) {
+func (r *reading) escape(p *Part, f *Feature, spots []job.Spot) {
+	document := r.document
 	p.Escape = &job.Escape{Name: p.Name, Outline: spots}
-	if i := found(document.Site.Escapes, f, func(e *job.Escape) (string, string) { return e.ID, e.Name }); i >= 0 {
+	if i := match(r, KindWayOut, document.Site.Escapes, f, func(e *job.Escape) (string, string, job.Spot) { return e.ID, e.Name, corner(e.Outline) }); i >= 0 {
 		p.Escape.Outline = kept(document.Site.Escapes[i].Outline, spots)
 		p.Escape.ID = document.Site.Escapes[i].ID
 		p.settle(p.Escape.ID, document.Site.Escapes[i], *p.Escape)

@@ -52,8 +52,6 @@ type Part struct {
 	Anchor *job.Anchor `json:"anchor,omitempty"`
 	Escape *job.Escape `json:"escape,omitempty"`
 	Foot   *job.Spot   `json:"foot,omitempty" doc:"Of a tree"`
-
-	points [][2]float64
 }
 
 // A Read is what a file would do to a site.
@@ -121,14 +119,15 @@ func Open(document *job.Job, name string, data []byte, told Told) (Read, error) 
 			}
 		}
 		for _, as := range told.As {
-			if as.Name == plan[i].Name && plan[i].Kind == "" {
+			if plan[i].Kind == "" && as.Name == named(&plan[i]) {
 				plan[i].Kind, plan[i].Is = as.Kind, as.Is
 			}
 		}
 	}
 	r.lay(document, plan, told, earthly && document.Site.Earth != nil)
+	reads := reading{document, map[string]bool{}}
 	for i := range plan {
-		r.Parts = append(r.Parts, partOf(document, &plan[i], i+1))
+		r.Parts = append(r.Parts, reads.partOf(&plan[i], i+1))
 	}
 	return r, nil
 }
@@ -141,9 +140,8 @@ const within = 500
 // the plan has, stays where it is.
 func (r *Read) lay(document *job.Job, plan []Feature, told Told, placed bool) {
 	if placed || len(plan) == 0 {
-		r.Moved = "By its place on earth."
-		if len(plan) == 0 {
-			r.Moved = ""
+		if placed {
+			r.Moved = "By its place on earth."
 		}
 		return
 	}
@@ -157,13 +155,10 @@ func (r *Read) lay(document *job.Job, plan []Feature, told Told, placed bool) {
 			trees = append(trees, i)
 		}
 	}
-	foot := job.Spot{}
-	if len(document.Trees) > 0 {
-		foot = document.Trees[0].Foot()
-	}
+	foot := document.Trees[0].Foot()
 	var from [2]float64
 	switch {
-	case told.Foot > 0 && told.Foot <= len(plan) && len(document.Trees) > 0:
+	case told.Foot > 0 && told.Foot <= len(plan):
 		from = plan[told.Foot-1].Points[0]
 		r.Moved = fmt.Sprintf("%s is laid on the foot of %s.", plan[told.Foot-1].Name, document.Trees[0].Title())
 	case low[0] >= -within && low[1] >= -within && high[0] <= within && high[1] <= within && r.Earth == nil:

@@ -46,6 +46,7 @@ type Brought struct {
 	Name      string        `json:"name"`
 	Pictures  int           `json:"pictures"`
 	Briefings int           `json:"briefings"`
+	LeftOut   int           `json:"left_out" doc:"Older briefings that are not in the archive"`
 	Gear      []locker.Item `json:"gear" nullable:"false" doc:"What the job refers to and the locker here does not have, as it was there"`
 	Ruled     bool          `json:"ruled" doc:"It was judged by other rules where it comes from: here it is judged by the rules here"`
 }
@@ -142,10 +143,11 @@ func (a *archives) pictures(ctx context.Context, out *archive.Writer, id uuid.UU
 
 // briefings adds the newest of the briefings, the last of them as papers too.
 func (a *archives) briefings(ctx context.Context, out *archive.Writer, id uuid.UUID, newest int) error {
-	list, _, _, err := a.store.Briefings(ctx, id, store.Place{}, archive.MaxBriefings)
+	list, _, total, err := a.store.Briefings(ctx, id, store.Place{}, archive.MaxBriefings)
 	if err != nil {
 		return err
 	}
+	out.LeaveOut(total - len(list))
 	for i := range list {
 		b, err := a.store.Briefing(ctx, id, list[i].ID)
 		if err != nil {
@@ -322,7 +324,7 @@ func (a *archives) brought(ctx context.Context, id uuid.UUID, read *archive.Read
 	if err != nil {
 		return nil, refusal(err)
 	}
-	b := &Brought{ID: id, Name: read.Job.Name, Pictures: len(read.Pictures), Briefings: len(read.Briefings), Gear: []locker.Item{}}
+	b := &Brought{ID: id, Name: read.Job.Name, Pictures: len(read.Pictures), Briefings: len(read.Briefings), LeftOut: read.LeftOut, Gear: []locker.Item{}}
 	for i := range read.Crew.Gear {
 		if !slices.ContainsFunc(here.Gear, func(it locker.Item) bool { return it.ID == read.Crew.Gear[i].ID }) {
 			b.Gear = append(b.Gear, read.Crew.Gear[i])

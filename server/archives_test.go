@@ -30,16 +30,23 @@ func archived(t *testing.T, server *httptest.Server, id uuid.UUID) []byte {
 	return packed
 }
 
+// drawn is a small picture.
+func drawn(t *testing.T) []byte {
+	t.Helper()
+	var picture bytes.Buffer
+	if err := png.Encode(&picture, image.NewGray(image.Rect(0, 0, 8, 6))); err != nil {
+		t.Fatal(err)
+	}
+	return picture.Bytes()
+}
+
 // A job goes out with all that belongs to it and comes in again as one of its own: to the byte, and only once for one key.
 func TestAJobGoesOutAndComesInWhole(t *testing.T) {
 	server := start(t)
 	kept := newJob(t, server)
 	at := "/api/jobs/" + kept.ID.String()
-	var picture bytes.Buffer
-	if err := png.Encode(&picture, image.NewGray(image.Rect(0, 0, 8, 6))); err != nil {
-		t.Fatal(err)
-	}
-	put, _ := send(t, server, call{method: http.MethodPut, path: at + "/photos/" + uuid.NewString() + "?about=defect+d1&note=cavity", body: picture.String(), headers: map[string]string{"Content-Type": "application/octet-stream"}})
+	picture := drawn(t)
+	put, _ := send(t, server, call{method: http.MethodPut, path: at + "/photos/" + uuid.NewString() + "?about=defect+d1&note=cavity", body: string(picture), headers: map[string]string{"Content-Type": "application/octet-stream"}})
 	if put.StatusCode != http.StatusNoContent {
 		t.Fatal(put.Status)
 	}
@@ -65,6 +72,10 @@ func TestAJobGoesOutAndComesInWhole(t *testing.T) {
 			t.Fatalf("%d %s", response.StatusCode, body)
 		}
 	}
+	other := newJob(t, server)
+	if response, body := send(t, server, call{method: http.MethodPost, path: "/api/archives", body: string(archived(t, server, other.ID)), headers: map[string]string{"Content-Type": typeZIP, "Idempotency-Key": key.String()}}); response.StatusCode != http.StatusUnprocessableEntity || !strings.Contains(string(body), "used before") {
+		t.Errorf("another under its key: %d %s", response.StatusCode, body)
+	}
 	there := "/api/jobs/" + key.String()
 	_, was := send(t, server, call{method: http.MethodGet, path: at + "/file"})
 	_, is := send(t, server, call{method: http.MethodGet, path: there + "/file"})
@@ -76,7 +87,7 @@ func TestAJobGoesOutAndComesInWhole(t *testing.T) {
 	if len(photos) != 1 || photos[0].Note != "cavity" || photos[0].Width != 8 {
 		t.Fatalf("%s", body)
 	}
-	if _, data := send(t, server, call{method: http.MethodGet, path: there + "/photos/" + photos[0].ID.String()}); !bytes.Equal(data, picture.Bytes()) {
+	if _, data := send(t, server, call{method: http.MethodGet, path: there + "/photos/" + photos[0].ID.String()}); !bytes.Equal(data, picture) {
 		t.Error("the picture is another")
 	}
 	_, body = send(t, server, call{method: http.MethodGet, path: there + "/briefings"})
@@ -155,12 +166,9 @@ func TestACopyHasThePictures(t *testing.T) {
 	server := start(t)
 	kept := newJob(t, server)
 	at := "/api/jobs/" + kept.ID.String()
-	var picture bytes.Buffer
-	if err := png.Encode(&picture, image.NewGray(image.Rect(0, 0, 8, 6))); err != nil {
-		t.Fatal(err)
-	}
+	picture := drawn(t)
 	first := uuid.NewString()
-	send(t, server, call{method: http.MethodPut, path: at + "/photos/" + first + "?about=tree", body: picture.String(), headers: map[string]string{"Content-Type": "application/octet-stream"}})
+	send(t, server, call{method: http.MethodPut, path: at + "/photos/" + first + "?about=tree", body: string(picture), headers: map[string]string{"Content-Type": "application/octet-stream"}})
 	_, body := send(t, server, call{method: http.MethodPost, path: at + "/copy"})
 	there := "/api/jobs/" + read[JobHead](t, body).ID.String() + "/photos"
 	_, body = send(t, server, call{method: http.MethodGet, path: there})
@@ -169,7 +177,7 @@ func TestACopyHasThePictures(t *testing.T) {
 		t.Fatalf("%s", body)
 	}
 	send(t, server, call{method: http.MethodDelete, path: at + "/photos/" + first})
-	if _, data := send(t, server, call{method: http.MethodGet, path: there + "/" + list[0].ID.String()}); !bytes.Equal(data, picture.Bytes()) {
+	if _, data := send(t, server, call{method: http.MethodGet, path: there + "/" + list[0].ID.String()}); !bytes.Equal(data, picture) {
 		t.Error("it goes with the first")
 	}
 }

@@ -3,8 +3,10 @@ package store
 import (
 	"context"
 	"encoding/json"
+	"errors"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
 
 	"elkstay/store/internal/rows"
 )
@@ -21,13 +23,20 @@ type Whole struct {
 }
 
 // Bring keeps a job from elsewhere, all of it or nothing, with the times that its parts had. A job brought twice under one id is kept
-// once: of the second, made is false.
+// once: of the second, made is false. Under an id that another job has, the error is ErrReused.
 func (s *Store) Bring(ctx context.Context, w *Whole) (made bool, err error) {
 	err = s.inTx(ctx, func(q *rows.Queries) error {
 		newest := &w.Revisions[len(w.Revisions)-1]
 		name, species, day := listed(newest.Document)
 		inserted, err := q.BringJob(ctx, rows.BringJobParams{ID: w.ID, Head: int32(newest.Number), Name: name, Species: species, WorkOn: day, SavedAt: newest.SavedAt}) //nolint:gosec // counts saves
-		if err != nil || inserted == 0 {
+		if err != nil {
+			return err
+		}
+		if inserted == 0 {
+			first, err := q.RevisionBySaveKey(ctx, rows.RevisionBySaveKeyParams{JobID: w.ID, SaveKey: w.ID, Document: newest.Document})
+			if errors.Is(err, pgx.ErrNoRows) || err == nil && !first.Same {
+				return ErrReused
+			}
 			return err
 		}
 		made = true

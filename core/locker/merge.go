@@ -11,7 +11,7 @@ import (
 
 // An Apart is a field of an item that two people changed, each otherwise.
 type Apart struct {
-	Field  string          `json:"field" doc:"Such as marked_kn; of inspections with whose and when"`
+	Field  string          `json:"field" doc:"Such as length_m; rating: marked and breaking strength as one; of inspections with whose and when"`
 	Mine   json.RawMessage `json:"mine" doc:"As JSON; null: taken away"`
 	Theirs json.RawMessage `json:"theirs" doc:"As JSON; null: taken away"`
 }
@@ -83,6 +83,17 @@ func looksOf(item map[string]any) map[string]any {
 // ratings are the fields that rate an item together.
 var ratings = []string{"marked_kn", "breaking_kn"}
 
+// rating is what rates an item, as one.
+func rating(item map[string]any) map[string]any {
+	one := map[string]any{}
+	for _, key := range ratings {
+		if value, is := item[key]; is {
+			one[key] = value
+		}
+	}
+	return one
+}
+
 // fields merges the fields of a thing.
 func (m *Merged) fields(of string, base, mine, theirs map[string]any) map[string]any {
 	merged := maps.Clone(mine)
@@ -103,13 +114,17 @@ func (m *Merged) fields(of string, base, mine, theirs map[string]any) map[string
 	rated := func(side map[string]any) bool {
 		return slices.ContainsFunc(ratings, func(key string) bool { return changed(side, key) })
 	}
+	both := false // rate it
 	for _, key := range slices.Sorted(maps.Keys(keys)) {
 		if of == "" && key == "inspections" || reflect.DeepEqual(mine[key], theirs[key]) {
 			continue
 		}
 		here, there := changed(mine, key), changed(theirs, key)
 		if of == "" && slices.Contains(ratings, key) {
-			here, there = rated(mine), rated(theirs)
+			if here, there = rated(mine), rated(theirs); here && there {
+				both = true
+				continue
+			}
 		}
 		switch {
 		case !here:
@@ -117,6 +132,9 @@ func (m *Merged) fields(of string, base, mine, theirs map[string]any) map[string
 		case there:
 			m.apart(of+key, mine[key], theirs[key])
 		}
+	}
+	if both {
+		m.apart("rating", rating(mine), rating(theirs))
 	}
 	return merged
 }

@@ -33,7 +33,7 @@ func TestTwoChangesOfOneItemComeTogether(t *testing.T) {
 	// One marks it down, the other finds another breaking strength: no rating is made of halves of two.
 	mine, theirs = base, base
 	mine.MarkedKn, theirs.BreakingKn = of(10), of(90)
-	if got, _ = (Sides{base, mine, theirs}).Merge(); len(got.Aparts) != 2 || *got.Item.MarkedKn != 10 || *got.Item.BreakingKn != 140 {
+	if got, _ = (Sides{base, mine, theirs}).Merge(); len(got.Aparts) != 1 || got.Aparts[0].Field != "rating" || string(got.Aparts[0].Theirs) != `{"breaking_kn":90,"marked_kn":20}` || *got.Item.MarkedKn != 10 || *got.Item.BreakingKn != 140 {
 		t.Errorf("%+v %+v", got.Aparts, got.Item.Rating)
 	}
 	// One inspection written otherwise by both; one taken away while the other leaves it.

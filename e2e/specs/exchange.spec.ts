@@ -25,7 +25,7 @@ test("a plan comes in from a drawing, seen before it is taken over; and goes out
   const what = page.getByRole("region", { name: "What the plan would do" });
   await expect(what).toContainText("does not say its unit");
   await what.getByRole("button", { name: "millimetres" }).click();
-  await expect(what).toContainText("12 m are taken");
+  await expect(what).toContainText("30 m are taken");
   await what.getByLabel("“B12” is").selectOption("fence");
   await expect(what.getByRole("checkbox")).toHaveCount(2);
   await what.getByRole("checkbox").nth(1).uncheck();

@@ -2,12 +2,7 @@
   import { goto, invalidateAll } from "$app/navigation";
   import { resolve } from "$app/paths";
   import Icon from "$lib/Icon.svelte";
-  import Copy from "lucide-static/icons/copy.svg?raw";
-  import Download from "lucide-static/icons/download.svg?raw";
-  import Pencil from "lucide-static/icons/pencil.svg?raw";
-  import Trash from "lucide-static/icons/trash-2.svg?raw";
   import Upload from "lucide-static/icons/upload.svg?raw";
-  import Archive from "lucide-static/icons/archive.svg?raw";
   import {
     api,
     explain,
@@ -22,6 +17,7 @@
   import Came from "$lib/jobs/Came.svelte";
   import { takeArchive } from "$lib/jobs/archive";
   import GuessTree from "$lib/jobs/GuessTree.svelte";
+  import JobActions from "$lib/jobs/JobActions.svelte";
   import JobCard from "$lib/jobs/JobCard.svelte";
   import Leftovers from "$lib/session/Leftovers.svelte";
   import Nav from "$lib/Nav.svelte";
@@ -36,7 +32,8 @@
   let renaming = $state<string | null>(null);
   let newName = $state("");
   let busy = $state(false);
-  /** What an archive brought. */
+  /** The file of an archive on its way, and what one brought. */
+  let coming = $state("");
   let came = $state.raw<Brought | null>(null);
   /** The pages after the first, of the list as it is now. */
   let further = $state.raw<{ of: typeof data.list; jobs: JobRow[]; next: string } | null>(null);
@@ -134,11 +131,14 @@
     input.value = "";
     if (!file) return;
     if (/\.zip$/i.test(file.name)) {
+      came = null;
+      coming = file.name;
       await act(async () => {
         const taken = await takeArchive(file);
         came = taken.data ?? null;
         return taken;
       });
+      coming = "";
       return;
     }
     if (file.size > 2_000_000) {
@@ -231,6 +231,7 @@
     {/if}
 
     <Leftovers />
+    {#if coming}<p role="status" class="mt-4">Taking in {coming}</p>{/if}
     {#if came}<Came {came} onclose={() => (came = null)} />{/if}
 
     {#if trouble.length}
@@ -328,55 +329,15 @@
                 >Bring back</button
               >
             {:else}
-              <div class="-mr-2 flex shrink-0">
-                <button
-                  class="btn touch btn-ghost px-2"
-                  aria-label={`Rename ${job.name}`}
-                  title="Rename"
-                  onclick={() => {
-                    renaming = job.id;
-                    newName = job.name;
-                  }}
-                >
-                  <Icon of={Pencil} size={18} />
-                </button>
-                <button
-                  class="btn touch btn-ghost px-2"
-                  aria-label={`Copy ${job.name}`}
-                  title="Copy"
-                  onclick={() => copy(job)}
-                >
-                  <Icon of={Copy} size={18} />
-                </button>
-                <a
-                  class="btn touch btn-ghost px-2"
-                  href={`/api/jobs/${job.id}/file`}
-                  download
-                  rel="external"
-                  aria-label={`Download ${job.name}`}
-                  title="Download as a file"
-                >
-                  <Icon of={Download} size={18} />
-                </a>
-                <a
-                  class="btn touch btn-ghost px-2"
-                  href={`/api/jobs/${job.id}/archive`}
-                  download
-                  rel="external"
-                  aria-label={`Archive of ${job.name}`}
-                  title="Download whole: with pictures, briefings, gear and rules"
-                >
-                  <Icon of={Archive} size={18} />
-                </a>
-                <button
-                  class="btn touch btn-ghost px-2"
-                  aria-label={`Delete ${job.name}`}
-                  title="Delete"
-                  onclick={() => remove(job)}
-                >
-                  <Icon of={Trash} size={18} />
-                </button>
-              </div>
+              <JobActions
+                {job}
+                onrename={() => {
+                  renaming = job.id;
+                  newName = job.name;
+                }}
+                oncopy={() => copy(job)}
+                onremove={() => remove(job)}
+              />
             {/if}
           </li>
         {/each}

@@ -2557,6 +2557,11 @@ export interface components {
             /** @description What the job refers to and the locker here does not have, as it was there */
             gear: components["schemas"]["LockerItem"][];
             id: string;
+            /**
+             * Format: int64
+             * @description Older briefings that are not in the archive
+             */
+            left_out: number;
             name: string;
             /** Format: int64 */
             pictures: number;
@@ -7438,7 +7443,7 @@ export interface components {
             power_kw: number | null;
         };
         LockerApart: {
-            /** @description Such as marked_kn; of inspections with whose and when */
+            /** @description Such as length_m; rating: marked and breaking strength as one; of inspections with whose and when */
             field: string;
             /** @description As JSON; null: taken away */
             mine: unknown;

@@ -37,7 +37,9 @@
   <p>
     <a class="link font-semibold" href={resolve("/job/[id]", { id: came.id })}>{came.name}</a>
     is here, with {counted(came.pictures, "picture", "pictures")} and
-    {counted(came.briefings, "briefing", "briefings")}.
+    {counted(came.briefings, "briefing", "briefings")}{came.left_out
+      ? `; ${came.left_out} older ones were not in the archive`
+      : ""}.
   </p>
   {#if missing.length}
     <p class="mt-1">

@@ -35,41 +35,42 @@
   let { head, onsaved, ondeleted, onclose }: Props = $props();
 
   const slot = untrack(() => `elkstay.item.${head.item.id}`);
+  /** What waits on this device: an item, the kept one that it was made from, and what is still to be answered. */
+  interface Waits {
+    base: ItemHead;
+    item: Item;
+    aparts?: MergedItem["aparts"];
+  }
   const left = untrack(() => unsaved());
   let item = $state<Item>(untrack(() => left?.item ?? structuredClone($state.snapshot(head.item))));
   /** What both changed, each otherwise, and nobody has said yet which it is to be. */
-  let aparts = $state.raw<MergedItem["aparts"]>([]);
+  let aparts = $state.raw<MergedItem["aparts"]>(left?.aparts ?? []);
   let together = $state("");
-  // What waits on this device may be of an older revision than the locker has now.
-  if (left?.base && untrack(() => left.base.revision !== head.revision)) {
-    void untrack(() => bringTogether(left.base.item, head));
-  }
+  /** What is here was made from it: it may be older than what the locker has, which is found out when it is saved. */
+  let base = $state.raw<ItemHead>(untrack(() => left?.base ?? head));
   let faults = $state<Fault[]>([]);
   let trouble = $state("");
   let busy = $state(false);
-  let dirty = $derived(JSON.stringify($state.snapshot(item)) !== JSON.stringify(head.item));
+  let dirty = $derived(JSON.stringify($state.snapshot(item)) !== JSON.stringify(base.item));
   let fresh = $derived(head.revision === 0);
   let has = $derived((field: string) => known.get().gear[item.kind]?.includes(field) ?? false);
 
   // What is typed and not yet saved stays on this device.
   $effect(() => {
-    const mine = $state.snapshot(item);
-    const base = $state.snapshot(head);
+    const waits: Waits = { base, item: $state.snapshot(item) as Item, aparts };
     try {
-      if (JSON.stringify(mine) === JSON.stringify(base.item)) localStorage.removeItem(slot);
-      else localStorage.setItem(slot, JSON.stringify({ base, item: mine }));
+      if (dirty || aparts.length) localStorage.setItem(slot, JSON.stringify(waits));
+      else localStorage.removeItem(slot);
     } catch {
       // A browser that keeps nothing: the form itself still does.
     }
   });
 
-  function unsaved(): { base: ItemHead; item: Item } | null {
+  function unsaved(): Waits | null {
     try {
-      const kept = JSON.parse(localStorage.getItem(slot) ?? "null") as {
-        base: ItemHead;
-        item?: Item;
-      } | null;
-      return kept?.item ? { base: kept.base, item: kept.item } : null;
+      const kept = JSON.parse(localStorage.getItem(slot) ?? "null") as Waits | Item | null;
+      // An older version kept the item alone.
+      return kept && "kind" in kept ? { base: head, item: kept } : kept;
     } catch {
       return null;
     }
@@ -104,9 +105,9 @@
   }
 
   /** Brings what is here, made from an item, together with what the locker has now. False: something is to be asked, or it did not work. */
-  async function bringTogether(was: Item, newest: ItemHead): Promise<boolean> {
+  async function bringTogether(newest: ItemHead): Promise<boolean> {
     const reply = await core
-      .mergeItem(was, $state.snapshot(item) as Item, newest.item)
+      .mergeItem(base.item, $state.snapshot(item) as Item, newest.item)
       .catch(() => null);
     if (!reply?.data) {
       trouble =
@@ -116,6 +117,7 @@
     }
     item = reply.data.item;
     aparts = reply.data.aparts;
+    base = newest;
     together = "Somebody else has changed this item too: both changes are here together.";
     onsaved(newest);
     return aparts.length === 0;
@@ -131,6 +133,10 @@
         );
         const list = apart.theirs ? [...others, apart.theirs as never] : others;
         set("inspections", list.length ? list : undefined);
+      } else if (apart.field === "rating") {
+        const rating = apart.theirs as Pick<Item, "marked_kn" | "breaking_kn">;
+        set("marked_kn", rating.marked_kn);
+        set("breaking_kn", rating.breaking_kn);
       } else set(apart.field as keyof Item, (apart.theirs ?? undefined) as never);
     }
     aparts = aparts.filter((one) => one !== apart);
@@ -148,13 +154,14 @@
       // Whoever saves meanwhile is brought in, and it is tried again.
       for (let tries = 0; tries < 4; tries++) {
         const { data, error, response } = await api.PUT("/api/locker/items/{id}", {
-          params: { path: { id: item.id }, header: { "If-Match": `"${head.revision}"` } },
+          params: { path: { id: item.id }, header: { "If-Match": `"${base.revision}"` } },
           body: $state.snapshot(item) as Item,
         });
         if (data) {
           faults = [];
           localStorage.removeItem(slot);
           item = structuredClone(data.item);
+          base = data;
           onsaved(data);
           return;
         }
@@ -167,7 +174,7 @@
           if (!faults.length) trouble = explain(newest?.error ?? error);
           return;
         }
-        if (!(await bringTogether($state.snapshot(head.item) as Item, newest.data))) return;
+        if (!(await bringTogether(newest.data))) return;
       }
     } catch {
       trouble = "The server does not answer: what you typed is kept on this device.";
@@ -186,6 +193,7 @@
 
   function discard() {
     item = structuredClone($state.snapshot(head.item));
+    base = head;
     faults = [];
     aparts = [];
     together = "";
@@ -200,7 +208,17 @@
       if (field === "diameter_m" || field === "bend_m") return print("diameter", value);
       return quantity ? print(quantity as Quantity, value) : String(value);
     }
-    const look = value as { result?: string; note?: string };
+    const look = value as { result?: string; note?: string } & Pick<
+      Item,
+      "marked_kn" | "breaking_kn"
+    >;
+    if (field === "rating") {
+      const of = [
+        look.marked_kn !== undefined && `marked ${print("force", look.marked_kn)}`,
+        look.breaking_kn !== undefined && `breaking ${print("force", look.breaking_kn)}`,
+      ];
+      return of.filter(Boolean).join(", ") || "nothing";
+    }
     if (look.result) return [look.result, look.note].filter(Boolean).join(", ");
     return Array.isArray(value) ? `${value.length} rows` : "as written";
   }

@@ -15,6 +15,7 @@
   import { faultsOf, say } from "../fields/say";
   import { freshId } from "../order/edits";
   import type { Session } from "../session/session.svelte";
+  import { outlineOf } from "../draw/view";
   import { inBase64, mostPlanBytes, readPlan, takeParts } from "./plan";
 
   let { session }: { session: Session } = $props();
@@ -92,12 +93,8 @@
 
   const toggle = (p: PlanPart) => (off.has(p.number) ? off.delete(p.number) : off.add(p.number));
 
-  const outlineOf = (p: PlanPart): Spot[] =>
-    p.zone?.outline ??
-    p.escape?.outline ??
-    p.target?.outline ??
-    (p.target?.box ? corners(p.target.box.min, p.target.box.max) : []);
-  const corners = (a: Spot, b: Spot): Spot[] => [a, { x: b.x, y: a.y }, b, { x: a.x, y: b.y }];
+  const cornersOf = (p: PlanPart): Spot[] =>
+    p.zone?.outline ?? p.escape?.outline ?? (p.target ? outlineOf(p.target) : []);
   const spotOf = (p: PlanPart): Spot | undefined => p.anchor?.at ?? p.foot;
   const path = (spots: readonly Spot[], closed: boolean) =>
     spots.map((s, i) => `${i ? "L" : "M"}${s.x} ${-s.y}`).join("") + (closed ? "Z" : "");
@@ -105,7 +102,7 @@
   /** What stands here already, and how far all of it reaches. */
   let here = $derived([
     ...session.job.site.targets.map((t) => ({
-      spots: t.outline ?? (t.box ? corners(t.box.min, t.box.max) : []),
+      spots: outlineOf(t),
       closed: t.kind !== "fence" && t.kind !== "power-line",
     })),
     ...session.job.site.zones.map((z) => ({ spots: z.outline, closed: true })),
@@ -114,7 +111,7 @@
     const all = [
       ...here.flatMap((one) => one.spots),
       ...session.job.trees.map((one) => one.at ?? { x: 0, y: 0 }),
-      ...open.flatMap((p) => [...outlineOf(p), ...(spotOf(p) ? [spotOf(p) as Spot] : [])]),
+      ...open.flatMap((p) => [...cornersOf(p), ...(spotOf(p) ? [spotOf(p) as Spot] : [])]),
     ];
     const xs = all.map((s) => s.x);
     const ys = all.map((s) => -s.y);
@@ -261,7 +258,7 @@
                 />
               {:else}
                 <path
-                  d={path(outlineOf(p), p.shape !== "line")}
+                  d={path(cornersOf(p), p.shape !== "line")}
                   class="fill-none"
                   stroke-width="3"
                   vector-effect="non-scaling-stroke"
