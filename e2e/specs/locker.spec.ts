@@ -101,10 +101,10 @@ test("two people change one item: what they do not share comes together, what th
   await theirs.getByLabel("Length").fill("5 m");
   await theirs.getByLabel("Length").blur();
   await theirs.getByRole("button", { name: "Save" }).click();
-  await expect(theirs.getByTestId("apart")).toContainText("Both changed length m");
+  await expect(theirs.getByTestId("apart")).toContainText("Both changed the length");
   // The question outlives the page: nothing is written over unasked.
   await other.reload();
-  await expect(theirs.getByTestId("apart")).toContainText("Both changed length m");
+  await expect(theirs.getByTestId("apart")).toContainText("Both changed the length");
   await expect(theirs.getByRole("button", { name: "Save" })).toBeDisabled();
   expect(await kept()).toMatchObject({ length_m: 6 });
   await theirs.getByRole("button", { name: "5.00 m, mine" }).click();

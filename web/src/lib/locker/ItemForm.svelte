@@ -9,13 +9,13 @@
     type Item,
     type ItemHead,
     type MergedItem,
-    type Quantity,
   } from "../api/client";
   import { core } from "../core/core.svelte";
   import Choice from "../fields/Choice.svelte";
   import { allRead } from "../fields/reading";
   import { faultsOf, say } from "../fields/say";
-  import { known, print } from "../reference.svelte";
+  import { known } from "../reference.svelte";
+  import Aparts from "./Aparts.svelte";
   import ChartPaste from "./ChartPaste.svelte";
   import Elongation from "./Elongation.svelte";
   import Inspections from "./Inspections.svelte";
@@ -199,30 +199,6 @@
     together = "";
   }
 
-  /** A field's value as it is shown. */
-  function valueOf(field: string, value: unknown): string {
-    if (value === null || value === undefined) return "nothing";
-    if (typeof value === "string") return value;
-    if (typeof value === "number") {
-      const quantity = { kn: "force", m: "height", kg: "mass" }[field.split("_").at(-1) ?? ""];
-      if (field === "diameter_m" || field === "bend_m") return print("diameter", value);
-      return quantity ? print(quantity as Quantity, value) : String(value);
-    }
-    const look = value as { result?: string; note?: string } & Pick<
-      Item,
-      "marked_kn" | "breaking_kn"
-    >;
-    if (field === "rating") {
-      const of = [
-        look.marked_kn !== undefined && `marked ${print("force", look.marked_kn)}`,
-        look.breaking_kn !== undefined && `breaking ${print("force", look.breaking_kn)}`,
-      ];
-      return of.filter(Boolean).join(", ") || "nothing";
-    }
-    if (look.result) return [look.result, look.note].filter(Boolean).join(", ");
-    return Array.isArray(value) ? `${value.length} rows` : "as written";
-  }
-
   const conditions = [
     ["wet-polyamide", "polyamide, wet"],
     ["aged", "aged"],
@@ -352,20 +328,14 @@
       onchange={(e) => set("note", e.currentTarget.value.trim())}></textarea>
   </label>
 
-  {#if together}<p role="status" class="border-l-4 border-info py-1 pl-3">{together}</p>{/if}
-  {#each aparts as apart (apart.field)}
-    <fieldset class="border-l-4 border-warning py-1 pl-3" data-testid="apart">
-      <legend class="font-semibold">Both changed {apart.field.replaceAll("_", " ")}. It is</legend>
-      <div class="flex flex-wrap gap-2">
-        <button type="button" class="btn touch btn-outline" onclick={() => settle(apart, false)}
-          >{valueOf(apart.field, apart.mine)}, mine</button
-        >
-        <button type="button" class="btn touch btn-outline" onclick={() => settle(apart, true)}
-          >{valueOf(apart.field, apart.theirs)}, theirs</button
-        >
-      </div>
-    </fieldset>
-  {/each}
+  {#if together}<p
+      role="status"
+      class="scroll-mb-24 border-l-4 border-info py-1 pl-3"
+      {@attach (said) => said.scrollIntoView({ block: "center" })}
+    >
+      {together}
+    </p>{/if}
+  <Aparts {aparts} onsettle={settle} />
 
   {#if trouble || elsewhere.length}
     <div role="alert" class="border-l-4 border-error py-1 pl-3 text-error">
